@@ -1,0 +1,33 @@
+/**
+ * One project a workspace, run as native ES modules. The core is tested on its sources; the server as it is built,
+ * since it starts threads and processes of its own.
+ */
+const common = {
+  testEnvironment: 'node',
+  extensionsToTreatAsEsm: ['.ts'],
+  transform: {
+    '^.+\\.ts$': [
+      '@swc/jest',
+      { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' } },
+    ],
+  },
+};
+const relative = { '^(\\.{1,2}/.*)\\.js$': ['$1.ts', '$1.js'] };
+
+const workspace = (name, moduleNameMapper = relative) => ({
+  ...common,
+  moduleNameMapper,
+  displayName: name,
+  testMatch: [`<rootDir>/${name}/test/**/*.test.ts`],
+});
+
+export default {
+  // A machine may be many times slower than another; a test that hangs is found all the same.
+  testTimeout: 120_000,
+  projects: [
+    workspace('core', { ...relative, '^@kiraku/core/(.*)$': '<rootDir>/core/src/$1/index.ts' }),
+    workspace('server'),
+    workspace('standin'),
+    workspace('demo'),
+  ],
+};

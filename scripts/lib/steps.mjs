@@ -1,0 +1,69 @@
+import { spawn } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const ROOT = join(dirname(fileURLToPath(import.meta.url)), '../..');
+
+/** Runs a command to its end; rejects where it fails. `quiet` shows its output only then. */
+export function run(command, args, { quiet = false, env = process.env } = {}) {
+  return new Promise((resolve, reject) => {
+    const child = spawn(command, args, { cwd: ROOT, env, stdio: quiet ? ['ignore', 'pipe', 'pipe'] : 'inherit' });
+    let output = '';
+    child.stdout?.on('data', (chunk) => (output += chunk));
+    child.stderr?.on('data', (chunk) => (output += chunk));
+    child.on('error', reject);
+    child.on('close', (code) => {
+      if (code === 0) return resolve(output);
+      if (quiet) process.stderr.write(output);
+      reject(new Error(`“${[command, ...args].join(' ')}” ended with ${code}`));
+    });
+  });
+}
+
+/** A long-running process of our own. */
+export function start(script, args = [], env = process.env) {
+  return spawn(process.execPath, [join(ROOT, script), ...args], { cwd: ROOT, env, stdio: 'inherit' });
+}
+
+/** Installs the packages where they are missing or not those of the lock file. */
+export async function ensureInstalled() {
+  checkNode();
+  const wanted = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
+  const stamp = join(ROOT, 'node_modules', '.kiraku-installed');
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  console.log('Installing packages. The first time this takes some minutes …');
+  await run('npm', ['ci', '--no-audit', '--no-fund'], { quiet: true });
+  writeFileSync(stamp, wanted);
+}
+
+/** Builds the server side, the stand-in and the page. */
+export async function ensureBuilt() {
+  console.log('Building …');
+  await run('npx', ['tsc', '-b'], { quiet: true });
+  await run('npm', ['run', 'bundle', '-w', 'server'], { quiet: true });
+  await run('npm', ['run', 'build', '-w', 'web'], { quiet: true });
+}
+
+/** Resolves when an address answers; rejects where the process behind it has ended. */
+export async function answering(url, child) {
+  for (;;) {
+    if (child.exitCode !== null) throw new Error(`What should answer at ${url} has ended.`);
+    const ok = await fetch(url).then(
+      (response) => response.ok,
+      () => false,
+    );
+    if (ok) return;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+}
+
+function checkNode() {
+  const [major, minor] = process.versions.node.split('.').map(Number);
+  if (major > 20 || (major === 20 && minor >= 19)) return;
+  console.error(`Kiraku needs Node.js 20.19 or newer; this is ${process.versions.node}.`);
+  process.exit(1);
+}
