@@ -1,0 +1,95 @@
+export const SMTP_SECURITIES = ['none', 'starttls', 'tls'] as const;
+/** `tls` is implicit TLS (RFC 8314), `starttls` is RFC 3207, `none` is for loopback. */
+export type SmtpSecurity = (typeof SMTP_SECURITIES)[number];
+
+export const SMTP_AUTHS = ['password', 'xoauth2'] as const;
+/** How one logs in: with a password (SASL PLAIN or LOGIN), or with an OAuth 2.0 access token (SASL XOAUTH2). */
+export type SmtpAuth = (typeof SMTP_AUTHS)[number];
+
+/** Who sends, and through which server. The password is never part of what the server hands out. */
+export interface AccountView {
+  name: string;
+  address: string;
+  smtpHost: string;
+  smtpPort: number;
+  smtpSecurity: SmtpSecurity;
+  smtpUser: string;
+  smtpAuth: SmtpAuth;
+  hasSmtpPassword: boolean;
+}
+
+/** A way out that the mail domain itself announces (RFC 6186); null where it announces none. */
+export type AccountGuess = Pick<AccountView, 'smtpHost' | 'smtpPort' | 'smtpSecurity' | 'smtpUser'>;
+
+/** What became of a trial of the way out. */
+export interface AccountTrial {
+  ok: boolean;
+  words: string;
+}
+
+/** How messages leave. */
+export interface SendingView {
+  /** For how long after Send a message can be taken back. */
+  takeBackSeconds: number;
+  /** For how long a copy that was refused for now is tried again. */
+  giveUpHours: number;
+}
+
+/** What a new message begins with; those handed in by a mail program go by it too. */
+export interface WritingDefaults {
+  trackOpens: boolean;
+  trackLinks: boolean;
+  disclose: boolean;
+  deliveryReceipt: boolean;
+  readReceipt: boolean;
+  /** The signature that a new letter begins with; null for none. */
+  signatureId: number | null;
+  /** The line that tells recipients of the tracking; its last words in [brackets] lead to the page to decline it. */
+  disclosure: string;
+}
+
+/** A DKIM signature (RFC 6376) for what leaves; the key is never handed out. */
+export interface DkimView {
+  domain: string;
+  selector: string;
+  /** The public key as it must stand in the DNS: a TXT record at `selector._domainkey.domain`. */
+  record: string;
+}
+
+export interface AppPasswordView {
+  id: number;
+  name: string;
+  createdAt: number;
+  lastUsedAt: number | null;
+}
+
+/** Where mail programs hand their mail in, and who may. */
+export interface SubmissionView {
+  /** 0 where the port could not be opened. */
+  port: number;
+  user: string;
+  /** SHA-256 of the certificate, as mail programs show it. */
+  fingerprint: string;
+  /** Sender addresses that are allowed besides the account's own. */
+  addresses: string[];
+  passwords: AppPasswordView[];
+}
+
+/** What the page must know before anything else. */
+export interface SessionView {
+  /** False until a passphrase has been chosen: the page then leads through set-up. */
+  setUp: boolean;
+  signedIn: boolean;
+  account: AccountView | null;
+  /** The address of the public door as it stands in mails; empty before sign-in. */
+  publicUrl: string;
+}
+
+/** RFC 9457 problem details. `errors` names the fields of the request that are at fault. */
+export interface Problem {
+  type: string;
+  title: string;
+  status: number;
+  detail: string;
+  errors?: { field: string; message: string }[];
+}

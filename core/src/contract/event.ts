@@ -1,0 +1,69 @@
+import type { Recipient } from './mailbox.js';
+
+/** Everything that can happen to a message after it was sent. The names are those of the data export. */
+export const EVENT_KINDS = [
+  'delivered',
+  'bounced',
+  'opened',
+  'clicked',
+  'file_viewed',
+  'page_viewed',
+  'downloaded',
+  'answered',
+  'receipt',
+  'opted_out',
+] as const;
+export type EventKind = (typeof EVENT_KINDS)[number];
+
+/** One event as the trail draws it. `at` is UTC epoch milliseconds; `label` names the link or the file. */
+export interface Mark {
+  eventId: number;
+  at: number;
+  kind: EventKind;
+  counted: boolean;
+  label: string | null;
+}
+
+/** One event with everything that is known about it: what the history of a message shows. */
+export interface EventView extends Mark {
+  /** The name of the rule that set the event aside; null when it counts. */
+  reason: string | null;
+  messageId: number;
+  /** Message-ID of the copy, with angle brackets (RFC 5322, section 3.6.4). */
+  messageIdHeader: string;
+  subject: string;
+  copyId: number;
+  recipient: Recipient;
+  linkId: number | null;
+  linkUrl: string | null;
+  ip: string | null;
+  userAgent: string | null;
+  device: string | null;
+  system: string | null;
+  program: string | null;
+  /** Approximately; null where it is not known, or not wanted. */
+  place: string | null;
+  /** The request’s method where it was not GET. */
+  method: string | null;
+  /** Value of Sec-Purpose or Purpose. */
+  purpose: string | null;
+  /** It carried the mark of a browser of the sender’s own. */
+  mine: boolean;
+  /** Its browser asks not to be tracked. */
+  unwilling: boolean;
+  /** Its network is a data centre’s. */
+  hosted: boolean;
+  /** Whether it is told at once. */
+  rings: boolean;
+  /** The sender’s own verdict; null where the rules decide. */
+  byHand: boolean | null;
+  /** How many requests it stands for. */
+  times: number;
+}
+
+/** What happened in the past hour, oldest first: the band along the top of every page. */
+export interface RecentEvents {
+  events: EventView[];
+  /** How many more there were than the band is given; 0 nearly always. */
+  leftOut: number;
+}

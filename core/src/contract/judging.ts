@@ -1,0 +1,31 @@
+/** What became of looks by colleagues: they count, they count without ringing, or they are set aside. */
+export const COLLEAGUE_CHOICES = ['count', 'quiet', 'aside'] as const;
+export type ColleagueChoice = (typeof COLLEAGUE_CHOICES)[number];
+
+/** How closely the place of a reader’s address is known. */
+export const PLACE_CHOICES = ['none', 'country', 'city'] as const;
+export type PlaceChoice = (typeof PLACE_CHOICES)[number];
+
+/** How looks are judged, as the sender has chosen. */
+export interface JudgingView {
+  /** Addresses and networks (CIDR) of the sender’s own. */
+  ownNetworks: string[];
+  colleagues: ColleagueChoice;
+  /** Whether readers whose browser asks not to be tracked are set aside. */
+  respectWish: boolean;
+  /** Days after sending after which looks are set aside; null where they always count. */
+  trackForDays: number | null;
+  /** Days after sending after which looks do not ring; null where they always do. */
+  ringForDays: number | null;
+  place: PlaceChoice;
+  /** Proxies that are believed when they name whom they forward for. */
+  proxies: string[];
+}
+
+/** How far judging everything again has come. */
+export interface JudgingProgress {
+  done: number;
+  total: number;
+  /** How many verdicts came out otherwise than before. */
+  changed: number;
+}

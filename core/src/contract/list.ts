@@ -1,0 +1,84 @@
+import type { MessageSummary } from './message.js';
+
+/** Which messages the list shows, by where they stand. */
+export const SHOWN = [
+  'all',
+  'unseen',
+  'opened',
+  'unanswered',
+  'clicked',
+  'viewed',
+  'heating',
+  'bounced',
+  'untracked',
+  'scheduled',
+] as const;
+export type Shown = (typeof SHOWN)[number];
+
+/** What the list is sorted by; `match` only where words are searched for. */
+export const LIST_ORDERS = [
+  'latest',
+  'sent',
+  'opens',
+  'clicks',
+  'fileViews',
+  'firstOpen',
+  'lastOpen',
+  'wait',
+  'answer',
+  'match',
+] as const;
+export type ListOrder = (typeof LIST_ORDERS)[number];
+
+/** Everything that narrows and sorts the list of what was sent. */
+export interface ListFilter {
+  show: Shown;
+  /** Sent from this time on, and before the other; epoch milliseconds. */
+  from: number | null;
+  to: number | null;
+  /** Numbers of one person, and of one template. */
+  person: number | null;
+  template: number | null;
+  firm: string;
+  /** The recipient’s mail domain. */
+  domain: string;
+  /** Words of a link that was followed. */
+  link: string;
+  /** Only those with a note. */
+  noted: boolean;
+  /** Those put away, instead of those at hand. */
+  archived: boolean;
+  /** Searched for in people, subject, letter and note. */
+  words: string;
+  order: ListOrder;
+  /** The smallest first, or the earliest. */
+  rising: boolean;
+}
+
+export interface MessagePage {
+  messages: MessageSummary[];
+  /** How many there are by this filter, on the first page; of very many that match words, only the newest count. */
+  total: number | null;
+  /** How many there are at all, on the first page. */
+  everything: number | null;
+  /** Where the searched words stand, by the number of the message; marked by MATCH_BEGINS and MATCH_ENDS. */
+  found: Record<number, string>;
+  /** Hand this back to get the next page; null on the last one. */
+  nextCursor: string | null;
+}
+
+/** Of the private use area: no letter contains them. */
+export const MATCH_BEGINS = '\uE000';
+export const MATCH_ENDS = '\uE001';
+
+/** What can be done with several messages at once; each can be undone by the one beside it. */
+export const SHELF_DEEDS = ['archive', 'unarchive', 'remove', 'restore', 'silence', 'unsilence'] as const;
+export type ShelfDeed = (typeof SHELF_DEEDS)[number];
+
+/** A filter that was given a name. */
+export interface SavedView {
+  id: number;
+  name: string;
+  /** The address’s query, without “?”. */
+  query: string;
+}

@@ -1,0 +1,15 @@
+import type { EventView } from './event.js';
+import type { MessageSummary } from './message.js';
+
+/** One push over the live stream: what happened since the push before, and the rows it changed. */
+export interface LiveUpdate {
+  events: EventView[];
+  /** Events told before whose verdict has been revised since. */
+  corrected: EventView[];
+  /** Sent messages that changed, as their rows now read. */
+  messages: MessageSummary[];
+  /** Whether the list of drafts has changed. */
+  draftsChanged: boolean;
+  /** True when so much happened that only the newest part is told: load again what is shown. */
+  gap: boolean;
+}

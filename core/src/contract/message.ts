@@ -1,0 +1,192 @@
+import type { EventView, Mark } from './event.js';
+import type { Mailbox, Recipient } from './mailbox.js';
+import type { Tally } from './tally.js';
+
+/** `scheduled`: it leaves at a time, and can be called back until then. */
+export type MessageState = 'draft' | 'scheduled' | 'queued' | 'sent' | 'failed';
+export type CopyState = 'queued' | 'sent' | 'failed';
+/** Written at the desk, or handed in by a mail program. */
+export type MessageOrigin = 'written' | 'submitted';
+/** What became of the wish for a delivery receipt: the outgoing server offers none (RFC 3461), or it was asked. */
+export type ReceiptState = 'not-offered' | 'asked';
+
+/** How a message repeats. */
+export interface Recurrence {
+  /** An RRULE value (RFC 5545, section 3.3.10), without DTSTART. */
+  rule: string;
+  /** By whose clocks (IANA). */
+  zone: string;
+}
+
+/** What a draft consists of, and what the page sends to save it. */
+export interface DraftContent {
+  recipients: Recipient[];
+  subject: string;
+  /** The body as HTML, as the editor wrote it. */
+  html: string;
+  trackOpens: boolean;
+  trackLinks: boolean;
+  /** Whether a line tells of the tracking and leads to the page to decline it. */
+  disclose: boolean;
+  /** Whether the mail server is asked to tell when it has delivered (RFC 3461). */
+  deliveryReceipt: boolean;
+  /** Whether the recipient's program is asked to tell when it was shown (RFC 8098). */
+  readReceipt: boolean;
+  /** For how many days after sending looks at it count; null for as long as the settings say. */
+  trackForDays: number | null;
+  /** For oneself; never sent. */
+  note: string;
+  templateId: number | null;
+  /** Message-IDs of the conversation that it goes on with, oldest first. */
+  conversation: string[];
+}
+
+export interface Draft extends DraftContent {
+  id: number;
+  /** Counts up with each save; a save must name the revision it started from. */
+  revision: number;
+  updatedAt: number;
+}
+
+/** A row of the sent list. */
+export interface MessageSummary {
+  id: number;
+  state: Exclude<MessageState, 'draft'>;
+  subject: string;
+  recipients: Recipient[];
+  origin: MessageOrigin;
+  /** Why nothing of it is tracked although it was wanted; null where it is. */
+  untracked: string | null;
+  /** How it repeats; only while it is scheduled. */
+  recurrence: Recurrence | null;
+  /** Firm of the first recipient, as far as it is known. */
+  firm: string;
+  trackOpens: boolean;
+  trackLinks: boolean;
+  /** When Send was pressed. */
+  queuedAt: number;
+  /** When a scheduled message is to leave. */
+  sendAt: number | null;
+  /** When the first copy was accepted by the outgoing mail server. */
+  sentAt: number | null;
+  /** The last counted happening, or the sending where nothing happened yet. */
+  latestAt: number;
+  /** When some of what happened to it was forgotten; null where all is there. */
+  forgottenAt: number | null;
+  tally: Tally;
+  /** The newest marks of the trail, oldest first. */
+  marks: Mark[];
+  /** What the mail server said, where a copy was refused or is being tried again. */
+  trouble: string | null;
+  /** Nothing of it is told. */
+  silenced: boolean;
+  archived: boolean;
+  hasNote: boolean;
+}
+
+/** The message as one recipient got it. */
+export interface CopyView {
+  id: number;
+  personId: number;
+  recipient: Recipient;
+  firm: string;
+  state: CopyState;
+  messageIdHeader: string;
+  sentAt: number | null;
+  trouble: string | null;
+  nextAttemptAt: number | null;
+  deliveryReceipt: ReceiptState | null;
+  /** Whether they are written to without tracking. */
+  doNotTrack: boolean;
+  tally: Tally;
+  /** Who reads it, as far as one can tell, in the order of their first look. */
+  readers: Reader[];
+  /** Whether it seems to have gone on to somebody else; null where nothing suggests it. */
+  passedOn: PassedOn | null;
+}
+
+/** Somebody who, as far as one can tell, reads a copy: one device with one program, over whatever networks it went. */
+export interface Reader {
+  device: string | null;
+  system: string | null;
+  program: string | null;
+  /** Where they were seen, each place once, the latest last. */
+  places: string[];
+  looks: number;
+  firstAt: number;
+  lastAt: number;
+}
+
+/** How likely it is that a copy went on to somebody else; never a fact. */
+export interface PassedOn {
+  likelihood: 'perhaps' | 'likely';
+  reason: string;
+}
+
+/** A link of the letter with what is known about it over all copies. */
+export interface LinkView {
+  id: number;
+  /** Order in the letter, from 0; the same address twice is two links. */
+  position: number;
+  text: string;
+  url: string;
+  tracked: boolean;
+  clicks: number;
+  lastClickAt: number | null;
+}
+
+export interface MessageDetail {
+  summary: MessageSummary;
+  note: string;
+  /** The name of the template it came from. */
+  template: string | null;
+  disclose: boolean;
+  readReceipt: boolean;
+  /** For how many days after sending looks at it count; null for as long as the settings say. */
+  trackForDays: number | null;
+  sender: Mailbox;
+  copies: CopyView[];
+  links: LinkView[];
+  /** The newest events, newest first. */
+  events: EventView[];
+  eventsTotal: number;
+}
+
+/** A mail that has not left, or could not. */
+export interface OutboxCopy {
+  copyId: number;
+  messageId: number;
+  subject: string;
+  recipient: Recipient;
+  state: CopyState;
+  attempts: number;
+  /** Since when it waits. */
+  createdAt: number;
+  /** When it is tried again; null for one that failed. */
+  nextAttemptAt: number | null;
+  /** The mail server's own words. */
+  trouble: string | null;
+}
+
+/** A draft as its recipients will see it. */
+export interface Preview {
+  /** The letter, showing its pictures by itself. */
+  html: string;
+  text: string;
+  /** The mail as it will leave, cut short where it is very long. */
+  source: string;
+}
+
+export interface TemplateView {
+  id: number;
+  name: string;
+  subject: string;
+  html: string;
+  updatedAt: number;
+}
+
+export interface SignatureView {
+  id: number;
+  name: string;
+  html: string;
+}

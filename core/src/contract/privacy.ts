@@ -1,0 +1,40 @@
+/** How long what is known of readers is kept, and whom nothing is to be known of. */
+export interface PrivacyView {
+  /** Days after which addresses, programs and places of readers are forgotten; null where never. */
+  forgetReadersDays: number | null;
+  /** Days after which everything that happened to a message is forgotten; null where never. */
+  forgetEventsDays: number | null;
+  /** Domains whose people are written to without tracking. */
+  untrackedDomains: string[];
+}
+
+/** One person, with everything that is known of them. */
+export interface PersonData {
+  person: {
+    id: number;
+    name: string;
+    address: string;
+    firm: string;
+    phone: string;
+    /** The sender’s own; never sent. */
+    note: string;
+    /** Since when nothing of them is told; null where it is. */
+    silencedAt: number | null;
+    createdAt: number;
+    doNotTrack: boolean;
+    /** When they declined themselves. */
+    optedOutAt: number | null;
+  };
+  messages: { messageId: number; subject: string; as: 'to' | 'cc' | 'bcc'; sentAt: number | null; state: string }[];
+  events: {
+    at: number;
+    kind: string;
+    counted: boolean;
+    reason: string | null;
+    subject: string;
+    link: string | null;
+    ip: string | null;
+    userAgent: string | null;
+    place: string | null;
+  }[];
+}

@@ -1,0 +1,16 @@
+/** The counts of a copy, or of a message over its copies. Times are UTC epoch milliseconds. */
+export interface Tally {
+  opens: number;
+  clicks: number;
+  fileViews: number;
+  answers: number;
+  /** Hits that were kept but do not count. */
+  setAside: number;
+  firstOpenAt: number | null;
+  lastOpenAt: number | null;
+  firstClickAt: number | null;
+  lastClickAt: number | null;
+  answeredAt: number | null;
+  /** The last counted event of any kind. */
+  lastEventAt: number | null;
+}

@@ -1,0 +1,217 @@
+import type { Mailbox } from '../contract/mailbox.js';
+import { counted } from '../time/words.js';
+import { domainOf } from './address.js';
+import { fillPlaceholders, type Known } from './placeholders.js';
+
+/** A link as the letter has it: its words, and where it leads. */
+export interface CheckedLink {
+  url: string;
+  words: string;
+}
+
+/** What is looked at before a letter goes. */
+export interface CheckedLetter {
+  recipients: readonly Mailbox[];
+  subject: string;
+  /** The body as plain text. */
+  text: string;
+  /** Length of the body's HTML in bytes. */
+  htmlBytes: number;
+  links: readonly CheckedLink[];
+  /** How many pictures it shows. */
+  pictures: number;
+  /** What the places of a template can be filled with. */
+  known: Known;
+  tracked: boolean;
+  /** The address of the public door, as it will stand in the mail. */
+  publicUrl: string;
+}
+
+/** What can be done about it in one press. */
+export type Mend =
+  | { kind: 'name-link'; link: number; words: string }
+  | { kind: 'fill'; words: string }
+  | { kind: 'secure-link'; link: number; url: string };
+
+export interface Advice {
+  rule: string;
+  /** What was seen, and why it matters. */
+  words: string;
+  mend: Mend | null;
+}
+
+interface Rule {
+  name: string;
+  look(letter: CheckedLetter): Omit<Advice, 'rule'>[];
+}
+
+/** Widely used mail hosts cut the HTML of a message off at about 102 kB, and hide the rest behind a link. */
+const CUT_OFF_BYTES = 102_000;
+/** Fewer signs than this say nothing beside a picture. */
+const FEW_WORDS = 40;
+const MANY_RECIPIENTS = 25;
+/** Names that never leave a test (RFC 2606, RFC 6761). */
+const RESERVED = /(^|\.)(example|test|invalid|localhost)$/;
+const LOOPBACK = /^(localhost|127\.|\[::1\]$|0\.0\.0\.0$)/;
+
+const say = (words: string, mend: Mend | null = null) => ({ words, mend });
+
+/** Each rule advises; none forbids. Told in this order. */
+export const CHECKS: readonly Rule[] = [
+  {
+    name: 'no-subject',
+    look: ({ subject }) =>
+      subject.trim() === '' ? [say('It has no subject. Many programs show such mail last, or as spam.')] : [],
+  },
+  {
+    name: 'no-body',
+    look: ({ text, pictures }) =>
+      text.trim() === '' && pictures === 0 ? [say('There is nothing to read in it yet.')] : [],
+  },
+  {
+    name: 'placeholder',
+    look: ({ subject, text, known }) =>
+      [...new Set(`${subject}\n${text}`.match(PLACEHOLDER) ?? [])].map((found) => {
+        const filled = fillPlaceholders(found, known);
+        const mend: Mend | null = filled === found ? null : { kind: 'fill', words: filled };
+        return say(`“${found.trim()}” looks like a place that was to be filled in.`, mend);
+      }),
+  },
+  {
+    name: 'only-a-picture',
+    look: ({ text, pictures }) =>
+      pictures > 0 && text.trim().length < FEW_WORDS
+        ? [say('It is a picture with hardly a word: filters distrust it, and many see nothing at first.')]
+        : [],
+  },
+  {
+    name: 'address-as-words',
+    look: ({ links, tracked }) =>
+      links.flatMap(({ url, words }, link) => {
+        if (!tracked || !looksLikeAddress(words)) return [];
+        const name = wordsFromUrl(url);
+        const reason =
+          'Its words are an address: filters distrust it when a tracked link leads elsewhere than it says.';
+        return [say(`“${shorten(words)}”. ${reason}`, { kind: 'name-link', link, words: name })];
+      }),
+  },
+  {
+    name: 'wordless-link',
+    look: ({ links }) =>
+      links.flatMap(({ url, words }, link) =>
+        words === ''
+          ? [say('A link has no words to press.', { kind: 'name-link', link, words: wordsFromUrl(url) })]
+          : [],
+      ),
+  },
+  {
+    name: 'not-a-site',
+    look: ({ links }) =>
+      links
+        .filter(({ url }) => !isReachable(url))
+        .map(({ url, words }) =>
+          say(`“${shorten(words || url)}” leads to ${shorten(url)}, which others cannot reach.`),
+        ),
+  },
+  {
+    name: 'not-secure',
+    look: ({ links }) =>
+      links.flatMap(({ url, words }, link) =>
+        url.startsWith('http:') && isReachable(url)
+          ? [
+              say(`“${shorten(words || url)}” leads to http: browsers warn of such pages.`, {
+                kind: 'secure-link',
+                link,
+                url: url.replace(/^http:/, 'https:'),
+              }),
+            ]
+          : [],
+      ),
+  },
+  {
+    name: 'attachment-missing',
+    look: ({ text }) => {
+      const spoken = /\b(attached|attachments?|enclosed)\b/i.exec(text);
+      return spoken ? [say(`You write “${spoken[0]}”, and nothing is attached.`)] : [];
+    },
+  },
+  {
+    name: 'cut-off',
+    look: ({ htmlBytes }) =>
+      htmlBytes > CUT_OFF_BYTES
+        ? [
+            say(
+              `It is ${Math.round(htmlBytes / 1000)} kB long: mail hosts cut off what is over ${CUT_OFF_BYTES / 1000} kB.`,
+            ),
+          ]
+        : [],
+  },
+  {
+    name: 'many-recipients',
+    look: ({ recipients }) =>
+      recipients.length > MANY_RECIPIENTS
+        ? [say(`It goes to ${counted(recipients.length, 'recipient')}: mail hosts may take it for advertising.`)]
+        : [],
+  },
+  {
+    name: 'private-door',
+    look: ({ tracked, publicUrl, recipients }) => {
+      const outside = recipients.some(({ address }) => !RESERVED.test(domainOf(address)));
+      return tracked && outside && LOOPBACK.test(new URL(publicUrl).hostname)
+        ? [
+            say(
+              `Recipients cannot reach ${publicUrl}: nothing will be known, and tracked links will not work for them.`,
+            ),
+          ]
+        : [];
+    },
+  },
+];
+
+/** `{{first name}}`, `[NAME]`, `XXX`, and a salutation without a name. */
+const PLACEHOLDER = /\{\{[^{}\n]{0,60}\}\}|\[[A-Z][A-Z _-]{1,40}\]|\bX{3,}\b|\bTODO\b|^(?:Dear|Hello|Hi)\s*,/gm;
+
+/** Everything that should be thought of before the letter goes; empty where all is well. */
+export function checkLetter(letter: CheckedLetter): Advice[] {
+  return CHECKS.flatMap((rule) => rule.look(letter).map((advice) => ({ rule: rule.name, ...advice })));
+}
+
+/** Whether words read as a web address: “https://…”, “www.…”, “tallowreed.example/felt”. */
+export function looksLikeAddress(words: string): boolean {
+  const text = words.trim();
+  return /^(https?:\/\/|www\.)\S+$/i.test(text) || /^[\p{L}\p{N}-]+(\.[\p{L}\p{N}-]+)+(\/\S*)?$/u.test(text);
+}
+
+/** Words for a link out of its address: the last parts of the path that say something, else whose site it is. Never an address again. */
+export function wordsFromUrl(url: string): string {
+  const { hostname, pathname } = new URL(url);
+  const parts = decoded(pathname)
+    .split('/')
+    .map((part) =>
+      part
+        .replace(/\.(html?|php|aspx?|pdf)$/i, '')
+        .replace(/[-_+.]+/g, ' ')
+        .trim(),
+    )
+    .filter((part) => /[\p{L}\p{N}]/u.test(part) && !/^(index|home|[0-9a-f]{16,})$/i.test(part));
+  if (parts.length === 0) return `the site of ${hostname.replace(/^www\./, '').split('.')[0]}`;
+  const [last, ...before] = parts.slice(-3).reverse();
+  return (before.length === 0 ? last! : `${before.reverse().join(', ')}: ${last}`).slice(0, 60);
+}
+
+function isReachable(url: string): boolean {
+  const { hostname } = new URL(url);
+  return !LOOPBACK.test(hostname) && (hostname.includes('.') || hostname.startsWith('['));
+}
+
+function decoded(path: string): string {
+  try {
+    return decodeURIComponent(path);
+  } catch {
+    return path;
+  }
+}
+
+function shorten(text: string): string {
+  return text.length > 60 ? `${text.slice(0, 59)}…` : text;
+}

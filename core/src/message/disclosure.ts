@@ -1,0 +1,25 @@
+/** Stands for the page to decline tracking until a copy gets an address of its own. */
+export const OPT_OUT_PLACE = 'https://opt-out.invalid/';
+
+export const DISCLOSURE = 'This mail tells me when it is opened and which links are followed. [Rather not?]';
+
+/**
+ * The line that tells recipients of the tracking. Its last words in [brackets] lead to the page to decline it; where
+ * there are none, words of ours are added, so that no disclosure is without a way out.
+ */
+export function disclosureOf(wording: string): { html: string; text: string } {
+  const match = /^([\s\S]*)\[([^\]]+)\]([\s\S]*)$/.exec(wording);
+  const [before, words, after] = match ? match.slice(1) : [`${wording} `, 'Rather not?', ''];
+  const link = `<a href="${OPT_OUT_PLACE}">${escaped(words!)}</a>`;
+  return {
+    html: `<p style="font-size: 12px; color: #5c6975">${escaped(before!)}${link}${escaped(after!)}</p>`,
+    text: `${before}${words}${after} <${OPT_OUT_PLACE}>`,
+  };
+}
+
+/** Any text as HTML in ASCII only, so that it fits a letter in any charset. */
+function escaped(text: string): string {
+  return [...text]
+    .map((character) => (/[\w .,;:!?()'/-]/.test(character) ? character : `&#${character.codePointAt(0)};`))
+    .join('');
+}

@@ -1,0 +1,72 @@
+import { DAY, dateWords } from '../time/words.js';
+
+/** A stretch of time in epoch milliseconds: from a moment on, and before another. Null: open on that side. */
+export interface Stretch {
+  from: number | null;
+  to: number | null;
+}
+
+interface NamedPeriod {
+  name: string;
+  words: string;
+  stretch(now: number): Stretch;
+}
+
+/** Days begin at midnight by the clocks of the machine that this runs on: the user’s. */
+const midnight = (at: number, addDays = 0) => {
+  const date = new Date(at);
+  return new Date(date.getFullYear(), date.getMonth(), date.getDate() + addDays).getTime();
+};
+const monthStart = (at: number, addMonths = 0) => {
+  const date = new Date(at);
+  return new Date(date.getFullYear(), date.getMonth() + addMonths, 1).getTime();
+};
+/** Weeks begin on Monday (ISO 8601). */
+const daysSinceMonday = (at: number) => (new Date(at).getDay() + 6) % 7;
+
+export const PERIODS: readonly NamedPeriod[] = [
+  { name: '', words: 'at any time', stretch: () => ({ from: null, to: null }) },
+  { name: 'today', words: 'today', stretch: (now) => ({ from: midnight(now), to: null }) },
+  {
+    name: 'this-week',
+    words: 'this week',
+    stretch: (now) => ({ from: midnight(now, -daysSinceMonday(now)), to: null }),
+  },
+  { name: '7-days', words: 'in the last seven days', stretch: (now) => ({ from: now - 7 * DAY, to: null }) },
+  { name: '30-days', words: 'in the last thirty days', stretch: (now) => ({ from: now - 30 * DAY, to: null }) },
+  { name: 'this-month', words: 'this month', stretch: (now) => ({ from: monthStart(now), to: null }) },
+  { name: 'last-month', words: 'last month', stretch: (now) => ({ from: monthStart(now, -1), to: monthStart(now) }) },
+  { name: 'over-week-ago', words: 'more than a week ago', stretch: (now) => ({ from: null, to: now - 7 * DAY }) },
+];
+
+const RANGE = /^(\d{4})-(\d\d)-(\d\d)\.\.(?:(\d{4})-(\d\d)-(\d\d))?$/;
+
+/**
+ * Reads a period as an address names it: one of `PERIODS`, or days like “2026-10-01..2026-10-31”, the last of which may
+ * be left out. Null where it is neither.
+ */
+export function readPeriod(text: string, now: number): Stretch | null {
+  const named = PERIODS.find(({ name }) => name === text);
+  if (named) return named.stretch(now);
+  const [, ...parts] = RANGE.exec(text) ?? [];
+  if (parts.length === 0) return null;
+  const from = dayOf(parts.slice(0, 3));
+  const last = parts[3] === undefined ? null : dayOf(parts.slice(3));
+  if (from === null || (parts[3] !== undefined && last === null)) return null;
+  return { from, to: last === null ? null : midnight(last, 1) };
+}
+
+/** “last month”, “since 1 Oct”, “from 1 Oct to 31 Oct”. */
+export function periodWords(text: string, now: number): string {
+  const named = PERIODS.find(({ name }) => name === text);
+  if (named) return named.words;
+  const { from, to } = readPeriod(text, now) ?? { from: null, to: null };
+  if (from === null) return 'at any time';
+  return to === null ? `since ${dateWords(from, now)}` : `from ${dateWords(from, now)} to ${dateWords(to - 1, now)}`;
+}
+
+/** Null for a day that is in no calendar. */
+function dayOf([year, month, day]: string[]): number | null {
+  const date = new Date(Number(year), Number(month) - 1, Number(day));
+  return date.getMonth() === Number(month) - 1 && date.getDate() === Number(day) ? date.getTime() : null;
+}

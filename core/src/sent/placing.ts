@@ -1,0 +1,61 @@
+import type { ListOrder } from '../contract/list.js';
+import type { MessageSummary } from '../contract/message.js';
+import type { ListView } from './view.js';
+
+/** What a row is sorted by; what is empty comes last, whichever way round. */
+const VALUES: Record<Exclude<ListOrder, 'match'>, (row: MessageSummary) => number | null> = {
+  latest: (row) => row.latestAt,
+  sent: (row) => row.sentAt ?? row.sendAt ?? row.queuedAt,
+  opens: (row) => row.tally.opens,
+  clicks: (row) => row.tally.clicks,
+  fileViews: (row) => row.tally.fileViews,
+  firstOpen: (row) => row.tally.firstOpenAt,
+  lastOpen: (row) => row.tally.lastOpenAt,
+  wait: (row) => since(row.tally.firstOpenAt, row.sentAt),
+  answer: (row) => since(row.tally.answeredAt, row.sentAt),
+};
+
+/**
+ * Puts rows that changed where they now belong in the part of a list that is loaded. One that belongs beyond it is left
+ * out: it comes when that is loaded.
+ *
+ * @param before the rows that are loaded, in order
+ * @param shown numbers of those changed rows that the list shows; the others leave it
+ * @param isWhole whether nothing lies beyond what is loaded
+ */
+export function placeRows(
+  before: readonly MessageSummary[],
+  changed: readonly MessageSummary[],
+  shown: ReadonlySet<number>,
+  { order, rising }: Pick<ListView, 'order' | 'rising'>,
+  isWhole: boolean,
+): MessageSummary[] {
+  const changedIds = new Set(changed.map(({ id }) => id));
+  const unchanged = before.filter(({ id }) => !changedIds.has(id));
+  const stay = changed.filter(({ id }) => shown.has(id));
+  const rows =
+    order === 'match' ? inPlace(before, stay, changedIds) : [...unchanged, ...stay].sort(comparing(order, rising));
+  const last = unchanged.at(-1);
+  return isWhole || !last ? rows : rows.slice(0, rows.indexOf(last) + 1);
+}
+
+/** By how well they match nothing moves; what came is at the end. */
+function inPlace(before: readonly MessageSummary[], stay: MessageSummary[], changedIds: Set<number>): MessageSummary[] {
+  const byId = new Map(stay.map((row) => [row.id, row]));
+  const kept = before.flatMap((row) => (changedIds.has(row.id) ? (byId.get(row.id) ?? []) : row));
+  const there = new Set(kept.map(({ id }) => id));
+  return [...kept, ...stay.filter(({ id }) => !there.has(id))];
+}
+
+function comparing(order: Exclude<ListOrder, 'match'>, rising: boolean) {
+  const way = rising ? 1 : -1;
+  const valueOf = (row: MessageSummary) => VALUES[order](row) ?? way * Infinity;
+  return (a: MessageSummary, b: MessageSummary) => {
+    const [x, y] = [valueOf(a), valueOf(b)];
+    return x === y ? way * (a.id - b.id) : way * (x < y ? -1 : 1);
+  };
+}
+
+function since(at: number | null, sentAt: number | null): number | null {
+  return at === null || sentAt === null ? null : at - sentAt;
+}

@@ -1,0 +1,3 @@
+export * from './recurrence.js';
+export * from './words.js';
+export * from './zoned.js';

@@ -1,0 +1,369 @@
+import { bisector } from 'd3-array';
+import type { ColleagueChoice } from '../contract/judging.js';
+import { HOUR, MINUTE, SECOND } from '../time/words.js';
+import type { Agent } from './agent.js';
+import { isInNetwork, isLoopback, type Network } from './network.js';
+
+/** A request at the public door that named a token we gave out: the facts, as they are kept. */
+export interface Hit {
+  /** Grows in the order of arrival; parts hits of the same millisecond. */
+  id: number;
+  at: number;
+  kind: 'opened' | 'clicked';
+  copyId: number;
+  /** Null for the image. */
+  linkId: number | null;
+  /** IP address in text form. */
+  ip: string;
+  /** The network of one device that the address stands in. */
+  network: string;
+  userAgent: string;
+  agent: Agent;
+  /** GET, or one of those by which programs look without looking: HEAD, OPTIONS (RFC 9110, section 9.3). */
+  method: string;
+  /** Value of `Sec-Purpose` or `Purpose`; empty where neither was sent. */
+  purpose: string;
+  /** It carried the mark of a browser that the sender had named as theirs. */
+  mine: boolean;
+  /** It carried `DNT: 1` or `Sec-GPC: 1`. */
+  unwilling: boolean;
+  /** It came from a network of machines in a data centre. */
+  hosted: boolean;
+}
+
+/** One recipient’s copy, as far as it matters here. */
+export interface JudgedCopy {
+  /** When it was accepted by the outgoing mail server; null while that is not known. */
+  sentAt: number | null;
+  /** Its recipient has an address of the sender’s own domain. */
+  colleague: boolean;
+}
+
+/** What hits of one message are judged with, besides each other. */
+export interface Situation {
+  copies: ReadonlyMap<number, JudgedCopy>;
+  ownNetworks: readonly Network[];
+  colleagues: ColleagueChoice;
+  /** Whether readers who ask by header not to be tracked are set aside. */
+  respectWish: boolean;
+  /** After this age of a copy, looks are set aside; null where it never ends. */
+  trackForMs: number | null;
+  /** After this age, looks count but do not ring; null where they always do. */
+  ringForMs: number | null;
+}
+
+export interface Verdict {
+  counted: boolean;
+  /** Name of the rule that set the hit aside; null where it counts. */
+  reason: string | null;
+  /** Whether it is to be told at once. What is set aside never is. */
+  rings: boolean;
+}
+
+/** Hits of one message that came over the same network, in the order of their times. */
+type Company = readonly Hit[];
+
+/** Everything of one message that came over one network, with what decides whether a closer look can show anything. */
+interface Group {
+  hits: Hit[];
+  copies: number;
+  links: number;
+}
+
+interface View {
+  hit: Hit;
+  group: Group;
+  situation: Situation;
+  /** Time since the copy was sent; null while that is not known. */
+  ageMs: number | null;
+}
+
+interface Rule {
+  name: string;
+  /** Why it does not count, as the page says it. */
+  words: string;
+  /** What of the hit it looks at, as the page says it. */
+  looksAt: string;
+  source: string;
+  applies(view: View): boolean;
+}
+
+/** Sooner than this nobody reads; and a link is not followed sooner than `click`, unless its reader was seen to open. */
+const TOO_SOON_MS = { any: 2 * SECOND, click: 4 * SECOND };
+/** So many different links of one copy within so short a time are not pressed by hand. */
+const SWEEPS = [
+  { links: 2, withinMs: 700 },
+  { links: 3, withinMs: 2 * SECOND },
+  { links: 5, withinMs: 10 * SECOND },
+];
+/** So many recipients’ copies over one network within so short a time are not opened by their recipients. */
+const CROWDS = [
+  { copies: 2, withinMs: 2 * SECOND, sameAgent: false },
+  { copies: 3, withinMs: 10 * SECOND, sameAgent: true },
+];
+/** Relays fetch ahead within about an hour of delivery; later, somebody is behind it. */
+const AHEAD_MS = HOUR;
+const REPEAT_MS: Record<Hit['kind'], number> = { opened: MINUTE, clicked: 5 * SECOND };
+/** Farther from each other than this, no two hits matter to each other’s verdict. */
+export const COMPANY_MS = 10 * SECOND;
+export const REACH_MS = MINUTE;
+
+/**
+ * The first rule that applies sets the hit aside; a hit that no rule applies to counts. `repeat` comes last and looks at
+ * what the others said, so it stands apart.
+ */
+const FIRST_RULES: readonly Rule[] = [
+  {
+    name: 'myself',
+    words: 'It came from your own browser or network',
+    looksAt: 'the mark of your browser, and the networks you named',
+    source: 'named in the settings',
+    applies: ({ hit, situation }) => hit.mine || isInNetwork(hit.ip, situation.ownNetworks),
+  },
+  {
+    name: 'colleague',
+    words: 'A colleague’s copy: the address is of your own domain',
+    looksAt: 'the recipient’s address',
+    source: 'chosen in the settings',
+    applies: ({ hit, situation }) =>
+      situation.colleagues === 'aside' && situation.copies.get(hit.copyId)?.colleague === true,
+  },
+  {
+    name: 'late',
+    words: 'It came after the time for which you want to know',
+    looksAt: 'the time since sending',
+    source: 'chosen in the settings',
+    applies: ({ ageMs, situation: { trackForMs } }) => trackForMs !== null && ageMs !== null && ageMs > trackForMs,
+  },
+  {
+    name: 'unwilling',
+    words: 'Its browser asks not to be tracked',
+    looksAt: 'the headers DNT and Sec-GPC',
+    source: 'W3C Tracking Preference Expression, section 5; Global Privacy Control, section 3',
+    applies: ({ hit, situation }) => situation.respectWish && hit.unwilling,
+  },
+  {
+    name: 'no-look',
+    words: 'A program asked whether there is something, and did not look at it',
+    looksAt: 'the method of the request',
+    source: 'RFC 9110, sections 9.3.2 and 9.3.7',
+    applies: ({ hit }) => hit.method !== 'GET',
+  },
+  {
+    name: 'prefetch',
+    words: 'Fetched ahead by a browser, in case somebody would look',
+    looksAt: 'the headers Sec-Purpose and Purpose',
+    source: 'WICG, Speculative loading, “Sec-Purpose”',
+    applies: ({ hit }) => /prefetch|prerender|preview/i.test(hit.purpose),
+  },
+  {
+    name: 'robot',
+    words: 'Fetched by a program that looks at every message or page, not by a person',
+    looksAt: 'the header User-Agent',
+    source: 'RFC 9110, section 10.1.5, against the list of the isbot package',
+    applies: ({ hit: { agent, kind } }) =>
+      agent.nature === 'robot' || (kind === 'clicked' && (agent.nature === 'relay' || agent.nature === 'cache')),
+  },
+  {
+    name: 'too-soon',
+    words: 'Sooner after sending than anybody reads: a scanner on the way',
+    looksAt: 'the time since sending, and for a link whether the letter was opened before',
+    source: 'delivery itself takes about as long',
+    applies: (view) => isTooSoon(view),
+  },
+  {
+    name: 'ahead',
+    words: 'Fetched ahead by a mail host within the hour after sending, whether or not anybody looked',
+    looksAt: 'the header User-Agent, and the time since sending',
+    source: 'mail hosts that hide their users’ addresses fetch images at delivery',
+    applies: ({ hit, ageMs }) => hit.agent.nature === 'relay' && ageMs !== null && ageMs < AHEAD_MS,
+  },
+  {
+    name: 'hosted',
+    words: 'Followed from a data centre, soon after sending and without opening the letter: a link checker',
+    looksAt: 'the network’s owner, the time since sending, and what else came over it',
+    source: 'security filters run in data centres; people seldom read there',
+    applies: ({ hit, ageMs, group }) =>
+      hit.kind === 'clicked' &&
+      hit.hosted &&
+      ageMs !== null &&
+      ageMs < HOUR &&
+      !companyOf(hit, group).some(
+        (other) => other.kind === 'opened' && other.copyId === hit.copyId && other.at <= hit.at,
+      ),
+  },
+  {
+    name: 'sweep',
+    words: 'Several links of one copy within moments, over one network: a link checker',
+    looksAt: 'the other links followed over the same network',
+    source: 'nobody presses that fast',
+    applies: isInSweep,
+  },
+  {
+    name: 'crowd',
+    words: 'Several recipients’ copies at once, over one network: a filter that they share',
+    looksAt: 'the other copies looked at over the same network',
+    source: 'recipients do not read in the same moment',
+    applies: isInCrowd,
+  },
+];
+
+const REPEAT = {
+  name: 'repeat',
+  words: 'The same reader again within moments: one and the same look',
+  looksAt: 'what the same network and program did just before',
+  source: 'programs load an image again when a window is resized or a message is shown twice',
+};
+
+/** Not among what is judged: whoever records tells it from how much has come. */
+export const FLOOD = {
+  name: 'flood',
+  words: 'More requests within moments than anybody makes: told as one',
+  looksAt: 'how often the same network came',
+  source: 'so that one visitor cannot fill the history',
+};
+
+export const BY_HAND = {
+  name: 'by-hand',
+  words: 'Set aside by you',
+  looksAt: 'your own word, which stands over every rule',
+  source: 'chosen on the message’s page',
+};
+
+/** Every reason for which a hit can be set aside, in the order in which they are tried. */
+export const REASONS: readonly Omit<Rule, 'applies'>[] = [...FIRST_RULES, REPEAT, FLOOD, BY_HAND];
+
+/** What is said of a reason; undefined where a rule has gone since. */
+export function reasonOf(name: string): Omit<Rule, 'applies'> | undefined {
+  return REASONS.find((reason) => reason.name === name);
+}
+
+/** The words for a verdict’s reason; the bare name where a rule has gone since. */
+export function reasonWords(name: string): string {
+  return reasonOf(name)?.words ?? name;
+}
+
+/**
+ * Judges hits of one message in each other’s company. Pure: the same hits in the same situation always get the same
+ * verdicts, in whichever order they are given.
+ *
+ * A verdict depends on no hit farther away than `REACH_MS` + `COMPANY_MS`, so that a part of a history can be judged by
+ * itself where both its ends are at least so quiet.
+ *
+ * @returns the verdicts in the order of the hits given
+ */
+export function judge(hits: readonly Hit[], situation: Situation): Verdict[] {
+  const ordered = [...hits].sort((a, b) => a.at - b.at || a.id - b.id);
+  const groups = new Map<string, Group>();
+  for (const [network, ofNetwork] of groupBy(ordered, (hit) => hit.network)) groups.set(network, groupOf(ofNetwork));
+  const reasons = new Map<Hit, string | null>();
+  for (const hit of ordered) {
+    const sentAt = situation.copies.get(hit.copyId)?.sentAt ?? null;
+    const group = groups.get(hit.network)!;
+    const view = { hit, group, situation, ageMs: sentAt === null ? null : hit.at - sentAt };
+    reasons.set(hit, FIRST_RULES.find((rule) => rule.applies(view))?.name ?? null);
+  }
+  for (const looks of groupBy(ordered, readerAndTarget).values()) setRepeatsAside(looks, reasons);
+  return hits.map((hit) => verdictOf(hit, reasons.get(hit)!, situation));
+}
+
+function verdictOf(hit: Hit, reason: string | null, { copies, colleagues, ringForMs }: Situation): Verdict {
+  if (reason !== null) return { counted: false, reason, rings: false };
+  const copy = copies.get(hit.copyId);
+  const isQuiet = colleagues === 'quiet' && copy?.colleague === true;
+  const isOld = ringForMs !== null && copy !== undefined && copy.sentAt !== null && hit.at - copy.sentAt > ringForMs;
+  return { counted: true, reason: null, rings: !isQuiet && !isOld };
+}
+
+/** Looks of one reader at one target: those that follow a look of theirs closely, whether or not that one counts. */
+function setRepeatsAside(looks: readonly Hit[], reasons: Map<Hit, string | null>): void {
+  let previous: Hit | undefined;
+  for (const look of looks) {
+    if (reasons.get(look) !== null) continue;
+    if (previous && look.at - previous.at < REPEAT_MS[look.kind]) reasons.set(look, REPEAT.name);
+    previous = look;
+  }
+}
+
+/** A cache’s own addresses say nothing about who reads: its looks at a copy are one reader’s. */
+function readerAndTarget({ agent, network, userAgent, copyId, linkId }: Hit): string {
+  return [agent.nature === 'cache' ? '' : network, userAgent, copyId, linkId ?? ''].join('\n');
+}
+
+function isTooSoon({ hit, group, ageMs }: View): boolean {
+  // A hit before the sending was noted is of the same moment; much earlier, it cannot be told.
+  if (ageMs === null || ageMs < -MINUTE) return false;
+  if (ageMs < TOO_SOON_MS.any) return true;
+  if (hit.kind !== 'clicked' || ageMs >= TOO_SOON_MS.click) return false;
+  const opensFrom = hit.at - ageMs + TOO_SOON_MS.any;
+  return !companyOf(hit, group).some(
+    ({ kind, copyId, at }) => kind === 'opened' && copyId === hit.copyId && at >= opensFrom && at <= hit.at,
+  );
+}
+
+/** The image that is loaded along with a sweep belongs to it. */
+function isInSweep({ hit, group }: View): boolean {
+  if (group.links < SWEEPS[0]!.links) return false;
+  const ofCopy = companyOf(hit, group).filter(
+    ({ kind, copyId }) => copyId === hit.copyId && (kind === 'clicked' || hit.kind === 'opened'),
+  );
+  return SWEEPS.some(({ links, withinMs }) =>
+    isWithinBurst(hit, ofCopy, withinMs, (burst) => countDistinct(burst, ({ linkId }) => linkId) >= links),
+  );
+}
+
+function isInCrowd({ hit, group }: View): boolean {
+  // A cache asks over one network for everybody who reads at its host; and so does, seemingly, a proxy in front of the
+  // door that was not named.
+  if (group.copies < CROWDS[0]!.copies || hit.agent.nature === 'cache' || isLoopback(hit.network)) return false;
+  const others = companyOf(hit, group).filter(({ agent }) => agent.nature !== 'cache');
+  return CROWDS.some(({ copies, withinMs, sameAgent }) => {
+    const crowd = sameAgent ? others.filter(({ userAgent }) => userAgent === hit.userAgent) : others;
+    return isWithinBurst(hit, crowd, withinMs, (burst) => countDistinct(burst, ({ copyId }) => copyId) >= copies);
+  });
+}
+
+/** Whether some stretch of time that the hit lies in holds enough of the others. */
+function isWithinBurst(
+  hit: Hit,
+  others: Company,
+  withinMs: number,
+  isEnough: (burst: readonly Hit[]) => boolean,
+): boolean {
+  return others.some(
+    ({ at }) =>
+      at <= hit.at &&
+      hit.at - at < withinMs &&
+      isEnough(others.filter((other) => other.at >= at && other.at - at < withinMs)),
+  );
+}
+
+function countDistinct(hits: readonly Hit[], of: (hit: Hit) => number | null): number {
+  return new Set(hits.map(of).filter((value) => value !== null)).size;
+}
+
+const byTime = bisector((hit: Hit) => hit.at);
+
+/** What came over the same network around the same time. */
+function companyOf({ at }: Hit, { hits }: Group): Company {
+  return hits.slice(byTime.left(hits, at - COMPANY_MS), byTime.right(hits, at + COMPANY_MS));
+}
+
+function groupOf(hits: Hit[]): Group {
+  return {
+    hits,
+    copies: countDistinct(hits, ({ copyId }) => copyId),
+    links: countDistinct(hits, ({ linkId }) => linkId),
+  };
+}
+
+function groupBy<K>(hits: readonly Hit[], keyOf: (hit: Hit) => K): Map<K, Hit[]> {
+  const groups = new Map<K, Hit[]>();
+  for (const hit of hits) {
+    const key = keyOf(hit);
+    const group = groups.get(key);
+    if (group) group.push(hit);
+    else groups.set(key, [hit]);
+  }
+  return groups;
+}

@@ -1,0 +1,47 @@
+import type { EventKind, EventView } from '../contract/event.js';
+
+/** What is said of each kind of event: in a notice, and in the history. */
+const SAYINGS: Record<EventKind, (event: Pick<EventView, 'label'>) => string> = {
+  delivered: () => 'got',
+  bounced: () => 'could not be reached with',
+  opened: () => 'opened',
+  clicked: ({ label }) => (label ? `followed “${label}” in` : 'followed a link in'),
+  file_viewed: ({ label }) => (label ? `is reading “${label}” from` : 'is reading a file from'),
+  page_viewed: ({ label }) => (label ? `turned a page of “${label}” from` : 'turned a page in'),
+  downloaded: ({ label }) => (label ? `downloaded “${label}” from` : 'downloaded a file from'),
+  answered: () => 'answered',
+  receipt: () => 'sent a receipt for',
+  opted_out: () => 'asked not to be tracked after',
+};
+
+/** “Marit Oakes followed “price list” in “Panels for the reading room””. */
+export function noticeWords(event: EventView): string {
+  return `${personWords(event.recipient)} ${SAYINGS[event.kind](event)} “${event.subject || 'a message without subject'}”`;
+}
+
+const HAPPENINGS: Record<EventKind, (event: Pick<EventView, 'label'>) => string> = {
+  delivered: () => 'Delivered',
+  bounced: () => 'Could not be delivered',
+  opened: () => 'Opened the message',
+  clicked: ({ label }) => (label ? `Followed “${label}”` : 'Followed a link'),
+  file_viewed: ({ label }) => (label ? `Opened “${label}”` : 'Opened a file'),
+  page_viewed: ({ label }) => (label ? `Read a page of “${label}”` : 'Read a page'),
+  downloaded: ({ label }) => (label ? `Downloaded “${label}”` : 'Downloaded a file'),
+  answered: () => 'Answered',
+  receipt: () => 'Receipt came back',
+  opted_out: () => 'Asked not to be tracked',
+};
+
+/** “Opened the message”, for a line of the history. */
+export function happeningWords(event: Pick<EventView, 'kind' | 'label'>): string {
+  return HAPPENINGS[event.kind](event);
+}
+
+/** “phone, Safari, iOS”: as much as is known of the reader's device; empty where nothing is. */
+export function deviceWords(event: Pick<EventView, 'device' | 'program' | 'system'>): string {
+  return [event.device, event.program, event.system].filter(Boolean).join(', ');
+}
+
+export function personWords(mailbox: { name: string; address: string }): string {
+  return mailbox.name || mailbox.address;
+}

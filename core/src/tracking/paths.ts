@@ -1,0 +1,39 @@
+/** What the public door answers to: a short, neutral path and a token, and nothing about the recipient. */
+export type PublicTarget = { kind: 'image' | 'link' | 'optOut' | 'ownBrowser'; token: string };
+
+/** 128 random bits in base64url (RFC 4648, section 5). */
+export const TOKEN_BYTES = 16;
+const TOKEN = '([A-Za-z0-9_-]{22})';
+const PATHS: [PublicTarget['kind'], RegExp][] = [
+  ['image', new RegExp(`^/i/${TOKEN}\\.gif$`)],
+  ['link', new RegExp(`^/l/${TOKEN}$`)],
+  ['optOut', new RegExp(`^/o/${TOKEN}$`)],
+  ['ownBrowser', new RegExp(`^/m/${TOKEN}$`)],
+];
+
+export function imagePath(token: string): string {
+  return `/i/${token}.gif`;
+}
+
+export function linkPath(token: string): string {
+  return `/l/${token}`;
+}
+
+/** Where the recipient of a copy, named by its image's token, can decline tracking. */
+export function optOutPath(token: string): string {
+  return `/o/${token}`;
+}
+
+/** Where the sender’s own browser gets its mark. */
+export function ownBrowserPath(token: string): string {
+  return `/m/${token}`;
+}
+
+/** Reads a request's path (without query); null for anything that is not a well-formed public address. */
+export function parsePublicPath(path: string): PublicTarget | null {
+  for (const [kind, pattern] of PATHS) {
+    const match = pattern.exec(path);
+    if (match) return { kind, token: match[1]! };
+  }
+  return null;
+}

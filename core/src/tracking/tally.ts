@@ -1,0 +1,62 @@
+import type { EventKind } from '../contract/event.js';
+import type { Tally } from '../contract/tally.js';
+
+export interface TallyEvent {
+  kind: EventKind;
+  at: number;
+  counted: boolean;
+  /** How many hits it stands for, where that is more than one. */
+  times?: number;
+}
+
+export const EMPTY_TALLY: Readonly<Tally> = {
+  opens: 0,
+  clicks: 0,
+  fileViews: 0,
+  answers: 0,
+  setAside: 0,
+  firstOpenAt: null,
+  lastOpenAt: null,
+  firstClickAt: null,
+  lastClickAt: null,
+  answeredAt: null,
+  lastEventAt: null,
+};
+
+type CountField = 'opens' | 'clicks' | 'fileViews' | 'answers';
+type TimeField = 'firstOpenAt' | 'lastOpenAt' | 'firstClickAt' | 'lastClickAt' | 'answeredAt';
+
+/** Which figures each kind of event moves. */
+const MOVES: Partial<Record<EventKind, { count: CountField; first?: TimeField; last?: TimeField }>> = {
+  opened: { count: 'opens', first: 'firstOpenAt', last: 'lastOpenAt' },
+  clicked: { count: 'clicks', first: 'firstClickAt', last: 'lastClickAt' },
+  file_viewed: { count: 'fileViews' },
+  answered: { count: 'answers', first: 'answeredAt' },
+};
+
+/** The tally after one more event. Events may come in any order: the outcome is the same. */
+export function addToTally(tally: Tally, event: TallyEvent): Tally {
+  if (!event.counted) return { ...tally, setAside: tally.setAside + (event.times ?? 1) };
+  const next = { ...tally, lastEventAt: later(tally.lastEventAt, event.at) };
+  const move = MOVES[event.kind];
+  if (!move) return next;
+  next[move.count] += 1;
+  if (move.first) next[move.first] = earlier(next[move.first], event.at);
+  if (move.last) next[move.last] = later(next[move.last], event.at);
+  return next;
+}
+
+/** Counts from the start: what every stored tally must equal. */
+export function tallyOf(events: Iterable<TallyEvent>): Tally {
+  let tally: Tally = EMPTY_TALLY;
+  for (const event of events) tally = addToTally(tally, event);
+  return tally;
+}
+
+function earlier(a: number | null, b: number): number {
+  return a === null ? b : Math.min(a, b);
+}
+
+function later(a: number | null, b: number): number {
+  return a === null ? b : Math.max(a, b);
+}

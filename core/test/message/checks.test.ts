@@ -1,0 +1,108 @@
+import fc from 'fast-check';
+import { checkLetter, CHECKS, looksLikeAddress, wordsFromUrl, type CheckedLetter } from '@kiraku/core/message';
+
+const letter = (change: Partial<CheckedLetter> = {}): CheckedLetter => ({
+  recipients: [{ name: 'Marit', address: 'marit@lindqvist.example' }],
+  subject: 'Panels',
+  text: 'Dear Marit,\nhere is the proposal.',
+  htmlBytes: 400,
+  links: [{ url: 'https://tallowreed.example/proposal', words: 'the proposal' }],
+  pictures: 0,
+  known: { recipient: { name: 'Marit Oakes', address: 'marit@lindqvist.example' }, firm: '', sender: undefined },
+  tracked: true,
+  publicUrl: 'https://letters.tallowreed.example',
+  ...change,
+});
+const rules = (change: Partial<CheckedLetter>) => checkLetter(letter(change)).map((advice) => advice.rule);
+const link = (url: string, words: string) => ({ links: [{ url, words }] });
+
+test('a letter in order is not commented on', () => {
+  expect(checkLetter(letter())).toEqual([]);
+});
+
+test.each<[string, Partial<CheckedLetter>, string[]]>([
+  ['no subject', { subject: ' ' }, ['no-subject']],
+  ['no body', { text: ' \n', links: [] }, ['no-body']],
+  [
+    'a leftover of a template',
+    { text: 'Dear {{first name}}, see [FIRM] and XXX' },
+    ['placeholder', 'placeholder', 'placeholder'],
+  ],
+  ['nothing but a picture', { text: ' ', links: [], pictures: 1 }, ['only-a-picture']],
+  ['a picture with words', { text: 'Dear Marit, this is how it would look in the reading room.', pictures: 1 }, []],
+  ['a salutation without a name', { text: 'Dear ,\nhere it is' }, ['placeholder']],
+  ['a name in brackets that is none', { text: 'Dear Marit, [sic] XX' }, []],
+  [
+    'an address as its own words',
+    link('https://tallowreed.example/felt/24/data', 'https://tallowreed.example/felt/24/data'),
+    ['address-as-words'],
+  ],
+  ['the same, not tracked', { ...link('https://tallowreed.example/x', 'tallowreed.example/x'), tracked: false }, []],
+  ['a link without words', link('https://tallowreed.example/x', ''), ['wordless-link']],
+  ['a page that is not secure', link('http://tallowreed.example/x', 'felt'), ['not-secure']],
+  ['a page nobody else can reach', link('http://localhost:3000/x', 'felt'), ['not-a-site']],
+  ['a site without a dot', link('https://intranet/x', 'felt'), ['not-a-site']],
+  ['an attachment that is not there', { text: 'Please find it attached.' }, ['attachment-missing']],
+  ['attached in another sense', { text: 'I am reattaching the panel.' }, []],
+  ['too long', { htmlBytes: 150_000 }, ['cut-off']],
+  [
+    'very many',
+    { recipients: Array.from({ length: 30 }, (_, n) => ({ name: '', address: `a${n}@x.example` })) },
+    ['many-recipients'],
+  ],
+  [
+    'a door that only we can reach',
+    { publicUrl: 'http://127.0.0.1:4610', recipients: [{ name: '', address: 'a@firm.co' }] },
+    ['private-door'],
+  ],
+  ['the same in a trial', { publicUrl: 'http://127.0.0.1:4610' }, []],
+])('%s', (_name, change, expected) => {
+  expect(rules(change)).toEqual(expected);
+});
+
+test('what can be mended in one press says how', () => {
+  const [named] = checkLetter(
+    letter(link('https://tallowreed.example/felt/24mm-data.html?x=1', 'www.tallowreed.example')),
+  );
+  expect(named!.mend).toEqual({ kind: 'name-link', link: 0, words: 'felt: 24mm data' });
+  const [secured] = checkLetter(letter(link('http://tallowreed.example/x', 'felt')));
+  expect(secured!.mend).toEqual({ kind: 'secure-link', link: 0, url: 'https://tallowreed.example/x' });
+});
+
+test.each([
+  ['https://a.example/x', true],
+  ['www.tallowreed.example', true],
+  ['tallowreed.example', true],
+  ['grüße.example/felt', true],
+  ['the proposal', false],
+  ['felt, 24 mm', false],
+  ['e.g. this', false],
+  ['', false],
+])('%j looks like an address: %s', (words, expected) => {
+  expect(looksLikeAddress(words)).toBe(expected);
+});
+
+test.each([
+  ['https://www.tallowreed.example/', 'the site of tallowreed'],
+  ['https://tallowreed.example/felt/24/data', 'felt, 24: data'],
+  ['https://tallowreed.example/colours/winter_card.pdf', 'colours: winter card'],
+  ['https://tallowreed.example/%E6%B0%97%E6%A5%BD', '気楽'],
+  ['https://tallowreed.example/%zz', 'zz'],
+])('words for %s: %s', (url, words) => {
+  expect(wordsFromUrl(url).replace('%', '')).toBe(words);
+});
+
+test('mending once is enough: proposed words are never taken for an address again', () => {
+  fc.assert(
+    fc.property(fc.webUrl({ withQueryParameters: true }), (url) => {
+      const words = wordsFromUrl(url);
+      expect(words.length).toBeGreaterThan(0);
+      expect(words.length).toBeLessThanOrEqual(255);
+      expect(looksLikeAddress(words)).toBe(false);
+    }),
+  );
+});
+
+test('each rule has a name of its own', () => {
+  expect(new Set(CHECKS.map((rule) => rule.name)).size).toBe(CHECKS.length);
+});

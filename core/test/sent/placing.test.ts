@@ -1,0 +1,55 @@
+import fc from 'fast-check';
+import { LIST_ORDERS, type MessageSummary } from '@kiraku/core/contract';
+import { placeRows } from '@kiraku/core/sent';
+import { EMPTY_TALLY } from '@kiraku/core/tracking';
+
+const row = (id: number, latestAt: number, opens = 0) =>
+  ({ id, latestAt, sentAt: 0, queuedAt: 0, sendAt: null, tally: { ...EMPTY_TALLY, opens } }) as MessageSummary;
+const ids = (rows: readonly MessageSummary[]) => rows.map(({ id }) => id);
+const latest = { order: 'latest', rising: false } as const;
+
+test('a row that changed comes to its place, and one that is not shown any more goes', () => {
+  const before = [row(3, 30), row(2, 20), row(1, 10)];
+  const moved = placeRows(before, [row(1, 40)], new Set([1]), latest, true);
+  expect(ids(moved)).toEqual([1, 3, 2]);
+  const gone = placeRows(before, [row(2, 20)], new Set(), latest, true);
+  expect(ids(gone)).toEqual([3, 1]);
+});
+
+test('what belongs beyond the loaded part is left for later', () => {
+  const before = [row(3, 30, 5), row(2, 20, 3)];
+  const view = { order: 'opens', rising: false } as const;
+  expect(ids(placeRows(before, [row(9, 90, 1)], new Set([9]), view, false))).toEqual([3, 2]);
+  expect(ids(placeRows(before, [row(9, 90, 1)], new Set([9]), view, true))).toEqual([3, 2, 9]);
+});
+
+test('what is empty comes last, whichever way round', () => {
+  const opened = { ...row(1, 0), tally: { ...EMPTY_TALLY, firstOpenAt: 5 } } as MessageSummary;
+  for (const rising of [true, false])
+    expect(ids(placeRows([row(2, 0)], [opened], new Set([1]), { order: 'firstOpen', rising }, true))).toEqual([1, 2]);
+});
+
+test('by how well they match nothing moves', () => {
+  const before = [row(3, 30), row(2, 20)];
+  const view = { order: 'match', rising: false } as const;
+  expect(ids(placeRows(before, [row(2, 99), row(4, 99)], new Set([2, 4]), view, true))).toEqual([3, 2, 4]);
+});
+
+test('rows that change one after the other end as if the list had been loaded then', () => {
+  const change = fc.record({ id: fc.integer({ min: 1, max: 8 }), latestAt: fc.nat(50), opens: fc.nat(5) });
+  const orders = fc.constantFrom(...LIST_ORDERS.filter((order) => order !== 'match'));
+  fc.assert(
+    fc.property(fc.array(change), orders, fc.boolean(), (changes, order, rising) => {
+      const view = { order, rising };
+      const all = (list: MessageSummary[]) => new Set(ids(list));
+      let rows: MessageSummary[] = [];
+      for (const { id, latestAt, opens } of changes) {
+        const next = row(id, latestAt, opens);
+        rows = placeRows(rows, [next], all([next]), view, true);
+      }
+      const fresh = placeRows([], rows, all(rows), view, true);
+      expect(rows).toEqual(fresh);
+      expect(new Set(ids(rows)).size).toBe(rows.length);
+    }),
+  );
+});

@@ -1,0 +1,74 @@
+import fc from 'fast-check';
+import type { EventKind, Mark } from '@kiraku/core/contract';
+import { DAY, HOUR, MINUTE, WEEK } from '@kiraku/core/time';
+import { scoreOf, signalsOf } from '@kiraku/core/today';
+
+const NOW = 1_800_000_000_000;
+const marks = (...happened: [kind: EventKind, ageMs: number, counted?: boolean][]): Mark[] =>
+  happened
+    .map(([kind, ageMs, counted = true], eventId) => ({
+      ...{ eventId, at: NOW - ageMs, kind, counted },
+      label: kind === 'clicked' ? 'price list' : null,
+    }))
+    .sort((a, b) => a.at - b.at);
+const of = (happened: Mark[], answeredAgeMs?: number) =>
+  signalsOf(
+    { marks: happened, answeredAt: answeredAgeMs === undefined ? null : NOW - answeredAgeMs, passedOn: null },
+    NOW,
+  );
+const names = (happened: Mark[], answeredAgeMs?: number) => of(happened, answeredAgeMs).map(({ name }) => name);
+
+test.each<[string, Mark[], string[]]>([
+  ['nothing', [], []],
+  ['reading now', marks(['opened', MINUTE]), ['reading', 'opened']],
+  [
+    'several opens within the hour',
+    marks(['opened', 50 * MINUTE], ['opened', 40 * MINUTE], ['opened', 20 * MINUTE]),
+    ['heating', 'opened'],
+  ],
+  [
+    'as many, but not within an hour',
+    marks(['opened', 3 * HOUR], ['opened', 2 * HOUR], ['opened', 20 * MINUTE]),
+    ['opened'],
+  ],
+  ['back after weeks', marks(['opened', 4 * WEEK], ['opened', 2 * HOUR]), ['back', 'opened']],
+  ['a link followed days ago', marks(['opened', 5 * DAY], ['clicked', 5 * DAY]), ['link']],
+  ['a link followed long ago', marks(['clicked', 8 * DAY]), []],
+  ['only a machine', marks(['opened', MINUTE, false], ['clicked', MINUTE, false]), []],
+])('%s', (_name, happened, expected) => {
+  expect(names(happened)).toEqual(expected);
+});
+
+test('an answer settles what was before it, and not what comes after', () => {
+  const happened = marks(['opened', 2 * HOUR], ['clicked', 90 * MINUTE]);
+  expect(names(happened, HOUR)).toEqual([]);
+  expect(names([...happened, ...marks(['opened', 30 * MINUTE])], HOUR)).toEqual(['opened']);
+});
+
+test('the words say what was done', () => {
+  expect(of(marks(['clicked', DAY]))[0]!.words).toBe('Followed “price list”, and no answer since');
+  const passedOn = { likelihood: 'likely' as const, reason: 'another phone, in Oslo' };
+  expect(
+    signalsOf({ marks: marks(['opened', DAY]), answeredAt: null, passedOn }, NOW).map(({ words }) => words),
+  ).toContain('Likely passed on: another phone, in Oslo');
+});
+
+test('who is reading now comes before whoever did anything some time ago', () => {
+  const longAgo = marks(['opened', 4 * WEEK], ['opened', HOUR], ['opened', HOUR], ['opened', HOUR], ['clicked', HOUR]);
+  const reading = marks(['opened', MINUTE], ['opened', 2 * MINUTE], ['opened', 3 * MINUTE]);
+  expect(scoreOf(of(reading))).toBeGreaterThan(scoreOf(of(marks(['clicked', HOUR], ['opened', HOUR]))));
+  expect(scoreOf(of(longAgo))).toBeGreaterThan(scoreOf(of(marks(['opened', HOUR]))));
+});
+
+test('nothing weighs more by getting older, and the parts come in the order of their weight', () => {
+  const kinds = fc.constantFrom<EventKind>('opened', 'clicked', 'file_viewed');
+  const happened = fc.array(fc.tuple(kinds, fc.integer({ min: 0, max: 10 * DAY }), fc.boolean()), { maxLength: 12 });
+  fc.assert(
+    fc.property(happened, fc.integer({ min: 0, max: 10 * DAY }), (list, laterMs) => {
+      const doings = { marks: marks(...list), answeredAt: null, passedOn: null };
+      const parts = signalsOf(doings, NOW);
+      expect(parts.map(({ points }) => points)).toEqual(parts.map(({ points }) => points).sort((a, b) => b - a));
+      expect(scoreOf(signalsOf(doings, NOW + laterMs))).toBeLessThanOrEqual(scoreOf(parts));
+    }),
+  );
+});

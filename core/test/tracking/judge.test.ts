@@ -1,0 +1,238 @@
+import fc from 'fast-check';
+import {
+  COMPANY_MS,
+  describeAgent,
+  imagePath,
+  judge,
+  linkPath,
+  networkOf,
+  parsePublicPath,
+  REACH_MS,
+  readNetwork,
+  REASONS,
+  reasonWords,
+  type Hit,
+  type Situation,
+} from '@kiraku/core/tracking';
+import { DAY, HOUR, MINUTE, SECOND } from '@kiraku/core/time';
+
+const LAPTOP = 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0';
+const PHONE =
+  'Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.5 Mobile/15E148 Safari/604.1';
+const CACHE = 'Mozilla/5.0 (via ggpht.com GoogleImageProxy)';
+
+const hit = ({ userAgent = LAPTOP, ip = '192.0.2.7', ...change }: Partial<Hit> = {}): Hit => ({
+  id: 1,
+  at: 2 * HOUR,
+  kind: 'opened',
+  copyId: 1,
+  linkId: null,
+  ip,
+  network: networkOf(ip),
+  userAgent,
+  agent: describeAgent(userAgent),
+  method: 'GET',
+  purpose: '',
+  mine: false,
+  unwilling: false,
+  hosted: false,
+  ...change,
+});
+const click = (linkId: number, at: number, change: Partial<Hit> = {}): Hit =>
+  hit({ id: at + linkId, kind: 'clicked', linkId, at, ...change });
+
+const situation = (change: Partial<Situation> = {}): Situation => ({
+  copies: new Map([1, 2, 3].map((id) => [id, { sentAt: 0, colleague: id === 3 }])),
+  ownNetworks: [],
+  colleagues: 'count',
+  respectWish: false,
+  trackForMs: null,
+  ringForMs: null,
+  ...change,
+});
+
+const reasons = (hits: Hit[], change: Partial<Situation> = {}) =>
+  judge(hits, situation(change)).map(({ reason }) => reason);
+
+describe('one hit', () => {
+  test.each<[string, Partial<Hit>, Partial<Situation>, string | null]>([
+    ['a person', {}, {}, null],
+    ['prefetching', { purpose: 'prefetch;prerender' }, {}, 'prefetch'],
+    ['a robot', { userAgent: 'LinkScanner/1.0 (+https://scan.example/bot)' }, {}, 'robot'],
+    ['no agent', { userAgent: '' }, {}, 'robot'],
+    ['a cache, fetching for a person', { userAgent: CACHE }, {}, null],
+    ['a cache that follows a link', { userAgent: CACHE, kind: 'clicked', linkId: 1 }, {}, 'robot'],
+    ['a relay at delivery', { userAgent: 'Mozilla/5.0', at: MINUTE }, {}, 'ahead'],
+    ['a relay hours later', { userAgent: 'Mozilla/5.0' }, {}, null],
+    ['right after sending', { at: 1999 }, {}, 'too-soon'],
+    ['two seconds after sending', { at: 2000 }, {}, null],
+    ['a link three seconds after sending', { at: 3 * SECOND, kind: 'clicked', linkId: 1 }, {}, 'too-soon'],
+    ['just before the sending was noted', { at: -500 }, {}, 'too-soon'],
+    ['sending not yet noted', { at: SECOND }, { copies: new Map() }, null],
+    ['HEAD', { method: 'HEAD' }, {}, 'no-look'],
+    ['OPTIONS', { method: 'OPTIONS' }, {}, 'no-look'],
+    ['my browser', { mine: true }, {}, 'myself'],
+    ['my network', {}, { ownNetworks: [readNetwork('192.0.2.0/24')!] }, 'myself'],
+    ['a network that is not mine', {}, { ownNetworks: [readNetwork('192.0.3.0/24')!] }, null],
+    ['a colleague, set aside', { copyId: 3 }, { colleagues: 'aside' }, 'colleague'],
+    ['somebody else, while colleagues are set aside', { copyId: 2 }, { colleagues: 'aside' }, null],
+    ['a wish that is not respected', { unwilling: true }, {}, null],
+    ['a wish that is respected', { unwilling: true }, { respectWish: true }, 'unwilling'],
+    ['too late', { at: 31 * DAY }, { trackForMs: 30 * DAY }, 'late'],
+    ['in time', { at: 30 * DAY }, { trackForMs: 30 * DAY }, null],
+    ['a link from a data centre', { kind: 'clicked', linkId: 1, at: MINUTE, hosted: true }, {}, 'hosted'],
+    ['an open from a data centre', { at: MINUTE, hosted: true }, {}, null],
+  ])('%s', (_name, facts, change, reason) => {
+    expect(reasons([hit(facts)], change)).toEqual([reason]);
+  });
+});
+
+describe('hits in company', () => {
+  const at = 2 * HOUR;
+  test.each<[string, Hit[], (string | null)[]]>([
+    ['the same reader again', [hit({ at }), hit({ at: at + 59 * SECOND })], [null, 'repeat']],
+    ['the same reader later', [hit({ at }), hit({ at: at + MINUTE })], [null, null]],
+    ['again and again, closely', [0, 40, 80].map((s) => hit({ at: at + s * SECOND })), [null, 'repeat', 'repeat']],
+    ['another program', [hit({ at }), hit({ at: at + 1, userAgent: PHONE })], [null, null]],
+    ['another copy', [hit({ at }), hit({ at: at + 5 * SECOND, copyId: 2 })], [null, null]],
+    [
+      'one site of IPv6',
+      [hit({ at, ip: '2001:db8::1' }), hit({ at: at + 1, ip: '2001:db8::ffff:2' })],
+      [null, 'repeat'],
+    ],
+    [
+      'a cache, whatever its address',
+      [hit({ at, userAgent: CACHE }), hit({ at: at + 1, userAgent: CACHE, ip: '192.0.2.9' })],
+      [null, 'repeat'],
+    ],
+    ['a double click', [click(1, at), click(1, at + 400)], [null, 'repeat']],
+    ['two clicks', [click(1, at), click(1, at + 6 * SECOND)], [null, null]],
+    [
+      'a robot does not make the reader a repeat',
+      [hit({ at, purpose: 'prefetch' }), hit({ at: at + 1 })],
+      ['prefetch', null],
+    ],
+    ['two links at once', [click(1, at), click(2, at + 300)], ['sweep', 'sweep']],
+    ['two links, one after the other', [click(1, at), click(2, at + SECOND)], [null, null]],
+    ['the image with a sweep', [hit({ at }), click(1, at + 100), click(2, at + 200)], ['sweep', 'sweep', 'sweep']],
+    [
+      'a later hit reveals the earlier',
+      [click(1, at), click(2, at + 900), click(3, at + 1800)],
+      ['sweep', 'sweep', 'sweep'],
+    ],
+    ['two copies at once', [hit({ at }), hit({ at: at + 900, copyId: 2 })], ['crowd', 'crowd']],
+    [
+      'two copies at once, by a cache',
+      [hit({ at, userAgent: CACHE }), hit({ at: at + 900, copyId: 2, userAgent: CACHE })],
+      [null, null],
+    ],
+    ['a link right after its letter was opened', [hit({ at: 2500 }), click(1, 3 * SECOND)], [null, null]],
+    ['a link right after a scanner’s look', [hit({ at: SECOND }), click(1, 3 * SECOND)], ['too-soon', 'too-soon']],
+    [
+      'a data centre where the letter was read',
+      [hit({ at: MINUTE, hosted: true }), click(1, MINUTE + 8 * SECOND, { hosted: true })],
+      [null, null],
+    ],
+  ])('%s', (_name, hits, expected) => {
+    expect(reasons(hits)).toEqual(expected);
+  });
+});
+
+test('what counts rings, unless it is old or a colleague’s', () => {
+  const rings = (facts: Partial<Hit>, change: Partial<Situation>) => judge([hit(facts)], situation(change))[0]!.rings;
+  expect(rings({}, {})).toBe(true);
+  expect(rings({ method: 'HEAD' }, {})).toBe(false);
+  expect(rings({ copyId: 3 }, { colleagues: 'quiet' })).toBe(false);
+  expect(rings({ copyId: 2 }, { colleagues: 'quiet' })).toBe(true);
+  expect(rings({ at: 8 * DAY }, { ringForMs: 7 * DAY })).toBe(false);
+});
+
+test('each reason has its own name, and words for it', () => {
+  expect(new Set(REASONS.map((rule) => rule.name)).size).toBe(REASONS.length);
+  REASONS.forEach((rule) => expect(reasonWords(rule.name)).toBe(rule.words));
+});
+
+describe('any hits', () => {
+  const agents = [LAPTOP, PHONE, CACHE, 'Mozilla/5.0', 'curl/8.5.0'];
+  const anyHit = fc
+    .record({
+      at: fc.oneof(fc.integer({ min: 0, max: 40 * SECOND }), fc.integer({ min: 0, max: 10 * MINUTE })),
+      linkId: fc.option(fc.integer({ min: 1, max: 4 })),
+      copyId: fc.integer({ min: 1, max: 3 }),
+      ip: fc.constantFrom('192.0.2.7', '192.0.2.8', '2001:db8::1', '2001:db8::2', '2001:db8:1::1'),
+      userAgent: fc.constantFrom(...agents),
+      method: fc.constantFrom('GET', 'GET', 'GET', 'HEAD'),
+      hosted: fc.boolean(),
+    })
+    .map((facts) => hit({ ...facts, kind: facts.linkId === null ? 'opened' : 'clicked' }));
+  const anyHits = fc.array(anyHit, { maxLength: 40 }).map((hits) => hits.map((one, id) => ({ ...one, id })));
+
+  test('get the same verdicts in whichever order they come', () => {
+    fc.assert(
+      fc.property(
+        anyHits.chain((hits) => fc.tuple(fc.constant(hits), fc.shuffledSubarray(hits, { minLength: hits.length }))),
+        ([hits, shuffled]) => {
+          const verdicts = new Map(judge(shuffled, situation()).map((verdict, index) => [shuffled[index], verdict]));
+          expect(judge(hits, situation())).toEqual(hits.map((one) => verdicts.get(one)));
+        },
+      ),
+    );
+  });
+
+  test('get the verdicts of the whole history from the part around them', () => {
+    const reach = REACH_MS + COMPANY_MS;
+    fc.assert(
+      fc.property(anyHits, fc.nat(), (hits, pick) => {
+        if (hits.length === 0) return;
+        const chosen = hits[pick % hits.length]!;
+        const around = hits.filter(({ at }) => Math.abs(at - chosen.at) <= reach);
+        const whole = judge(hits, situation())[hits.indexOf(chosen)];
+        expect(judge(around, situation())[around.indexOf(chosen)]).toEqual(whole);
+      }),
+      { numRuns: 500 },
+    );
+  });
+});
+
+describe('describeAgent', () => {
+  test.each([
+    [LAPTOP, { device: 'computer', system: 'Linux', program: 'Firefox', nature: 'program' }],
+    [PHONE, { device: 'phone', system: 'iOS', nature: 'program' }],
+    [
+      'Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101 Thunderbird/128.5.0',
+      { device: 'computer', program: 'Thunderbird' },
+    ],
+    ['Mozilla/5.0 (via ggpht.com GoogleImageProxy)', { device: null, system: null, nature: 'cache' }],
+    ['\u0000"<script>', { device: null }],
+    ['Mozilla/5.0', { device: null, nature: 'relay' }],
+    ['Evolution/3.50', { program: 'Evolution', nature: 'program' }],
+    ['Lynx/2.9.0 libwww-FM/2.14', { program: 'Lynx', nature: 'program' }],
+    ['Office Existence Discovery', { nature: 'robot' }],
+    ['UrlScan/4.2 (mail gateway)', { nature: 'robot' }],
+    ['curl/8.5.0', { nature: 'robot' }],
+    ['', { nature: 'robot' }],
+  ])('%s', (userAgent, expected) => {
+    expect(describeAgent(userAgent)).toMatchObject(expected);
+  });
+});
+
+describe('public paths', () => {
+  const token = 'Aa0_-Aa0_-Aa0_-Aa0_-Aa';
+
+  test('lead back to their token', () => {
+    expect(parsePublicPath(imagePath(token))).toEqual({ kind: 'image', token });
+    expect(parsePublicPath(linkPath(token))).toEqual({ kind: 'link', token });
+  });
+
+  test.each([
+    '/',
+    '/i/',
+    `/i/${token}`,
+    `/i/${token}x.gif`,
+    `/l/${token}/`,
+    `/l/${token}.gif`,
+    `/x/l/${token}`,
+    `/l/${token}\n`,
+    `/L/${token}`,
+  ])('anything else is not one: %j', (path) => expect(parsePublicPath(path)).toBeNull());
+});

@@ -1,0 +1,38 @@
+import fc from 'fast-check';
+import { hasAsciiOctets, planOctets, weave } from '@kiraku/core/tracking';
+
+const URL = 'https://door.example/l/abc';
+
+test('what looks like markup between the escapes of ISO-2022-JP is none', () => {
+  // Double-byte signs whose octets read as “<a href=x>”.
+  const run = '\x1b$B<a href=http://x.example/>\x1b(B';
+  const octets = `<p>${run}<a href="https://a.example/">${run}</a></p>`;
+  const plan = planOctets(octets, 'iso-2022-jp');
+  expect(plan.links.map(({ url }) => url)).toEqual(['https://a.example/']);
+  expect(weave(plan, { imageUrl: null, linkUrls: [URL] })).toBe(`<p>${run}<a href="${URL}">${run}</a></p>`);
+  expect(planOctets(octets, 'utf-8').links).toHaveLength(3);
+});
+
+test('weaving changes no octet but those of the addresses, whatever stands around them', () => {
+  const around = fc
+    .uint8Array({ maxLength: 60 })
+    .map((bytes) => Buffer.from(bytes.filter((octet) => octet > 127)).toString('latin1'));
+  fc.assert(
+    fc.property(around, around, around, (before, words, after) => {
+      const octets = `<p>${before}<a href="https://a.example/">${words}</a>${after}</p>`;
+      const woven = weave(planOctets(octets, 'shift_jis'), { imageUrl: null, linkUrls: [URL] });
+      expect(woven).toBe(octets.replace('https://a.example/', URL));
+    }),
+  );
+});
+
+test.each([
+  ['utf-8', true],
+  ['windows-1252', true],
+  ['shift_jis', true],
+  ['utf-16', false],
+  ['utf-16le', false],
+  ['UTF-32', false],
+])('%s writes ASCII as ASCII: %s', (charset, is) => {
+  expect(hasAsciiOctets(charset)).toBe(is);
+});

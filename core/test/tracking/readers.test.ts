@@ -1,0 +1,47 @@
+import { DAY, HOUR } from '@kiraku/core/time';
+import { passedOn, readersOf, type Look } from '@kiraku/core/tracking';
+
+const OFFICE: Look = {
+  at: 0,
+  ip: '192.0.2.7',
+  device: 'computer',
+  system: 'Windows',
+  program: 'Firefox',
+  place: 'Sweden',
+};
+const PHONE: Look = { ...OFFICE, ip: '198.51.100.1', device: 'phone', system: 'iOS', program: 'Safari' };
+const CACHE: Look = { ...OFFICE, device: null, system: null, program: 'a mail host’s image cache' };
+
+test('a device is one reader over all its networks', () => {
+  const looks = [PHONE, { ...PHONE, at: HOUR, ip: '203.0.113.9', place: 'Norway' }, { ...OFFICE, at: 2 * HOUR }];
+  expect(readersOf(looks)).toEqual([
+    {
+      ...{ device: 'phone', system: 'iOS', program: 'Safari', places: ['Sweden', 'Norway'] },
+      ...{ looks: 2, firstAt: 0, lastAt: HOUR },
+    },
+    expect.objectContaining({ device: 'computer', looks: 1 }),
+  ]);
+});
+
+test.each<[string, Look[], ReturnType<typeof passedOn>]>([
+  ['nobody', [], null],
+  ['one reader', [OFFICE, { ...OFFICE, at: DAY }], null],
+  ['a phone and a computer', [OFFICE, PHONE], null],
+  ['a cache tells of nobody', [OFFICE, { ...CACHE, ip: '203.0.113.1', place: 'Norway' }], null],
+  ['two programs on one network', [OFFICE, { ...OFFICE, program: 'Chrome' }], null],
+  [
+    'another computer elsewhere',
+    [OFFICE, { ...OFFICE, system: 'macOS', ip: '203.0.113.1', at: HOUR }],
+    { likelihood: 'perhaps', reason: '1 other computer on another network' },
+  ],
+  [
+    'another country within the day',
+    [OFFICE, { ...PHONE, place: 'Norway', at: HOUR }],
+    { likelihood: 'likely', reason: 'another phone, in Norway' },
+  ],
+  [
+    'another country next week: they may have travelled',
+    [OFFICE, { ...PHONE, place: 'Norway', at: 7 * DAY }],
+    { likelihood: 'perhaps', reason: 'another phone, in Norway' },
+  ],
+])('%s', (_name, looks, expected) => expect(passedOn(looks)).toEqual(expected));

@@ -1,0 +1,161 @@
+import type { EventKind, EventView, Mark, MessageSummary } from '@kiraku/core/contract';
+import { EMPTY_TALLY, isHappening, noticeWords, standing, tallyOf, trailWords } from '@kiraku/core/tracking';
+import { DAY, HOUR, MINUTE, WEEK } from '@kiraku/core/time';
+
+const NOW = Date.UTC(2026, 10, 24, 12, 0);
+
+/** A sent message with events of the given ages. */
+function message(
+  events: [EventKind, ageMs: number, counted?: boolean][],
+  change: Partial<MessageSummary> = {},
+): MessageSummary {
+  const marks: Mark[] = events
+    .map(([kind, ageMs, counted = true], index) => ({
+      eventId: index,
+      at: NOW - ageMs,
+      kind,
+      counted,
+      label: kind === 'clicked' ? 'fitting plan' : null,
+    }))
+    .sort((a, b) => a.at - b.at);
+  return {
+    id: 1,
+    state: 'sent',
+    subject: 'Quieter lunch hours',
+    origin: 'written',
+    untracked: null,
+    recurrence: null,
+    recipients: [{ kind: 'to', name: 'Tomas Berane', address: 'tomas@ostinato.example' }],
+    firm: 'Café Ostinato',
+    trackOpens: true,
+    trackLinks: true,
+    queuedAt: NOW - 5 * WEEK,
+    sendAt: null,
+    sentAt: NOW - 5 * WEEK,
+    latestAt: NOW,
+    forgottenAt: null,
+    tally: tallyOf(marks),
+    marks,
+    trouble: null,
+    silenced: false,
+    archived: false,
+    hasNote: false,
+    ...change,
+  };
+}
+
+describe('standing', () => {
+  test.each<[string, MessageSummary, string, string]>([
+    ['nothing', message([]), 'plain', 'No sign of reading yet'],
+    [
+      'machines only',
+      message([
+        ['opened', HOUR, false],
+        ['clicked', HOUR, false],
+      ]),
+      'plain',
+      'No sign of reading yet; 2 automatic fetches set aside',
+    ],
+    ['opened once', message([['opened', 2 * HOUR]]), 'plain', 'Opened once, 2 hours ago'],
+    [
+      'opened now',
+      message([
+        ['opened', 3 * MINUTE],
+        ['opened', 3 * DAY],
+      ]),
+      'now',
+      'Opened 2 times, last 3 minutes ago',
+    ],
+    ['long ago', message([['opened', 22 * DAY]]), 'plain', 'Opened once, on 2 Nov'],
+    [
+      'heating up',
+      message([
+        ['opened', 5 * MINUTE],
+        ['opened', 20 * MINUTE],
+        ['opened', 50 * MINUTE],
+        ['clicked', 20 * MINUTE],
+      ]),
+      'now',
+      'Opened 3 times within the hour; followed “fitting plan”',
+    ],
+    [
+      'back after silence',
+      message([
+        ['opened', HOUR],
+        ['opened', 22 * DAY],
+      ]),
+      'needs-you',
+      'Came back after 3 weeks: opened 1 hour ago',
+    ],
+    ['images blocked', message([['clicked', 2 * DAY]]), 'plain', 'Read, images blocked: followed “fitting plan”'],
+    ['opens not asked for', message([['clicked', 2 * DAY]], { trackOpens: false }), 'plain', 'Followed “fitting plan”'],
+    [
+      'answered',
+      message([
+        ['opened', 35 * DAY - 10 * MINUTE],
+        ['answered', 35 * DAY - 41 * MINUTE],
+      ]),
+      'plain',
+      'Answered after 41 minutes',
+    ],
+    ['handed in, signed', message([], { untracked: 'it is signed' }), 'plain', 'Sent, not tracked: it is signed'],
+    ['not tracked', message([], { trackOpens: false, trackLinks: false }), 'plain', 'Sent without tracking'],
+    [
+      'refused',
+      message([['bounced', DAY]], { state: 'failed', trouble: 'address unknown' }),
+      'needs-you',
+      'Could not be delivered: address unknown',
+    ],
+    [
+      'waiting',
+      message([], { state: 'queued', sentAt: null, trouble: 'mailbox busy' }),
+      'plain',
+      'Waiting to be tried again: mailbox busy',
+    ],
+    [
+      'one of two refused',
+      message([['opened', 2 * HOUR]], { trouble: 'jonas@ek.example: unknown' }),
+      'plain',
+      'Opened once, 2 hours ago. jonas@ek.example: unknown',
+    ],
+  ])('%s', (_name, row, tone, words) => {
+    expect(standing(row, NOW, 'UTC')).toEqual({ tone, words });
+  });
+});
+
+test.each([
+  [0, true],
+  [10 * MINUTE - 1, true],
+  [10 * MINUTE, false],
+])('an event of %d ms ago is happening now: %s', (ageMs, happening) => {
+  expect(isHappening(NOW - ageMs, NOW)).toBe(happening);
+});
+
+test('the trail in words', () => {
+  const row = message([
+    ['opened', 4 * MINUTE],
+    ['clicked', 3 * MINUTE],
+    ['opened', 2 * DAY, false],
+  ]);
+  expect(trailWords(row.marks, NOW - 3 * DAY, NOW, 'UTC')).toBe(
+    'Sent on 21 Nov; opened once, last 4 minutes ago; 1 click, last 3 minutes ago; 1 set aside',
+  );
+  expect(trailWords([], null, NOW)).toBe('Not sent yet; no sign of reading yet');
+  expect(EMPTY_TALLY.opens).toBe(0);
+});
+
+test('notices speak of people, not of addresses, where the name is known', () => {
+  const event = (change: Partial<EventView>) =>
+    ({
+      kind: 'opened',
+      label: null,
+      subject: 'Felt',
+      recipient: { kind: 'to', name: 'Ada', address: 'ada@a.example' },
+      ...change,
+    }) as EventView;
+  expect(noticeWords(event({}))).toBe('Ada opened “Felt”');
+  expect(noticeWords(event({ kind: 'clicked', label: 'price list' }))).toBe('Ada followed “price list” in “Felt”');
+  expect(noticeWords(event({ recipient: { kind: 'to', name: '', address: 'ada@a.example' }, subject: '' }))).toBe(
+    'ada@a.example opened “a message without subject”',
+  );
+});
