@@ -1,0 +1,1 @@
+ALTER TABLE `message` ADD `forgotten_at` integer;

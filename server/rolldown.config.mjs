@@ -1,0 +1,19 @@
+import { defineConfig } from 'rolldown';
+
+/*
+ * The server in one piece, from what the compiler wrote: a desk that is started by hand in the morning need not look
+ * for a thousand files. It lies as deep as the parts do, so that what they find beside themselves is found from here.
+ */
+export default defineConfig({
+  input: { main: 'dist/main.js', 'recorder.worker': 'dist/tracking/recorder.worker.js' },
+  platform: 'node',
+  // Native, and transports and platforms of the framework that are not used.
+  external: [
+    /^better-sqlite3$/,
+    /^@nestjs\/(microservices|websockets|mongoose|platform-fastify)/,
+    '@fastify/static',
+    /^class-transformer\/storage/,
+  ],
+  output: { dir: 'dist/bundle', entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js', cleanDir: true },
+  logLevel: 'warn',
+});

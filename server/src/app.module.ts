@@ -1,0 +1,54 @@
+import { Module, type DynamicModule } from '@nestjs/common';
+import { Clock } from './clock.js';
+import { CONFIG, type Config } from './config.js';
+import { HealthController } from './http/health.controller.js';
+import { MessagesModule } from './messages/messages.module.js';
+import { NotificationsModule } from './notifications/notifications.module.js';
+import { OutboxModule } from './outbox/outbox.module.js';
+import { PeopleModule } from './people/people.module.js';
+import { PrivacyModule } from './privacy/privacy.module.js';
+import { ReportsModule } from './reports/reports.module.js';
+import { SentModule } from './sent/sent.module.js';
+import { TodayModule } from './today/today.module.js';
+import { SessionModule } from './session/session.module.js';
+import { SettingsModule } from './settings/settings.module.js';
+import { StoreModule } from './store/store.module.js';
+import { SubmissionModule } from './submission/submission.module.js';
+import { TrackingModule } from './tracking/tracking.module.js';
+
+@Module({})
+export class AppModule {
+  static with(config: Config, clock: Clock): DynamicModule {
+    return {
+      module: AppModule,
+      imports: [
+        {
+          module: ConfigModule,
+          global: true,
+          providers: [
+            { provide: CONFIG, useValue: config },
+            { provide: Clock, useValue: clock },
+          ],
+          exports: [CONFIG, Clock],
+        },
+        StoreModule,
+        SettingsModule,
+        SessionModule,
+        PeopleModule,
+        TrackingModule,
+        OutboxModule,
+        MessagesModule,
+        SentModule,
+        TodayModule,
+        SubmissionModule,
+        NotificationsModule,
+        ReportsModule,
+        PrivacyModule,
+      ],
+      controllers: [HealthController],
+    };
+  }
+}
+
+@Module({})
+class ConfigModule {}

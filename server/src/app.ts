@@ -1,0 +1,79 @@
+import 'reflect-metadata';
+import type { AddressInfo } from 'node:net';
+import type { INestApplication } from '@nestjs/common';
+import { NestFactory } from '@nestjs/core';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
+import compression from 'compression';
+import cookieParser from 'cookie-parser';
+import type { Request, Response } from 'express';
+import { AppModule } from './app.module.js';
+import { Clock } from './clock.js';
+import type { Config } from './config.js';
+import { servePage } from './http/page.js';
+import { ProblemFilter } from './http/problem.filter.js';
+import { sameOriginOnly, securityHeaders } from './http/security.js';
+import { validationPipe } from './http/validation.js';
+import { SendingService } from './messages/sending.service.js';
+import { OutboxService } from './outbox/outbox.service.js';
+import { Changes } from './store/changes.js';
+import { SubmissionServer } from './submission/submission.server.js';
+import { Door } from './tracking/door.js';
+
+/** A letter of the longest length in JSON, where each character may be escaped. */
+const BODY_LIMIT = '8mb';
+
+/** The whole application on its data folder, not yet listening. Another clock serves tests and the demo's history. */
+export async function createApp(config: Config, clock = new Clock()): Promise<NestExpressApplication> {
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, clock), {
+    logger: ['error', 'warn'],
+    bodyParser: false,
+    // The live streams of open windows would hold a stop up for ever.
+    forceCloseConnections: true,
+  });
+  app.useBodyParser('json', { limit: BODY_LIMIT });
+  app.disable('x-powered-by');
+  // Only a proxy on this machine may say that the browser came over TLS.
+  app.set('trust proxy', 'loopback');
+  app.use(...securityHeaders(), sameOriginOnly, cookieParser());
+  app.use(compression({ filter: isCompressible }));
+  app.useGlobalFilters(new ProblemFilter());
+  app.useGlobalPipes(validationPipe());
+  app.getHttpAdapter().getInstance().get('/api/openapi.json', serveOpenApi(app));
+  servePage(app.getHttpAdapter().getInstance());
+  return app;
+}
+
+/** Opens the doors and begins to send. Resolves to the ports of desk and public door once all work. */
+export async function openApp(app: INestApplication, config: Config): Promise<{ port: number; publicPort: number }> {
+  await app.init();
+  const publicPort = await app.get(Door).open();
+  await app.get(SubmissionServer).open();
+  // Last, so that whoever is told that the desk is healthy finds everything open.
+  await app.listen(config.port, config.host);
+  app.get(Changes).prune();
+  app.get(OutboxService).wake();
+  app.get(SendingService).wake();
+  return { port: (app.getHttpServer().address() as AddressInfo).port, publicPort };
+}
+
+/** A compressed stream would be held back until enough has gathered. */
+function isCompressible(request: Request, response: Response): boolean {
+  return response.getHeader('Content-Type') !== 'text/event-stream' && compression.filter(request, response);
+}
+
+function serveOpenApi(app: INestApplication) {
+  let document: object | undefined;
+  const description = new DocumentBuilder()
+    .setTitle('Kiraku')
+    .setDescription(
+      'The desk. Errors are problem details (RFC 9457). Sign in with POST /api/session; it sets a cookie.',
+    )
+    .setVersion('1')
+    .addCookieAuth('kiraku_session')
+    .build();
+  return (_request: Request, response: Response) => {
+    document ??= SwaggerModule.createDocument(app, description);
+    response.json(document);
+  };
+}

@@ -1,0 +1,13 @@
+import { createApp, openApp } from './app.js';
+import { readConfig } from './config.js';
+import { SessionService } from './session/session.service.js';
+
+const config = readConfig();
+const app = await createApp(config);
+app.enableShutdownHooks(['SIGINT', 'SIGTERM']);
+const { port } = await openApp(app, config);
+
+const desk = `http://${config.host}:${port}`;
+const sessions = app.get(SessionService);
+console.log(`Kiraku's desk    ${sessions.isSetUp() ? desk : `${desk}/set-up#${sessions.setUpCode}`}`);
+console.log(`Kiraku's door    ${config.publicUrl}`);

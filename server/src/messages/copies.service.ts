@@ -1,0 +1,108 @@
+import { randomUUID } from 'node:crypto';
+import { Inject, Injectable } from '@nestjs/common';
+import type { Recipient } from '@kiraku/core/contract';
+import { addressKey, domainOf } from '@kiraku/core/message';
+import { imagePath, linkPath, optOutPath } from '@kiraku/core/tracking';
+import { Clock } from '../clock.js';
+import { CONFIG, type Config } from '../config.js';
+import { OutboxRepository } from '../outbox/outbox.repository.js';
+import { PeopleRepository } from '../people/people.repository.js';
+import { AccountService } from '../settings/account.service.js';
+import { newToken } from '../tracking/tokens.js';
+import type { CopyLetter } from './copyLetter.js';
+import { MessagesRepository } from './messages.repository.js';
+
+/** What a copy is known by: its Message-ID, and the tokens of its image and its redirects. */
+interface CopyIdentity {
+  messageIdHeader: string;
+  imageToken: string;
+  /** By position; null for a link that is left alone. */
+  linkTokens: (string | null)[];
+}
+
+/** The copy for one recipient, ready to be committed. */
+export interface PreparedCopy extends CopyIdentity {
+  recipient: Recipient;
+  raw: Buffer;
+}
+
+/** Makes the copies of a message, one for each recipient, and puts them into the outbox. */
+@Injectable()
+export class CopiesService {
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly messages: MessagesRepository,
+    private readonly outbox: OutboxRepository,
+    private readonly people: PeopleRepository,
+    private readonly accounts: AccountService,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Makes every copy, and writes nothing. */
+  async prepare(letter: CopyLetter, recipients: readonly Recipient[]): Promise<PreparedCopy[]> {
+    const { address } = this.accounts.sender();
+    const notTracked = this.people.notTracked(recipients.map((one) => one.address));
+    const copies: PreparedCopy[] = [];
+    for (const recipient of recipients) {
+      const tracked = !notTracked.has(addressKey(recipient.address));
+      const identity: CopyIdentity = {
+        messageIdHeader: letter.messageIdHeader ?? `<${randomUUID()}@${domainOf(address)}>`,
+        imageToken: newToken(),
+        linkTokens: letter.tracked.map((wanted) => (wanted && tracked ? newToken() : null)),
+      };
+      copies.push({ recipient, ...identity, raw: await this.make(letter, identity, tracked) });
+    }
+    return copies;
+  }
+
+  /** Writes the copies of a message down. Call it in the transaction that lets the message leave. */
+  commit(messageId: number, letter: CopyLetter, copies: PreparedCopy[]): void {
+    const now = this.clock.now();
+    const linkIds = letter.links.map(({ position, text, url }) =>
+      this.messages.addLink({ messageId, position, text, url, tracked: letter.tracked[position]! }),
+    );
+    for (const { recipient, messageIdHeader, imageToken, linkTokens, raw } of copies) {
+      const personId = this.people.ensure(recipient, now);
+      this.people.countMessage(personId);
+      const copyId = this.messages.addCopy({
+        messageId,
+        personId,
+        ...recipient,
+        state: 'queued',
+        messageIdHeader,
+        imageToken,
+      });
+      this.messages.addCopyLinks(
+        linkTokens.flatMap((token, position) => (token ? [{ token, copyId, linkId: linkIds[position]! }] : [])),
+      );
+      this.queue(copyId, recipient.address, raw);
+    }
+  }
+
+  /** Makes a copy again under the identity it has. */
+  remake(copyId: number, letter: CopyLetter, recipient: Recipient): Promise<Buffer> {
+    const { messageIdHeader, imageToken } = this.messages.copy(copyId)!;
+    const tokens = this.messages.linkTokens(copyId);
+    const linkTokens = letter.links.map(({ position }) => tokens.get(position) ?? null);
+    const tracked = !this.people.notTracked([recipient.address]).has(addressKey(recipient.address));
+    return this.make(letter, { messageIdHeader, imageToken, linkTokens }, tracked);
+  }
+
+  /** Puts a copy into the outbox; it leaves as soon as that is woken. */
+  queue(copyId: number, envelopeTo: string, raw: Buffer): void {
+    const now = this.clock.now();
+    const envelopeFrom = this.accounts.sender().address;
+    this.outbox.add({ copyId, envelopeFrom, envelopeTo, raw, createdAt: now, nextAttemptAt: now });
+  }
+
+  private make(letter: CopyLetter, { messageIdHeader, imageToken, linkTokens }: CopyIdentity, tracked: boolean) {
+    const { publicUrl } = this.config;
+    const anything = tracked && (letter.trackOpens || linkTokens.some((token) => token !== null));
+    return letter.make({
+      messageIdHeader,
+      imageUrl: tracked && letter.trackOpens ? publicUrl + imagePath(imageToken) : null,
+      linkUrls: linkTokens.map((token) => (tracked && token ? publicUrl + linkPath(token) : null)),
+      optOutUrl: anything && letter.disclose ? publicUrl + optOutPath(imageToken) : null,
+    });
+  }
+}

@@ -1,0 +1,127 @@
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import { RECIPIENT_KINDS, type DraftContent, type RecipientKind } from '@kiraku/core/contract';
+import { MESSAGE_LIMITS } from '@kiraku/core/message';
+
+/** No line breaks (they would add headers) and nothing that turns the direction of the rest (bidirectional controls). */
+const HEADER_TEXT = /^[^\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069]*$/u;
+
+/** RFC 5322, section 3.6.4, of any printable ASCII without blanks. */
+const MESSAGE_ID = /^<[!-;=?-~]{1,250}>$/;
+
+export class RecipientDto {
+  @ApiProperty({ enum: RECIPIENT_KINDS })
+  @IsIn(RECIPIENT_KINDS)
+  kind: RecipientKind;
+
+  @ApiProperty({ example: 'Marit Oakes' })
+  @IsString()
+  @MaxLength(MESSAGE_LIMITS.nameLength)
+  @Matches(HEADER_TEXT, { message: 'A name must be a single line without invisible characters' })
+  name: string;
+
+  @ApiProperty({ example: 'marit@lindqvist.example' })
+  @IsString()
+  @MaxLength(MESSAGE_LIMITS.addressLength)
+  address: string;
+}
+
+export class DraftDto implements DraftContent {
+  @ApiProperty({ type: [RecipientDto] })
+  @IsArray()
+  @ArrayMaxSize(MESSAGE_LIMITS.recipients, {
+    message: `One message can go to at most ${MESSAGE_LIMITS.recipients} recipients. Divide the list`,
+  })
+  @ValidateNested({ each: true })
+  @Type(() => RecipientDto)
+  recipients: RecipientDto[];
+
+  @ApiProperty({ example: 'Panels for the reading room' })
+  @IsString()
+  @MaxLength(MESSAGE_LIMITS.subjectLength, {
+    message: `The subject is longer than ${MESSAGE_LIMITS.subjectLength} characters`,
+  })
+  @Matches(HEADER_TEXT, { message: 'The subject must be a single line without invisible characters' })
+  subject: string;
+
+  @ApiProperty({ description: 'The body as HTML' })
+  @IsString()
+  @MaxLength(MESSAGE_LIMITS.htmlLength, { message: 'The letter is longer than two million characters. Shorten it' })
+  html: string;
+
+  @ApiProperty()
+  @IsBoolean()
+  trackOpens: boolean;
+
+  @ApiProperty()
+  @IsBoolean()
+  trackLinks: boolean;
+
+  @ApiPropertyOptional({ description: 'Tell of the tracking, with a page to decline it' })
+  @IsOptional()
+  @IsBoolean()
+  disclose = false;
+
+  @ApiPropertyOptional({ description: 'Ask the mail servers for a delivery receipt (RFC 3461)' })
+  @IsOptional()
+  @IsBoolean()
+  deliveryReceipt = false;
+
+  @ApiPropertyOptional({ description: 'Ask the recipient’s program for a read receipt (RFC 8098)' })
+  @IsOptional()
+  @IsBoolean()
+  readReceipt = false;
+
+  @ApiPropertyOptional({ description: 'For how many days looks at it count; null as the settings say' })
+  @IsOptional()
+  @IsInt()
+  @Min(1)
+  @Max(MESSAGE_LIMITS.trackForDays)
+  trackForDays: number | null = null;
+
+  @ApiPropertyOptional({ description: 'For oneself; never sent' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(MESSAGE_LIMITS.noteLength, { message: `A note has at most ${MESSAGE_LIMITS.noteLength} characters` })
+  note = '';
+
+  @ApiPropertyOptional({ description: 'The template it came from' })
+  @IsOptional()
+  @IsInt()
+  templateId: number | null = null;
+
+  @ApiPropertyOptional({ description: 'Message-IDs of the conversation that it goes on with, oldest first' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MESSAGE_LIMITS.conversation)
+  @Matches(MESSAGE_ID, { each: true, message: 'A Message-ID looks like <left@right>' })
+  conversation: string[] = [];
+}
+
+export class RevisionDto {
+  @ApiProperty({ description: 'The revision that this change starts from' })
+  @IsInt()
+  @Min(1)
+  revision: number;
+}
+
+export class SaveDraftDto extends DraftDto {
+  @ApiProperty({ description: 'The revision that this change starts from' })
+  @IsInt()
+  @Min(1)
+  revision: number;
+}

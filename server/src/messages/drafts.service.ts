@@ -1,0 +1,87 @@
+import { Injectable } from '@nestjs/common';
+import type { Draft, DraftContent, Recipient } from '@kiraku/core/contract';
+import { addressKey, addressProblem, contentOf } from '@kiraku/core/message';
+import { Clock } from '../clock.js';
+import { invalid, notFound, ProblemException } from '../http/problem.js';
+import { AccountService } from '../settings/account.service.js';
+import { Changes } from '../store/changes.js';
+import { cleanLetter } from './letter.js';
+import { TemplatesRepository } from './templates.repository.js';
+import { MessagesRepository } from './messages.repository.js';
+
+/** Drafts save themselves while they are written; two windows do not overwrite each other unawares. */
+@Injectable()
+export class DraftsService {
+  constructor(
+    private readonly messages: MessagesRepository,
+    private readonly templates: TemplatesRepository,
+    private readonly accounts: AccountService,
+    private readonly changes: Changes,
+    private readonly clock: Clock,
+  ) {}
+
+  list(): Draft[] {
+    return this.messages.drafts();
+  }
+
+  read(id: number): Draft {
+    const draft = this.messages.draft(id);
+    if (!draft) throw notFound('draft');
+    return draft;
+  }
+
+  add(content: DraftContent): Draft {
+    const clean = this.cleaned(content);
+    const sender = this.accounts.sender();
+    return this.changed(() => this.messages.addDraft(clean, sender, this.clock.now()));
+  }
+
+  save(id: number, revision: number, content: DraftContent): Draft {
+    const clean = this.cleaned(content);
+    return this.changed(() => {
+      const saved = this.messages.saveDraft(id, revision, clean, this.clock.now());
+      if (saved) return saved;
+      const current = this.read(id);
+      throw new ProblemException(
+        409,
+        'Changed elsewhere',
+        `This draft was saved in another window meanwhile (revision ${current.revision}, yours started from ${revision}). Load it again, or keep yours as a new draft.`,
+      );
+    });
+  }
+
+  remove(id: number): void {
+    this.changed(() => {
+      if (!this.messages.removeDraft(id)) throw notFound('draft');
+    });
+  }
+
+  private cleaned(content: DraftContent): DraftContent {
+    const { templateId } = content;
+    if (templateId !== null && !this.templates.isTemplate(templateId))
+      throw invalid('There is no such template.', [{ field: 'templateId', message: 'There is no such template.' }]);
+    return { ...contentOf(content), recipients: checked(content.recipients), html: cleanLetter(content.html) };
+  }
+
+  private changed<T>(work: () => T): T {
+    const outcome = this.messages.transaction(() => {
+      const done = work();
+      this.changes.note('drafts');
+      return done;
+    });
+    this.changes.announce();
+    return outcome;
+  }
+}
+
+/** Each address once, at the first place it was written; an address that cannot be one is refused. */
+function checked(recipients: Recipient[]): Recipient[] {
+  const unique = new Map<string, Recipient>();
+  recipients.forEach(({ kind, name, address }, index) => {
+    const problem = addressProblem(address);
+    if (problem) throw invalid(problem, [{ field: `recipients.${index}.address`, message: problem }]);
+    const key = addressKey(address);
+    if (!unique.has(key)) unique.set(key, { kind, name: name.trim(), address });
+  });
+  return [...unique.values()];
+}

@@ -1,0 +1,117 @@
+import { escapeHtml } from '@kiraku/core/message';
+import { convert } from 'html-to-text';
+import sanitizeHtml from 'sanitize-html';
+
+/** How a letter refers to a picture of the store: by the SHA-256 of its bytes (RFC 2392). */
+const PICTURE_URL = /^cid:([0-9a-f]{64})@picture$/;
+const PICTURE_URLS = /cid:([0-9a-f]{64})@picture/g;
+
+/** What mail programs show alike, and nothing that runs, loads by itself, or reaches out of the letter. */
+const ALLOWED: sanitizeHtml.IOptions = {
+  allowedTags: [
+    ...['p', 'div', 'span', 'br', 'hr', 'h1', 'h2', 'h3', 'h4', 'blockquote', 'pre', 'code', 'ul', 'ol', 'li'],
+    ...['b', 'strong', 'i', 'em', 'u', 's', 'sub', 'sup', 'a'],
+    ...['table', 'thead', 'tbody', 'tr', 'td', 'th', 'img'],
+  ],
+  allowedAttributes: {
+    a: ['href', 'title', { name: 'data-track', values: ['no'] }],
+    img: ['src', 'alt', 'width'],
+    ol: ['start'],
+    td: ['colspan', 'rowspan'],
+    th: ['colspan', 'rowspan'],
+    '*': ['style', 'dir', 'lang'],
+  },
+  allowedSchemes: ['http', 'https', 'mailto', 'tel'],
+  allowedSchemesByTag: { img: ['cid'] },
+  allowProtocolRelative: false,
+  // A picture is one of ours, or none.
+  exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !PICTURE_URL.test(attribs['src'] ?? ''),
+  allowedStyles: {
+    '*': {
+      'text-align': [/^(left|right|center|justify)$/],
+      'font-weight': [/^(bold|normal|[1-9]00)$/],
+      'font-style': [/^(italic|normal)$/],
+      'text-decoration': [/^(underline|line-through|none)$/],
+      color: [/^#[0-9a-f]{3,6}$/i, /^rgb\([\d, ]+\)$/],
+      'background-color': [/^#[0-9a-f]{3,6}$/i, /^rgb\([\d, ]+\)$/],
+    },
+  },
+};
+
+/** The body as it may be kept, shown and sent: scripts, handlers, frames and foreign addresses are gone. */
+export function cleanLetter(html: string): string {
+  return sanitizeHtml(html, ALLOWED);
+}
+
+/** The body as it leaves: without what the writer said to the desk only. */
+export function leavingLetter(html: string): string {
+  const { allowedAttributes } = ALLOWED;
+  return sanitizeHtml(html, { ...ALLOWED, allowedAttributes: { ...allowedAttributes, a: ['href', 'title'] } });
+}
+
+/** A letter of plain text, as HTML. */
+export function letterOfText(text: string): string {
+  return escapeHtml(text)
+    .split(/(?:\r?\n){2,}/)
+    .map((paragraph) => `<p>${paragraph.trim().replace(/\r?\n/g, '<br>')}</p>`)
+    .join('');
+}
+
+/** Whether there is nothing in it to read or to look at. */
+export function isEmptyLetter(html: string): boolean {
+  return letterText(html).trim() === '' && picturesIn(html).length === 0;
+}
+
+/** The ids of the pictures that a letter shows, each once. */
+export function picturesIn(html: string): string[] {
+  return [...new Set([...html.matchAll(PICTURE_URLS)].map(([, id]) => id!))];
+}
+
+/** The Content-ID under which a picture travels, without its angle brackets. */
+export function contentIdOf(pictureId: string): string {
+  return `${pictureId}@picture`;
+}
+
+/** A letter that shows its pictures by itself: each as a data URL. Those that are missing stay as they are. */
+export function withPictures(
+  html: string,
+  pictures: readonly { id: string; mediaType: string; bytes: Buffer }[],
+): string {
+  const urls = new Map(
+    pictures.map(({ id, mediaType, bytes }) => [id, `data:${mediaType};base64,${bytes.toString('base64')}`]),
+  );
+  return html.replace(PICTURE_URLS, (whole, id: string) => urls.get(id) ?? whole);
+}
+
+/** The plain-text alternative (RFC 2046, section 5.1.4): readable by itself, a paragraph a line, links with targets. */
+export function letterText(html: string): string {
+  return convert(html, {
+    wordwrap: false,
+    selectors: [
+      { selector: 'a', options: { hideLinkHrefIfSameAsText: true, linkBrackets: ['<', '>'] } },
+      { selector: 'img', format: 'skip' },
+      ...['h1', 'h2', 'h3', 'h4'].map((selector) => ({ selector, options: { uppercase: false } })),
+    ],
+  });
+}
+
+/** A whole document around a body, in the plain way that mail programs agree on. */
+export function letterDocument(body: string): string {
+  return (
+    '<!doctype html>\n<html><head><meta charset="utf-8">' +
+    '<meta name="viewport" content="width=device-width, initial-scale=1"></head>\n' +
+    `<body style="font-family: Helvetica, Arial, sans-serif; font-size: 15px; line-height: 1.5">\n${body}\n</body></html>\n`
+  );
+}
+
+/** The policy under which the desk shows a letter, in a sandboxed frame: style attributes only. */
+export const LETTER_CSP = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors 'self'";
+
+/** A letter as the desk shows it: links open beside the desk, and tell nobody where from. */
+export function shownLetter(body: string): string {
+  return (
+    '<!doctype html><html lang="und"><head><meta charset="utf-8"><title>Letter</title><base target="_blank">' +
+    '<meta name="referrer" content="no-referrer"></head><body>' +
+    `${body}</body></html>`
+  );
+}

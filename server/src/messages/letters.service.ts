@@ -1,0 +1,44 @@
+import { Injectable } from '@nestjs/common';
+import type { DraftContent } from '@kiraku/core/contract';
+import { contentOf } from '@kiraku/core/message';
+import { splitMail } from '../mime/split.js';
+import { AccountService } from '../settings/account.service.js';
+import type { CopyLetter } from './copyLetter.js';
+import { contentIdOf, picturesIn } from './letter.js';
+import { MessagesRepository, type WholeMessage } from './messages.repository.js';
+import { PicturesRepository } from './pictures.repository.js';
+import { submittedLetter } from './submittedLetter.js';
+import { WritingSettings } from './writing.settings.js';
+import { writtenLetter } from './writtenLetter.js';
+
+/** Finds together what a letter leaves with: its sender, its pictures, the wording of the disclosure. */
+@Injectable()
+export class LettersService {
+  constructor(
+    private readonly messages: MessagesRepository,
+    private readonly pictures: PicturesRepository,
+    private readonly accounts: AccountService,
+    private readonly settings: WritingSettings,
+  ) {}
+
+  /** A letter written here, as it leaves at a time. */
+  written(content: DraftContent, date: number): CopyLetter {
+    return writtenLetter(content, {
+      sender: this.accounts.sender(),
+      date: new Date(date),
+      disclosure: this.settings.defaults().disclosure,
+      pictures: this.pictures
+        .find(picturesIn(content.html))
+        .map(({ id, mediaType, bytes }) => ({ contentId: contentIdOf(id), mediaType, bytes })),
+    });
+  }
+
+  /** The letter of a message that was sent, as it was; undefined where its original is gone. */
+  async sent(row: WholeMessage): Promise<CopyLetter | undefined> {
+    if (row.origin === 'written') return this.written(contentOf(row), row.sentAt ?? row.queuedAt ?? row.createdAt);
+    const raw = this.messages.submitted(row.id);
+    const [first] = this.messages.copies(row.id);
+    if (!raw || !first) return undefined;
+    return submittedLetter(await splitMail(raw), first.messageIdHeader, row, this.settings.defaults().disclosure);
+  }
+}

@@ -1,0 +1,57 @@
+import { Module } from '@nestjs/common';
+import { OutboxModule } from '../outbox/outbox.module.js';
+import { PeopleModule } from '../people/people.module.js';
+import { SettingsModule } from '../settings/settings.module.js';
+import { TrackingModule } from '../tracking/tracking.module.js';
+import { DraftsController } from './drafts.controller.js';
+import { DraftsService } from './drafts.service.js';
+import { CopiesService } from './copies.service.js';
+import { LettersService } from './letters.service.js';
+import { MailsService } from './mails.service.js';
+import { MessagesController } from './messages.controller.js';
+import { MessagesRepository } from './messages.repository.js';
+import { OutboxController } from './outbox.controller.js';
+import { PicturesController } from './pictures.controller.js';
+import { PicturesRepository } from './pictures.repository.js';
+import { SendingService } from './sending.service.js';
+import { SendingController } from './sending.controller.js';
+import { SentService } from './sent.service.js';
+import { TemplatesController } from './templates.controller.js';
+import { TemplatesRepository } from './templates.repository.js';
+import { WritingController } from './writing.controller.js';
+import { WritingSettings } from './writing.settings.js';
+
+@Module({
+  imports: [OutboxModule, PeopleModule, SettingsModule, TrackingModule],
+  controllers: [
+    DraftsController,
+    MessagesController,
+    OutboxController,
+    PicturesController,
+    SendingController,
+    TemplatesController,
+    WritingController,
+  ],
+  providers: [
+    CopiesService,
+    DraftsService,
+    LettersService,
+    MailsService,
+    MessagesRepository,
+    PicturesRepository,
+    SendingService,
+    SentService,
+    TemplatesRepository,
+    WritingSettings,
+  ],
+  exports: [
+    CopiesService,
+    DraftsService,
+    MessagesRepository,
+    SendingService,
+    SentService,
+    TemplatesRepository,
+    WritingSettings,
+  ],
+})
+export class MessagesModule {}

@@ -1,0 +1,370 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { and, asc, count, desc, eq, getTableColumns, gt, gte, inArray, isNotNull, isNull, type SQL } from 'drizzle-orm';
+import type {
+  CopyView,
+  Draft,
+  DraftContent,
+  LinkView,
+  Mailbox,
+  MessageSummary,
+  Recipient,
+  Recurrence,
+  ShelfDeed,
+  Tally,
+} from '@kiraku/core/contract';
+import { contentOf } from '@kiraku/core/message';
+import { EMPTY_TALLY } from '@kiraku/core/tracking';
+import { DATABASE, type Database } from '../store/database.js';
+import { copy, copyLink, letter, link, message, outbox, person, submission } from '../store/schema.js';
+import { EventsRepository } from '../tracking/events.repository.js';
+
+export type MessageRow = typeof message.$inferSelect;
+/** A message with its letter. */
+export type WholeMessage = MessageRow & { html: string };
+type NewMessage = typeof message.$inferInsert & { html: string };
+export type CopyRow = typeof copy.$inferSelect;
+export type NewCopy = typeof copy.$inferInsert;
+
+@Injectable()
+export class MessagesRepository {
+  constructor(
+    @Inject(DATABASE) private readonly database: Database,
+    private readonly events: EventsRepository,
+  ) {}
+
+  transaction<T>(work: () => T): T {
+    return this.database.$client.transaction(work).immediate();
+  }
+
+  addDraft(content: DraftContent, sender: Mailbox, now: number): Draft {
+    const row = this.add({
+      state: 'draft',
+      senderName: sender.name,
+      senderAddress: sender.address,
+      ...content,
+      revision: 1,
+      createdAt: now,
+      updatedAt: now,
+    });
+    return draftOf(row);
+  }
+
+  draft(id: number): Draft | undefined {
+    const row = this.row(id);
+    return row?.state === 'draft' ? draftOf(row) : undefined;
+  }
+
+  drafts(): Draft[] {
+    return this.whole(isDraft).orderBy(desc(message.updatedAt)).all().map(draftOf);
+  }
+
+  /** Saves if the draft still is at that revision; undefined where it is not, or is gone. */
+  saveDraft(id: number, revision: number, { html, ...content }: DraftContent, now: number): Draft | undefined {
+    return this.transaction(() => {
+      const row = this.database
+        .update(message)
+        .set({ ...content, revision: revision + 1, updatedAt: now })
+        .where(and(eq(message.id, id), isDraft, eq(message.revision, revision)))
+        .returning()
+        .get();
+      if (!row) return undefined;
+      this.database.update(letter).set({ html }).where(eq(letter.messageId, id)).run();
+      return draftOf({ ...row, html });
+    });
+  }
+
+  removeDraft(id: number): boolean {
+    return (
+      this.database
+        .delete(message)
+        .where(and(eq(message.id, id), isDraft))
+        .run().changes === 1
+    );
+  }
+
+  /** Lets a draft leave at a time; false where another window was first. */
+  schedule(
+    id: number,
+    revision: number,
+    sender: Mailbox,
+    { sendAt, recurrence }: { sendAt: number; recurrence: Recurrence | null },
+    now: number,
+  ): boolean {
+    const left = { queuedAt: now, latestAt: now, senderName: sender.name, senderAddress: sender.address };
+    return this.update(and(eq(message.id, id), isDraft, eq(message.revision, revision)), {
+      state: 'scheduled',
+      sendAt,
+      recurrence,
+      ...left,
+    });
+  }
+
+  /** Writes the next one of a message that recurs. Returns its number. */
+  repeat(id: number, sendAt: number, recurrence: Recurrence | null, now: number): number {
+    const row = this.row(id)!;
+    const { senderName, senderAddress } = row;
+    return this.add({
+      ...contentOf(row),
+      state: 'scheduled',
+      senderName,
+      senderAddress,
+      sendAt,
+      recurrence,
+      revision: 1,
+      createdAt: now,
+      updatedAt: now,
+      queuedAt: now,
+      latestAt: now,
+    }).id;
+  }
+
+  /** Another time for a message that has not left; false where it has. */
+  reschedule(id: number, sendAt: number): boolean {
+    return this.update(and(eq(message.id, id), isScheduled), { sendAt });
+  }
+
+  /** Makes a scheduled message a draft again; false where it has left. */
+  callBack(id: number, now: number): boolean {
+    const set = {
+      state: 'draft' as const,
+      sendAt: null,
+      recurrence: null,
+      queuedAt: null,
+      latestAt: null,
+      updatedAt: now,
+    };
+    return this.update(and(eq(message.id, id), isScheduled), set);
+  }
+
+  /** A scheduled message is on its way; false where it was called back, or given another time, meanwhile. */
+  queue(id: number, sendAt: number): boolean {
+    return this.update(and(eq(message.id, id), isScheduled, eq(message.sendAt, sendAt)), {
+      state: 'queued',
+      sendAt: null,
+    });
+  }
+
+  /** The scheduled message that leaves next, not counting those that should have left before a time. */
+  nextScheduled(notBefore: number): { id: number; sendAt: number } | undefined {
+    const row = this.database
+      .select({ id: message.id, sendAt: message.sendAt })
+      .from(message)
+      .where(and(isScheduled, gte(message.sendAt, notBefore)))
+      .orderBy(asc(message.sendAt), asc(message.id))
+      .limit(1)
+      .get();
+    return row && { id: row.id, sendAt: row.sendAt! };
+  }
+
+  /** What is to be sent of a scheduled message, as it was written. */
+  scheduled(id: number): Draft | undefined {
+    const row = this.row(id);
+    return row?.state === 'scheduled' ? draftOf(row) : undefined;
+  }
+
+  /** A message that a mail program handed in: it is on its way from the start. */
+  addSubmitted(row: Omit<NewMessage, 'state' | 'origin' | 'revision'>, raw: Buffer): number {
+    const { id } = this.add({ ...row, state: 'queued', origin: 'submitted', revision: 1 });
+    this.database.insert(submission).values({ messageId: id, raw }).run();
+    return id;
+  }
+
+  /** A submitted message as it was handed in. */
+  submitted(messageId: number): Buffer | undefined {
+    return this.database.select().from(submission).where(eq(submission.messageId, messageId)).get()?.raw;
+  }
+
+  copy(copyId: number): CopyRow | undefined {
+    return this.database.select().from(copy).where(eq(copy.id, copyId)).get();
+  }
+
+  updateCopy(copyId: number, set: Partial<NewCopy>): void {
+    this.database.update(copy).set(set).where(eq(copy.id, copyId)).run();
+  }
+
+  /** The tokens of a copy's redirects, by the position of their link. */
+  linkTokens(copyId: number): Map<number, string> {
+    const rows = this.database
+      .select({ position: link.position, token: copyLink.token })
+      .from(copyLink)
+      .innerJoin(link, eq(link.id, copyLink.linkId))
+      .where(eq(copyLink.copyId, copyId))
+      .all();
+    return new Map(rows.map(({ position, token }) => [position, token]));
+  }
+
+  /** Where a redirect leads; undefined for one that is none of ours. */
+  targetOf(token: string): string | undefined {
+    return this.database
+      .select({ url: link.url })
+      .from(copyLink)
+      .innerJoin(link, eq(link.id, copyLink.linkId))
+      .where(eq(copyLink.token, token))
+      .get()?.url;
+  }
+
+  setRecipients(id: number, recipients: Recipient[]): void {
+    this.update(eq(message.id, id), { recipients });
+  }
+
+  setNote(id: number, note: string): boolean {
+    return this.update(eq(message.id, id), { note });
+  }
+
+  addLink(row: typeof link.$inferInsert): number {
+    return this.database.insert(link).values(row).returning({ id: link.id }).get().id;
+  }
+
+  addCopy(row: NewCopy): number {
+    return this.database.insert(copy).values(row).returning({ id: copy.id }).get().id;
+  }
+
+  addCopyLinks(rows: (typeof copyLink.$inferInsert)[]): void {
+    if (rows.length > 0) this.database.insert(copyLink).values(rows).run();
+  }
+
+  row(id: number): WholeMessage | undefined {
+    return this.whole(eq(message.id, id)).get();
+  }
+
+  /** How many were sent, or are to be, and are at hand. */
+  countSent(): number {
+    return this.database
+      .select({ n: count() })
+      .from(message)
+      .where(and(gt(message.latestAt, 0), isNull(message.shelf)))
+      .get()!.n;
+  }
+
+  /** As rows of the list, in the order given; without those that are not there. */
+  summariesOf(ids: number[]): MessageSummary[] {
+    const rows = this.database.select().from(message).where(inArray(message.id, ids)).all();
+    const byId = new Map(rows.map((row) => [row.id, row]));
+    return this.summaries(ids.flatMap((id) => byId.get(id) ?? []));
+  }
+
+  shelve(ids: number[], deed: ShelfDeed, now: number): void {
+    const sent = and(inArray(message.id, ids), isNotNull(message.latestAt));
+    this.database.update(message).set(SHELF_CHANGES[deed](now)).where(sent).run();
+  }
+
+  /** Sent messages as rows of the list, in the order given. */
+  summaries(rows: MessageRow[]): MessageSummary[] {
+    const sent = rows.filter((row) => row.state !== 'draft');
+    const ids = sent.map((row) => row.id);
+    const copies = this.database
+      .select({ messageId: copy.messageId, address: copy.address, trouble: copy.trouble, firm: person.firm })
+      .from(copy)
+      .innerJoin(person, eq(person.id, copy.personId))
+      .where(inArray(copy.messageId, ids))
+      .orderBy(asc(copy.id))
+      .all();
+    return sent.map((row) => {
+      const own = copies.filter((one) => one.messageId === row.id);
+      const troubled = own.filter((one) => one.trouble !== null);
+      const named = own.length > 1;
+      return {
+        id: row.id,
+        state: row.state as MessageSummary['state'],
+        subject: row.subject,
+        recipients: row.recipients,
+        origin: row.origin,
+        untracked: row.untracked,
+        recurrence: row.recurrence,
+        firm: own[0]?.firm ?? '',
+        trackOpens: row.trackOpens,
+        trackLinks: row.trackLinks,
+        queuedAt: row.queuedAt ?? row.createdAt,
+        sendAt: row.sendAt,
+        sentAt: row.sentAt,
+        latestAt: row.latestAt ?? row.createdAt,
+        forgottenAt: row.forgottenAt,
+        tally: tallyOfRow(row),
+        marks: this.events.marks(row.id),
+        silenced: row.silencedAt !== null,
+        archived: row.shelf !== null,
+        hasNote: row.note !== '',
+        trouble: troubled.map((one) => (named ? `${one.address}: ${one.trouble}` : one.trouble)).join('; ') || null,
+      };
+    });
+  }
+
+  copies(messageId: number): Omit<CopyView, 'readers' | 'passedOn'>[] {
+    const rows = this.database
+      .select({ copy, firm: person.firm, doNotTrack: person.doNotTrack, nextAttemptAt: outbox.nextAttemptAt })
+      .from(copy)
+      .innerJoin(person, eq(person.id, copy.personId))
+      .leftJoin(outbox, eq(outbox.copyId, copy.id))
+      .where(eq(copy.messageId, messageId))
+      .orderBy(asc(copy.id))
+      .all();
+    return rows.map(({ copy: row, firm, doNotTrack, nextAttemptAt }) => ({
+      id: row.id,
+      personId: row.personId,
+      recipient: { kind: row.kind, name: row.name, address: row.address },
+      firm,
+      state: row.state,
+      messageIdHeader: row.messageIdHeader,
+      sentAt: row.sentAt,
+      trouble: row.trouble,
+      nextAttemptAt,
+      deliveryReceipt: row.deliveryReceipt,
+      doNotTrack,
+      tally: tallyOfRow(row),
+    }));
+  }
+
+  links(messageId: number): LinkView[] {
+    const { id, position, text, url, tracked, clicks, lastClickAt } = link;
+    const columns = { id, position, text, url, tracked, clicks, lastClickAt };
+    return this.database
+      .select(columns)
+      .from(link)
+      .where(eq(link.messageId, messageId))
+      .orderBy(asc(link.position))
+      .all();
+  }
+
+  private whole(which: SQL) {
+    return this.database
+      .select({ ...getTableColumns(message), html: letter.html })
+      .from(message)
+      .innerJoin(letter, eq(letter.messageId, message.id))
+      .where(which);
+  }
+
+  private add({ html, ...values }: NewMessage): WholeMessage {
+    return this.transaction(() => {
+      const row = this.database.insert(message).values(values).returning().get();
+      this.database.insert(letter).values({ messageId: row.id, html }).run();
+      return { ...row, html };
+    });
+  }
+
+  private update(which: SQL | undefined, set: Partial<typeof message.$inferInsert>): boolean {
+    return this.database.update(message).set(set).where(which).run().changes === 1;
+  }
+}
+
+const SHELF_CHANGES: Record<ShelfDeed, (now: number) => Partial<MessageRow>> = {
+  archive: () => ({ shelf: 'archived' }),
+  unarchive: () => ({ shelf: null }),
+  remove: () => ({ shelf: 'removed' }),
+  restore: () => ({ shelf: null }),
+  silence: (now) => ({ silencedAt: now }),
+  unsilence: () => ({ silencedAt: null }),
+};
+
+const isDraft = eq(message.state, 'draft');
+const isScheduled = eq(message.state, 'scheduled');
+
+function draftOf(row: WholeMessage): Draft {
+  const { id, revision, updatedAt } = row;
+  return { id, revision, updatedAt, ...contentOf(row) };
+}
+
+function tallyOfRow(row: Tally): Tally {
+  return Object.fromEntries(
+    Object.keys(EMPTY_TALLY).map((name) => [name, row[name as keyof Tally]]),
+  ) as unknown as Tally;
+}

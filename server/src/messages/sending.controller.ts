@@ -1,0 +1,102 @@
+import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Put } from '@nestjs/common';
+import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import { IsInt, IsOptional, IsString, Max, Min, ValidateNested } from 'class-validator';
+import type { Draft, MessageSummary, SendingView } from '@kiraku/core/contract';
+import { RevisionDto } from './drafts.dto.js';
+import { SendingService } from './sending.service.js';
+import { SendingSettings } from '../settings/sending.settings.js';
+
+/** Epoch milliseconds up to the year 5138: beyond, dates lose their exactness. */
+const LAST_MOMENT = 1e14;
+
+class RecurrenceDto {
+  @ApiProperty({ example: 'FREQ=MONTHLY;BYDAY=-1WE;COUNT=6', description: 'An RRULE value (RFC 5545)' })
+  @IsString()
+  rule: string;
+
+  @ApiProperty({ example: 'Europe/Helsinki', description: 'By whose clocks' })
+  @IsString()
+  zone: string;
+}
+
+class SendDto extends RevisionDto {
+  @ApiPropertyOptional({ description: 'When it is to leave, in epoch milliseconds; at once where left out' })
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  @Max(LAST_MOMENT)
+  at?: number;
+
+  @ApiPropertyOptional({ description: 'How it repeats from then on' })
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => RecurrenceDto)
+  recurrence?: RecurrenceDto;
+}
+
+class TimeDto {
+  @ApiPropertyOptional({ description: 'When it is to leave, in epoch milliseconds; now where left out' })
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  @Max(LAST_MOMENT)
+  at?: number;
+}
+
+class SendingDto {
+  @ApiProperty({ description: 'For how many seconds after Send a message can be taken back', maximum: 120 })
+  @IsInt({ message: 'Say a whole number of seconds' })
+  @Min(0, { message: 'Say 0 or more seconds' })
+  @Max(120, { message: 'At most 120 seconds are possible' })
+  takeBackSeconds: number;
+
+  @ApiProperty({ description: 'For how many hours a copy that was refused for now is tried again', maximum: 168 })
+  @IsInt({ message: 'Say a whole number of hours' })
+  @Min(1, { message: 'Say 1 or more hours' })
+  @Max(168, { message: 'At most 168 hours, a week, are possible' })
+  giveUpHours: number;
+}
+
+@ApiTags('sending')
+@Controller('api')
+export class SendingController {
+  constructor(
+    private readonly sending: SendingService,
+    private readonly settings: SendingSettings,
+  ) {}
+
+  @Post('drafts/:id/send')
+  @HttpCode(202)
+  @ApiOperation({ summary: 'Send a draft, at once or at a time: it will leave when this is answered' })
+  send(@Param('id', ParseIntPipe) id: number, @Body() { revision, at, recurrence }: SendDto): Promise<MessageSummary> {
+    return this.sending.send(id, revision, at, recurrence);
+  }
+
+  @Post('messages/:id/call-back')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'Return a message that has not left to the drafts' })
+  callBack(@Param('id', ParseIntPipe) id: number): Draft {
+    return this.sending.callBack(id);
+  }
+
+  @Post('messages/:id/reschedule')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'Give a message that has not left another time, or let it leave now' })
+  reschedule(@Param('id', ParseIntPipe) id: number, @Body() { at }: TimeDto): Promise<MessageSummary> {
+    return this.sending.reschedule(id, at);
+  }
+
+  @Get('settings/sending')
+  @ApiOperation({ summary: 'How messages leave' })
+  read(): SendingView {
+    return this.settings.view();
+  }
+
+  @Put('settings/sending')
+  @ApiOperation({ summary: 'Change how messages leave' })
+  save(@Body() dto: SendingDto): SendingView {
+    this.settings.save(dto);
+    return this.settings.view();
+  }
+}

@@ -1,0 +1,231 @@
+import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import type { Draft, MessageSummary, OutboxCopy, Recipient, Recurrence } from '@kiraku/core/contract';
+import { addressKey, addressProblem, MESSAGE_LIMITS } from '@kiraku/core/message';
+import { DAY, MINUTE, nextOccurrence, recurrenceProblem } from '@kiraku/core/time';
+import { planLetter } from '@kiraku/core/tracking';
+import { Clock } from '../clock.js';
+import { invalid, notFound, ProblemException } from '../http/problem.js';
+import { OutboxRepository } from '../outbox/outbox.repository.js';
+import { OutboxService } from '../outbox/outbox.service.js';
+import { PeopleRepository } from '../people/people.repository.js';
+import { AccountService } from '../settings/account.service.js';
+import { SendingSettings } from '../settings/sending.settings.js';
+import { Changes } from '../store/changes.js';
+import { CopiesService } from './copies.service.js';
+import { DraftsService } from './drafts.service.js';
+import { isEmptyLetter } from './letter.js';
+import { LettersService } from './letters.service.js';
+import { MessagesRepository, type CopyRow } from './messages.repository.js';
+
+/** How late a message may still leave by itself; what is older was missed while the machine was off, and asks. */
+const LATEST_MS = DAY;
+const FARTHEST_MS = 366 * DAY;
+/** A timer longer than this is set again: the clock may have been changed, or the machine have slept. */
+const LONGEST_SLEEP_MS = MINUTE;
+const AFTER_FAULT_MS = MINUTE;
+/** A copy that failed is shown in the outbox for as long. */
+const SHOWN_FAILED_MS = 30 * DAY;
+
+const gone = () =>
+  new ProblemException(409, 'It has left', 'This message is on its way already, or was called back in another window.');
+
+/**
+ * Lets drafts leave: at once after the time in which they can be taken back, or at a time that was chosen. A message
+ * that leaves becomes copies, one for each recipient, each with tokens of its own.
+ */
+@Injectable()
+export class SendingService implements BeforeApplicationShutdown {
+  private readonly logger = new Logger(SendingService.name);
+  private timer: NodeJS.Timeout | undefined;
+  private leaving: Promise<void> = Promise.resolve();
+  private stopped = false;
+
+  constructor(
+    private readonly drafts: DraftsService,
+    private readonly messages: MessagesRepository,
+    private readonly outbox: OutboxRepository,
+    private readonly outboxService: OutboxService,
+    private readonly people: PeopleRepository,
+    private readonly letters: LettersService,
+    private readonly copies: CopiesService,
+    private readonly accounts: AccountService,
+    private readonly settings: SendingSettings,
+    private readonly changes: Changes,
+    private readonly clock: Clock,
+  ) {}
+
+  /**
+   * Sends the draft as it stands at that revision. Resolves when the wish is committed.
+   *
+   * @param at when it is to leave; as soon as it can no longer be taken back where nothing is said
+   * @param recurrence how it repeats from then on
+   */
+  async send(id: number, revision: number, at?: number, recurrence: Recurrence | null = null): Promise<MessageSummary> {
+    if (this.messages.row(id)?.queuedAt != null) throw gone();
+    checkSendable(this.drafts.read(id));
+    const problem = recurrence && recurrenceProblem(recurrence);
+    if (problem) throw invalid(problem, [{ field: 'recurrence', message: problem }]);
+    const now = this.clock.now();
+    const sendAt = at === undefined ? now + this.settings.takeBackMs() : checkedTime(at, now);
+    const sender = this.accounts.sender();
+    this.change(id, () => {
+      if (!this.messages.schedule(id, revision, sender, { sendAt, recurrence }, now))
+        throw new ProblemException(
+          409,
+          'Changed elsewhere',
+          'This message was changed or sent in another window. Load it again.',
+        );
+      this.changes.note('drafts');
+    });
+    if (sendAt <= now) await this.leave(id, sendAt);
+    this.wake();
+    return this.messages.summariesOf([id])[0]!;
+  }
+
+  /** Returns a message that has not left to the drafts, exactly as it was. */
+  callBack(id: number): Draft {
+    this.change(id, () => {
+      if (!this.messages.callBack(id, this.clock.now())) throw gone();
+      this.changes.note('drafts');
+    });
+    return this.drafts.read(id);
+  }
+
+  /** Gives a message that has not left another time; now where none is said. */
+  async reschedule(id: number, at?: number): Promise<MessageSummary> {
+    const now = this.clock.now();
+    const sendAt = at === undefined ? now : checkedTime(at, now);
+    this.change(id, () => {
+      if (!this.messages.reschedule(id, sendAt)) throw gone();
+    });
+    if (sendAt <= now) await this.leave(id, sendAt);
+    this.wake();
+    return this.messages.summariesOf([id])[0]!;
+  }
+
+  /** Copies that have not left, and those that failed lately, the newest trouble first. */
+  outboxCopies(): OutboxCopy[] {
+    return this.outbox.waiting(this.clock.now() - SHOWN_FAILED_MS);
+  }
+
+  /**
+   * Tries a copy now that waits or has failed. A failed one can go to another address: it is made anew under the tokens
+   * that it has, and takes the other's place in the message.
+   */
+  async retry(copyId: number, address?: string): Promise<void> {
+    const copy = this.messages.copy(copyId);
+    if (!copy) throw notFound('copy');
+    if (copy.state === 'sent') throw gone();
+    if (copy.state === 'queued') {
+      if (address !== undefined)
+        throw invalid('It is still being tried. Wait until it has failed, then mend its address.');
+      this.change(copy.messageId, () => this.outbox.postpone(copyId, 0, this.clock.now()));
+    } else await this.sendAgain(copy, address ?? copy.address);
+    this.outboxService.wake();
+  }
+
+  /** Looks what is due. Call it at start, and whenever a time was set. */
+  wake(): void {
+    clearTimeout(this.timer);
+    if (this.stopped) return;
+    const now = this.clock.now();
+    const next = this.messages.nextScheduled(now - LATEST_MS);
+    if (!next) return;
+    if (next.sendAt > now) return this.wakeIn(Math.min(next.sendAt - now, LONGEST_SLEEP_MS));
+    this.leaving = this.leave(next.id, next.sendAt).then(
+      () => this.wake(),
+      (error: unknown) => {
+        this.logger.error(`Message ${next.id} could not leave`, error instanceof Error ? error.stack : String(error));
+        // It is tried again later, and does not stand in the way of the others.
+        this.messages.reschedule(next.id, this.clock.now() + AFTER_FAULT_MS);
+        this.wake();
+      },
+    );
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopped = true;
+    clearTimeout(this.timer);
+    await this.leaving;
+  }
+
+  private async sendAgain(copy: CopyRow, address: string): Promise<void> {
+    const problem = addressProblem(address);
+    if (problem) throw invalid(problem, [{ field: 'address', message: problem }]);
+    const before = this.messages.row(copy.messageId)!;
+    const same = (one: Recipient) => addressKey(one.address) === addressKey(copy.address);
+    const recipients = before.recipients.map((one) => (same(one) ? { ...one, address } : one));
+    const letter = await this.letters.sent({ ...before, recipients });
+    if (!letter) throw invalid('The original of this mail is not kept any more. Send it again from your mail program.');
+    const recipient = { kind: copy.kind, name: copy.name, address };
+    const raw = await this.copies.remake(copy.id, letter, recipient);
+    this.change(copy.messageId, () => {
+      if (this.messages.copy(copy.id)!.state !== 'failed') throw gone();
+      const personId = this.people.ensure(recipient, this.clock.now());
+      this.messages.updateCopy(copy.id, { address, personId, state: 'queued', trouble: null });
+      this.messages.setRecipients(copy.messageId, recipients);
+      this.copies.queue(copy.id, address, raw);
+      this.outbox.settle(copy.messageId);
+    });
+  }
+
+  private wakeIn(waitMs: number): void {
+    if (this.stopped) return;
+    this.timer = setTimeout(() => this.wake(), waitMs);
+    this.timer.unref();
+  }
+
+  private change(messageId: number, work: () => void): void {
+    this.messages.transaction(() => {
+      work();
+      this.changes.note({ messageId });
+    });
+    this.changes.announce();
+  }
+
+  /** Turns a scheduled message into copies in the outbox, unless it was called back meanwhile. */
+  private async leave(id: number, sendAt: number): Promise<void> {
+    const draft = this.messages.scheduled(id);
+    if (!draft) return;
+    const letter = this.letters.written(draft, this.clock.now());
+    const copies = await this.copies.prepare(letter, draft.recipients);
+    this.change(id, () => {
+      if (!this.messages.queue(id, sendAt)) return;
+      this.copies.commit(id, letter, copies);
+      this.repeat(id, sendAt);
+    });
+    this.outboxService.wake();
+  }
+
+  /** A message that recurs has its next one written down with the transaction in which it leaves. */
+  private repeat(id: number, sendAt: number): void {
+    const recurrence = this.messages.row(id)!.recurrence;
+    const next = recurrence && nextOccurrence(recurrence, sendAt);
+    if (!next) return;
+    const repeated = this.messages.repeat(id, next.at, next.recurrence, this.clock.now());
+    this.changes.note({ messageId: repeated });
+  }
+}
+
+/** What one press of Send may put into the outbox, over all copies; a copy is a little longer than its letter. */
+const MOST_OUTGOING_BYTES = 200_000_000;
+const COPY_OVERHEAD = 1.5;
+
+function checkSendable(draft: Draft): void {
+  if (draft.recipients.length === 0)
+    throw invalid('Say to whom it goes.', [{ field: 'recipients', message: 'Say to whom it goes.' }]);
+  if (draft.subject.trim() === '' && isEmptyLetter(draft.html))
+    throw invalid('Write a subject or a letter first.', [{ field: 'html', message: 'There is nothing in it yet.' }]);
+  if (Buffer.byteLength(draft.html) * COPY_OVERHEAD * draft.recipients.length > MOST_OUTGOING_BYTES)
+    throw invalid('The letter is too long for so many recipients. Shorten it, or send it to fewer people at a time.');
+  const links = planLetter(draft.html).links.length;
+  if (links > MESSAGE_LIMITS.links)
+    throw invalid(`The letter has ${links} links; ${MESSAGE_LIMITS.links} are possible. Take some out.`);
+}
+
+function checkedTime(at: number, now: number): number {
+  if (at < now - MINUTE)
+    throw invalid('This time is past. Choose one that is still to come.', [{ field: 'at', message: 'Past.' }]);
+  if (at > now + FARTHEST_MS) throw invalid('Choose a time within a year.', [{ field: 'at', message: 'Too far.' }]);
+  return at;
+}

@@ -1,0 +1,82 @@
+import { Injectable } from '@nestjs/common';
+import type { CopyView, EventView, MessageDetail } from '@kiraku/core/contract';
+import { passedOn, readersOf } from '@kiraku/core/tracking';
+import { invalid, notFound } from '../http/problem.js';
+import { Changes } from '../store/changes.js';
+import { EventsRepository } from '../tracking/events.repository.js';
+import { picturesIn, withPictures } from './letter.js';
+import { PicturesRepository } from './pictures.repository.js';
+import { TemplatesRepository } from './templates.repository.js';
+import { MessagesRepository, type WholeMessage } from './messages.repository.js';
+
+export const EVENTS_AT_ONCE = 100;
+
+/** Reads what was sent, and what became of it. */
+@Injectable()
+export class SentService {
+  constructor(
+    private readonly messages: MessagesRepository,
+    private readonly events: EventsRepository,
+    private readonly pictures: PicturesRepository,
+    private readonly templates: TemplatesRepository,
+    private readonly changes: Changes,
+  ) {}
+
+  detail(id: number): MessageDetail {
+    const row = this.row(id);
+    return {
+      summary: this.messages.summaries([row])[0]!,
+      note: row.note,
+      template: this.templates.nameOf(row.templateId),
+      disclose: row.disclose,
+      readReceipt: row.readReceipt,
+      trackForDays: row.trackForDays,
+      sender: { name: row.senderName, address: row.senderAddress },
+      copies: this.copies(id),
+      links: this.messages.links(id),
+      events: this.events.ofMessage(id, EVENTS_AT_ONCE),
+      eventsTotal: this.events.countOfMessage(id),
+    };
+  }
+
+  /** The letter's body, without tracking, showing its pictures by itself. */
+  letter(id: number): string {
+    const { html } = this.row(id);
+    return withPictures(html, this.pictures.find(picturesIn(html)));
+  }
+
+  setNote(id: number, note: string): void {
+    this.row(id);
+    this.messages.transaction(() => {
+      this.messages.setNote(id, note);
+      this.changes.note({ messageId: id });
+    });
+    this.changes.announce();
+  }
+
+  /** Events older than one that is shown already, newest first. */
+  eventsBefore(id: number, before: string): EventView[] {
+    return this.events.ofMessage(this.row(id).id, EVENTS_AT_ONCE, placeOf(before));
+  }
+
+  private copies(id: number): CopyView[] {
+    const looks = this.events.looks(id);
+    return this.messages.copies(id).map((copy) => {
+      const own = looks.get(copy.id) ?? [];
+      return { ...copy, readers: readersOf(own), passedOn: passedOn(own) };
+    });
+  }
+
+  private row(id: number): WholeMessage {
+    const row = this.messages.row(id);
+    if (!row || row.state === 'draft') throw notFound('sent message');
+    return row;
+  }
+}
+
+/** A place in the history as the page hands it back: “time.number”. */
+function placeOf(before: string): { at: number; id: number } {
+  const match = /^(\d{1,15})\.(\d{1,15})$/.exec(before);
+  if (!match) throw invalid('This place in the history is not known. Load it again from its start.');
+  return { at: Number(match[1]), id: Number(match[2]) };
+}

@@ -1,0 +1,98 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Put } from '@nestjs/common';
+import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
+import { IsString, Length, MaxLength } from 'class-validator';
+import type { SignatureView, TemplateView } from '@kiraku/core/contract';
+import { MESSAGE_LIMITS } from '@kiraku/core/message';
+import { Clock } from '../clock.js';
+import { notFound } from '../http/problem.js';
+import { cleanLetter } from './letter.js';
+import { TemplatesRepository } from './templates.repository.js';
+
+class SignatureDto {
+  @ApiProperty({ example: 'First letters' })
+  @IsString()
+  @Length(1, 100, { message: 'Give it a name of 1 to 100 characters' })
+  name: string;
+
+  @ApiProperty()
+  @IsString()
+  @MaxLength(MESSAGE_LIMITS.htmlLength, { message: 'It is longer than two million characters. Shorten it' })
+  html: string;
+}
+
+class TemplateDto extends SignatureDto {
+  @ApiProperty({ example: 'Panels for {{firm|your rooms}}' })
+  @IsString()
+  @MaxLength(MESSAGE_LIMITS.subjectLength)
+  subject: string;
+}
+
+@ApiTags('writing')
+@Controller('api')
+export class TemplatesController {
+  constructor(
+    private readonly templates: TemplatesRepository,
+    private readonly clock: Clock,
+  ) {}
+
+  @Get('templates')
+  @ApiOperation({ summary: 'Letters to begin others from' })
+  list(): TemplateView[] {
+    return this.templates.templates();
+  }
+
+  @Post('templates')
+  @ApiOperation({ summary: 'Keep a letter as a template' })
+  add(@Body() { name, subject, html }: TemplateDto): TemplateView {
+    return this.templates.addTemplate({ name, subject, html: cleanLetter(html) }, this.clock.now());
+  }
+
+  @Put('templates/:id')
+  @ApiOperation({ summary: 'Change a template' })
+  save(@Param('id', ParseIntPipe) id: number, @Body() { name, subject, html }: TemplateDto): TemplateView {
+    const saved = this.templates.saveTemplate(id, { name, subject, html: cleanLetter(html) }, this.clock.now());
+    if (!saved) throw notFound('template');
+    return saved;
+  }
+
+  @Delete('templates/:id')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Take a template away; it can be brought back' })
+  remove(@Param('id', ParseIntPipe) id: number): void {
+    if (!this.templates.setRemoved(id, this.clock.now())) throw notFound('template');
+  }
+
+  @Post('templates/:id/restore')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Bring a template back' })
+  restore(@Param('id', ParseIntPipe) id: number): void {
+    if (!this.templates.setRemoved(id, null)) throw notFound('template');
+  }
+
+  @Get('signatures')
+  @ApiOperation({ summary: 'What letters can end with' })
+  signatures(): SignatureView[] {
+    return this.templates.signatures();
+  }
+
+  @Post('signatures')
+  @ApiOperation({ summary: 'Add a signature' })
+  addSignature(@Body() { name, html }: SignatureDto): SignatureView {
+    return this.templates.addSignature({ name, html: cleanLetter(html) });
+  }
+
+  @Put('signatures/:id')
+  @ApiOperation({ summary: 'Change a signature' })
+  saveSignature(@Param('id', ParseIntPipe) id: number, @Body() { name, html }: SignatureDto): SignatureView {
+    const saved = this.templates.saveSignature(id, { name, html: cleanLetter(html) });
+    if (!saved) throw notFound('signature');
+    return saved;
+  }
+
+  @Delete('signatures/:id')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Take a signature away' })
+  removeSignature(@Param('id', ParseIntPipe) id: number): void {
+    if (!this.templates.removeSignature(id)) throw notFound('signature');
+  }
+}

@@ -1,0 +1,85 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { and, asc, eq, isNull } from 'drizzle-orm';
+import type { SignatureView, TemplateView } from '@kiraku/core/contract';
+import { DATABASE, type Database } from '../store/database.js';
+import { signature, template } from '../store/schema.js';
+
+const TEMPLATE = {
+  id: template.id,
+  name: template.name,
+  subject: template.subject,
+  html: template.html,
+  updatedAt: template.updatedAt,
+};
+
+/** Templates and signatures: what letters begin with. */
+@Injectable()
+export class TemplatesRepository {
+  constructor(@Inject(DATABASE) private readonly database: Database) {}
+
+  templates(): TemplateView[] {
+    return this.database
+      .select(TEMPLATE)
+      .from(template)
+      .where(isNull(template.removedAt))
+      .orderBy(asc(template.name))
+      .all();
+  }
+
+  addTemplate(content: Pick<TemplateView, 'name' | 'subject' | 'html'>, now: number): TemplateView {
+    return this.database
+      .insert(template)
+      .values({ ...content, createdAt: now, updatedAt: now })
+      .returning(TEMPLATE)
+      .get();
+  }
+
+  saveTemplate(
+    id: number,
+    content: Pick<TemplateView, 'name' | 'subject' | 'html'>,
+    now: number,
+  ): TemplateView | undefined {
+    return this.database
+      .update(template)
+      .set({ ...content, updatedAt: now })
+      .where(eq(template.id, id))
+      .returning(TEMPLATE)
+      .get();
+  }
+
+  /** Takes a template away, or brings it back. The messages that came from it keep its name. */
+  setRemoved(id: number, removedAt: number | null): boolean {
+    return this.database.update(template).set({ removedAt }).where(eq(template.id, id)).run().changes === 1;
+  }
+
+  nameOf(id: number | null): string | null {
+    if (id === null) return null;
+    return this.database.select({ name: template.name }).from(template).where(eq(template.id, id)).get()?.name ?? null;
+  }
+
+  isTemplate(id: number): boolean {
+    return (
+      this.database
+        .select({ id: template.id })
+        .from(template)
+        .where(and(eq(template.id, id)))
+        .get() !== undefined
+    );
+  }
+
+  signatures(): SignatureView[] {
+    return this.database.select().from(signature).orderBy(asc(signature.name)).all();
+  }
+
+  addSignature(content: Omit<SignatureView, 'id'>): SignatureView {
+    return this.database.insert(signature).values(content).returning().get();
+  }
+
+  saveSignature(id: number, content: Omit<SignatureView, 'id'>): SignatureView | undefined {
+    return this.database.update(signature).set(content).where(eq(signature.id, id)).returning().get();
+  }
+
+  removeSignature(id: number): boolean {
+    return this.database.delete(signature).where(eq(signature.id, id)).run().changes === 1;
+  }
+}

@@ -1,0 +1,107 @@
+import { Injectable } from '@nestjs/common';
+import { interval, merge, throttleTime, asyncScheduler, type Subscription } from 'rxjs';
+import type { LiveUpdate } from '@kiraku/core/contract';
+import { SECOND } from '@kiraku/core/time';
+import { MessagesRepository } from '../messages/messages.repository.js';
+import { Changes } from '../store/changes.js';
+import { EventsRepository } from '../tracking/events.repository.js';
+
+/** How far a window has been told: the last event, and the last change besides events. */
+export interface LiveCursor {
+  eventId: number;
+  changeId: number;
+}
+
+/** What the windows are told through; written so that the service does not depend on HTTP. */
+export interface LiveSink {
+  /** False while the window does not keep up: it is told later, and all at once. */
+  isReady(): boolean;
+  send(cursor: string, update: LiveUpdate): void;
+}
+
+/** Under a burst of hits, windows are told this often: sooner than an eye can follow, and cheap. */
+const PAUSE_MS = 30;
+/** More events than this since the window was last told are not told one by one. */
+const MOST_EVENTS = 300;
+const MOST_CHANGES = 1000;
+/** Looks again although nothing was announced: what a slow window could not take is told then. */
+const LOOK_AGAIN_MS = 5 * SECOND;
+
+/**
+ * Tells each open window what was committed since it was told last. The source is the database, not memory: a window
+ * that was away names the place up to which it knows, and misses nothing, also over a restart of the server.
+ */
+@Injectable()
+export class LiveService {
+  constructor(
+    private readonly events: EventsRepository,
+    private readonly messages: MessagesRepository,
+    private readonly changes: Changes,
+  ) {}
+
+  /**
+   * Tells a window from a place on; from now where it names none that is known.
+   *
+   * @param after “eventId.changeId” as it was handed to the sink
+   */
+  subscribe(after: string | undefined, sink: LiveSink): Subscription {
+    let cursor = parseCursor(after) ?? this.end();
+    const tell = (evenNothing = false) => {
+      if (!sink.isReady()) return;
+      const next = this.update(cursor);
+      if (isNothing(next.update) && !evenNothing) return;
+      cursor = next.cursor;
+      sink.send(cursorText(cursor), next.update);
+    };
+    // At once, so that the window knows its place even if nothing has happened yet.
+    tell(true);
+    const announced = this.changes.announced.pipe(
+      throttleTime(PAUSE_MS, asyncScheduler, { leading: true, trailing: true }),
+    );
+    return merge(announced, interval(LOOK_AGAIN_MS)).subscribe(() => tell());
+  }
+
+  private end(): LiveCursor {
+    return { eventId: this.events.lastId(), changeId: this.changes.lastId() };
+  }
+
+  private update(cursor: LiveCursor): { cursor: LiveCursor; update: LiveUpdate } {
+    const changes = this.changes.after(cursor.changeId, MOST_CHANGES);
+    const events = this.events.after(cursor.eventId, MOST_EVENTS);
+    const gap = events.length === MOST_EVENTS || changes.length === MOST_CHANGES;
+    if (gap)
+      return {
+        cursor: this.end(),
+        update: { events: events.slice(-1), corrected: [], messages: [], draftsChanged: true, gap },
+      };
+    const ids = new Set([
+      ...events.map((event) => event.messageId),
+      ...changes.flatMap((change) => change.messageId ?? []),
+    ]);
+    return {
+      cursor: { eventId: events.at(-1)?.eventId ?? cursor.eventId, changeId: changes.at(-1)?.id ?? cursor.changeId },
+      update: {
+        events,
+        corrected: this.events.byIds(
+          changes.flatMap(({ eventId }) => (eventId !== null && eventId <= cursor.eventId ? eventId : [])),
+        ),
+        messages: this.messages.summariesOf([...ids]),
+        draftsChanged: changes.some((change) => change.messageId === null),
+        gap,
+      },
+    };
+  }
+}
+
+function isNothing(update: LiveUpdate): boolean {
+  return update.events.length === 0 && update.messages.length === 0 && !update.draftsChanged && !update.gap;
+}
+
+function cursorText({ eventId, changeId }: LiveCursor): string {
+  return `${eventId}.${changeId}`;
+}
+
+function parseCursor(text: string | undefined): LiveCursor | null {
+  const match = /^(\d{1,15})\.(\d{1,15})$/.exec(text ?? '');
+  return match && { eventId: Number(match[1]), changeId: Number(match[2]) };
+}

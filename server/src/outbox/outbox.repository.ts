@@ -1,0 +1,119 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { and, asc, count, desc, eq, gte, lte, min, or, sql } from 'drizzle-orm';
+import type { OutboxCopy, ReceiptState } from '@kiraku/core/contract';
+import { DATABASE, type Database } from '../store/database.js';
+import { copy, message, outbox } from '../store/schema.js';
+
+/** More than these are not read one by one. */
+const MOST_SHOWN = 500;
+
+@Injectable()
+export class OutboxRepository {
+  constructor(@Inject(DATABASE) private readonly database: Database) {}
+
+  transaction<T>(work: () => T): T {
+    return this.database.$client.transaction(work).immediate();
+  }
+
+  /** Takes over what became of the copies; the message is sent when none waits any longer and one has left. */
+  settle(messageId: number): void {
+    const states = this.database
+      .select({ state: copy.state, n: count(), sentAt: min(copy.sentAt) })
+      .from(copy)
+      .where(eq(copy.messageId, messageId))
+      .groupBy(copy.state)
+      .all();
+    const has = (state: string) => states.some((one) => one.state === state);
+    const sentAt = states.find((one) => one.state === 'sent')?.sentAt ?? null;
+    const state = has('queued') ? 'queued' : has('sent') ? 'sent' : 'failed';
+    const latestAt = sql`max(${message.latestAt}, ${sentAt ?? 0})`;
+    this.database.update(message).set({ state, sentAt, latestAt }).where(eq(message.id, messageId)).run();
+  }
+
+  copySent(copyId: number, sentAt: number, deliveryReceipt: ReceiptState | null): number {
+    return this.updateCopy(copyId, { state: 'sent', sentAt, trouble: null, deliveryReceipt });
+  }
+
+  copyFailed(copyId: number, trouble: string): number {
+    return this.updateCopy(copyId, { state: 'failed', trouble });
+  }
+
+  copyDelayed(copyId: number, trouble: string): number {
+    return this.updateCopy(copyId, { trouble });
+  }
+
+  /** Copies that wait, and those that failed since a time; newest first. */
+  waiting(failedSince: number): OutboxCopy[] {
+    const { id, messageId, kind, name, address, state, trouble } = copy;
+    const rows = this.database
+      .select({
+        ...{ copyId: id, messageId, kind, name, address, state, trouble, subject: message.subject },
+        queuedAt: message.queuedAt,
+        ...{ attempts: outbox.attempts, createdAt: outbox.createdAt, nextAttemptAt: outbox.nextAttemptAt },
+      })
+      .from(copy)
+      .innerJoin(message, eq(message.id, copy.messageId))
+      .leftJoin(outbox, eq(outbox.copyId, copy.id))
+      .where(or(eq(copy.state, 'queued'), and(eq(copy.state, 'failed'), gte(message.queuedAt, failedSince))))
+      .orderBy(desc(copy.id))
+      .limit(MOST_SHOWN)
+      .all();
+    return rows.map(({ kind: recipientKind, name: recipientName, address: to, queuedAt, ...row }) => ({
+      ...row,
+      recipient: { kind: recipientKind, name: recipientName, address: to },
+      attempts: row.attempts ?? 0,
+      createdAt: row.createdAt ?? queuedAt ?? 0,
+    }));
+  }
+
+  /** What the mail server is to be asked for with a copy, besides to take it. */
+  wishes(copyId: number): { deliveryReceipt: boolean; messageIdHeader: string } {
+    return this.database
+      .select({ deliveryReceipt: message.deliveryReceipt, messageIdHeader: copy.messageIdHeader })
+      .from(copy)
+      .innerJoin(message, eq(message.id, copy.messageId))
+      .where(eq(copy.id, copyId))
+      .get()!;
+  }
+
+  add(row: typeof outbox.$inferInsert): void {
+    this.database.insert(outbox).values(row).run();
+  }
+
+  /** Copies that are due, the longest waiting first; without their content, which may be large. */
+  due(now: number, limit: number): number[] {
+    const rows = this.database
+      .select({ copyId: outbox.copyId })
+      .from(outbox)
+      .where(lte(outbox.nextAttemptAt, now))
+      .orderBy(asc(outbox.nextAttemptAt))
+      .limit(limit)
+      .all();
+    return rows.map((row) => row.copyId);
+  }
+
+  find(copyId: number): typeof outbox.$inferSelect | undefined {
+    return this.database.select().from(outbox).where(eq(outbox.copyId, copyId)).get();
+  }
+
+  nextDueAt(): number | null {
+    return (
+      this.database
+        .select({ at: min(outbox.nextAttemptAt) })
+        .from(outbox)
+        .get()?.at ?? null
+    );
+  }
+
+  postpone(copyId: number, attempts: number, nextAttemptAt: number): void {
+    this.database.update(outbox).set({ attempts, nextAttemptAt }).where(eq(outbox.copyId, copyId)).run();
+  }
+
+  remove(copyId: number): void {
+    this.database.delete(outbox).where(eq(outbox.copyId, copyId)).run();
+  }
+
+  private updateCopy(copyId: number, set: Partial<typeof copy.$inferInsert>): number {
+    return this.database.update(copy).set(set).where(eq(copy.id, copyId)).returning({ id: copy.messageId }).get()!.id;
+  }
+}

@@ -1,0 +1,143 @@
+import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import { HOUR, MINUTE } from '@kiraku/core/time';
+import { Clock } from '../clock.js';
+import { AccountService, type SmtpAccess } from '../settings/account.service.js';
+import { DkimService } from '../settings/dkim.service.js';
+import { SendingSettings } from '../settings/sending.settings.js';
+import { Changes } from '../store/changes.js';
+import { Recorder } from '../tracking/recorder.js';
+import { OutboxRepository } from './outbox.repository.js';
+import { SmtpClient, type SmtpOutcome } from './smtp.js';
+
+/** How long to wait after each failed attempt; the last one repeats. RFC 5321, section 4.5.4.1, gives the spirit. */
+const RETRY_AFTER_MS = [MINUTE, 5 * MINUTE, 15 * MINUTE, 30 * MINUTE, HOUR, 3 * HOUR];
+const AT_ONCE = 4;
+/** A timer longer than this is set again: the clock may have been changed, or the machine have slept. */
+const LONGEST_SLEEP_MS = MINUTE;
+/** After a fault of our own (no account, a full disk), so that it is not repeated without pause. */
+const AFTER_FAULT_MS = MINUTE;
+/** How long a stop waits for a mail server; what it does not finish then goes again after the next start. */
+const LAST_WORDS_MS = 5000;
+
+/**
+ * Sends what lies in the outbox. A row is committed before the first word is said to the mail server and goes only
+ * with the outcome, so that a mail is never lost; one whose “250” was not noted before a crash goes again, the same
+ * byte for byte, under the same Message-ID.
+ */
+@Injectable()
+export class OutboxService implements BeforeApplicationShutdown {
+  private readonly logger = new Logger(OutboxService.name);
+  private readonly sending = new Map<number, Promise<void>>();
+  private client: { access: string; smtp: SmtpClient } | undefined;
+  private timer: NodeJS.Timeout | undefined;
+  private stopped = false;
+
+  constructor(
+    private readonly outbox: OutboxRepository,
+    private readonly accounts: AccountService,
+    private readonly dkim: DkimService,
+    private readonly settings: SendingSettings,
+    private readonly recorder: Recorder,
+    private readonly changes: Changes,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Looks what is due, and sends it. Call it at start, and whenever something was put in. */
+  wake(): void {
+    if (this.stopped) return;
+    clearTimeout(this.timer);
+    const due = this.outbox
+      .due(this.clock.now(), AT_ONCE + this.sending.size)
+      .filter((copyId) => !this.sending.has(copyId));
+    for (const copyId of due.slice(0, AT_ONCE - this.sending.size)) {
+      const done = this.send(copyId).then(
+        () => this.finished(copyId, 0),
+        (error: unknown) => {
+          this.logger.error(`Copy ${copyId} stays in the outbox`, error instanceof Error ? error.stack : String(error));
+          this.finished(copyId, AFTER_FAULT_MS);
+        },
+      );
+      this.sending.set(copyId, done);
+    }
+    this.sleep();
+  }
+
+  /** Resolves when nothing that is due is left. */
+  async drained(): Promise<void> {
+    while (this.sending.size > 0) await Promise.all(this.sending.values());
+  }
+
+  /** What is being said to the mail server is said to its end, unless the server keeps silent. */
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopped = true;
+    clearTimeout(this.timer);
+    const patience = setTimeout(() => this.client?.smtp.abandon(), LAST_WORDS_MS);
+    await this.drained();
+    clearTimeout(patience);
+    this.client?.smtp.close();
+  }
+
+  private finished(copyId: number, pauseMs: number): void {
+    this.sending.delete(copyId);
+    if (pauseMs === 0) this.wake();
+    else this.wakeIn(pauseMs);
+  }
+
+  private sleep(): void {
+    const nextDueAt = this.outbox.nextDueAt();
+    if (nextDueAt === null || this.sending.size > 0) return;
+    this.wakeIn(Math.min(Math.max(nextDueAt - this.clock.now(), 0), LONGEST_SLEEP_MS));
+  }
+
+  private wakeIn(waitMs: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => this.wake(), waitMs);
+    this.timer.unref();
+  }
+
+  private async send(copyId: number): Promise<void> {
+    const row = this.outbox.find(copyId);
+    if (!row) return;
+    const { deliveryReceipt, messageIdHeader } = this.outbox.wishes(copyId);
+    const receipt = deliveryReceipt ? messageIdHeader : null;
+    const outcome = await this.smtp().send({ from: row.envelopeFrom, to: row.envelopeTo, raw: row.raw, receipt });
+    const now = this.clock.now();
+    this.outbox.transaction(() => {
+      const messageId = this.note(copyId, outcome, row.attempts + 1, now - row.createdAt);
+      this.outbox.settle(messageId);
+      // Whoever came before the sending was noted could not be judged by its time.
+      if (outcome.kind === 'sent') this.recorder.judgeAgain(messageId);
+      this.changes.note({ messageId });
+    });
+    this.changes.announce();
+  }
+
+  /** Writes down what became of an attempt. Returns the message it belongs to. */
+  private note(copyId: number, outcome: SmtpOutcome, attempts: number, ageMs: number): number {
+    const now = this.clock.now();
+    if (outcome.kind === 'sent') {
+      this.outbox.remove(copyId);
+      return this.outbox.copySent(copyId, now, outcome.receipt);
+    }
+    if (outcome.kind === 'delay' && ageMs < this.settings.giveUpMs()) {
+      const waitMs = RETRY_AFTER_MS[Math.min(attempts, RETRY_AFTER_MS.length) - 1]!;
+      this.outbox.postpone(copyId, attempts, now + waitMs);
+      return this.outbox.copyDelayed(copyId, outcome.words);
+    }
+    this.outbox.remove(copyId);
+    this.recorder.recordPlain({ kind: 'bounced', at: now, copyId });
+    return this.outbox.copyFailed(copyId, outcome.words);
+  }
+
+  /** The client for the way out as it is set now. */
+  private smtp(): SmtpClient {
+    const access: SmtpAccess = this.accounts.smtpAccess();
+    const dkim = this.dkim.key();
+    const key = JSON.stringify([access, dkim]);
+    if (this.client?.access !== key) {
+      this.client?.smtp.close();
+      this.client = { access: key, smtp: new SmtpClient(access, dkim) };
+    }
+    return this.client.smtp;
+  }
+}

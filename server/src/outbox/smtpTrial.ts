@@ -1,0 +1,71 @@
+import nodemailer from 'nodemailer';
+import type { AccountTrial, Mailbox } from '@kiraku/core/contract';
+import type { SmtpAccess } from '../settings/account.service.js';
+import { transportOptions } from './smtp.js';
+
+interface SmtpError extends Error {
+  code?: string;
+  command?: string;
+  response?: string;
+}
+
+interface Cause {
+  applies(error: SmtpError): boolean;
+  words(access: SmtpAccess, error: SmtpError, sender: Mailbox): string;
+}
+
+const said = (error: SmtpError) => (error.response ? ` It said: “${error.response.trim()}”.` : '');
+const isOneOf = (pattern: RegExp) => (error: SmtpError) => pattern.test(`${error.code} ${error.message}`);
+
+/** What can go wrong on the way out, in the order in which it would; the first that applies is told. */
+const CAUSES: readonly Cause[] = [
+  {
+    applies: isOneOf(/ENOTFOUND|EAI_AGAIN|EDNS/),
+    words: ({ host }) => `There is no server by the name of ${host}. Look whether it is spelt right.`,
+  },
+  {
+    applies: isOneOf(/ECONNREFUSED/),
+    words: ({ host, port }) => `${host} takes no connections on port ${port}. The usual ports are 587, 465 and 25.`,
+  },
+  {
+    applies: isOneOf(/ETIMEDOUT|ECONNRESET|EHOSTUNREACH|ENETUNREACH|closed unexpectedly|Greeting never received/i),
+    words: ({ host, port }) =>
+      `${host} did not answer as a mail server on port ${port}. Try the other kind of connection.`,
+  },
+  {
+    applies: isOneOf(/certificate|altnames|CERT_|wrong version number|ERR_SSL|ETLS|STARTTLS/i),
+    words: ({ host }, error) => `The connection to ${host} could not be encrypted: ${error.message}.`,
+  },
+  {
+    applies: (error) => /EAUTH|ENOAUTH|EOAUTH2/.test(error.code ?? ''),
+    words: (_access, error) => `The server does not accept this user name and password.${said(error)}`,
+  },
+  {
+    applies: (error) => error.command === 'MAIL FROM',
+    words: (_access, error, { address }) => `The server does not let you send as ${address}.${said(error)}`,
+  },
+  {
+    applies: (error) => error.response !== undefined,
+    words: (_access, error) => `The server did not take the trial letter.${said(error)}`,
+  },
+];
+
+/** Sends a short letter from the sender to themself, and says precisely what happened. */
+export async function trySmtp(access: SmtpAccess, sender: Mailbox): Promise<AccountTrial> {
+  const transport = nodemailer.createTransport(transportOptions(access));
+  try {
+    await transport.sendMail({
+      from: { ...sender },
+      to: { ...sender },
+      subject: 'Your outgoing mail works',
+      text: 'This letter was sent by your own desk to try the way out. It carries no tracking.\r\n',
+    });
+    return { ok: true, words: `It works: a short letter is on its way to ${sender.address}.` };
+  } catch (error) {
+    const trouble = error as SmtpError;
+    const cause = CAUSES.find((candidate) => candidate.applies(trouble));
+    return { ok: false, words: cause?.words(access, trouble, sender) ?? `It did not work: ${trouble.message}.` };
+  } finally {
+    transport.close();
+  }
+}

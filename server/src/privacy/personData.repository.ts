@@ -1,0 +1,128 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import type { PersonData, Recipient } from '@kiraku/core/contract';
+import { addressKey } from '@kiraku/core/message';
+import { OutboxRepository } from '../outbox/outbox.repository.js';
+import { SearchRepository } from '../sent/search.repository.js';
+import { DATABASE, type Database } from '../store/database.js';
+import { agent, copy, event, link, message, person, submission } from '../store/schema.js';
+
+/** What stands where a person was. RFC 2606: nobody has this address. */
+const NOBODY = { name: '', address: 'erased@erased.invalid' };
+
+@Injectable()
+export class PersonDataRepository {
+  constructor(
+    @Inject(DATABASE) private readonly database: Database,
+    private readonly outbox: OutboxRepository,
+    private readonly search: SearchRepository,
+  ) {}
+
+  /** A transaction after which the log beside the file holds no more of what was deleted than the file. */
+  shredding(work: () => void): void {
+    this.database.$client.transaction(work).immediate();
+    this.database.$client.pragma('wal_checkpoint(TRUNCATE)');
+  }
+
+  person(id: number): PersonData['person'] | undefined {
+    const { name, address, firm, phone, note, silencedAt, createdAt, doNotTrack, optedOutAt } = person;
+    return this.database
+      .select({ id: person.id, name, address, firm, phone, note, silencedAt, createdAt, doNotTrack, optedOutAt })
+      .from(person)
+      .where(eq(person.id, id))
+      .get();
+  }
+
+  messages(personId: number): PersonData['messages'] {
+    return this.database
+      .select({
+        ...{ messageId: copy.messageId, subject: message.subject, as: copy.kind, sentAt: copy.sentAt },
+        state: copy.state,
+      })
+      .from(copy)
+      .innerJoin(message, eq(message.id, copy.messageId))
+      .where(eq(copy.personId, personId))
+      .orderBy(asc(copy.id))
+      .all();
+  }
+
+  events(personId: number): PersonData['events'] {
+    return this.database
+      .select({
+        ...{ at: event.at, kind: event.kind, counted: event.counted, reason: event.reason, subject: message.subject },
+        ...{ link: link.url, ip: event.ip, userAgent: agent.userAgent, place: event.place },
+      })
+      .from(copy)
+      .innerJoin(event, sql`${event.messageId} = ${copy.messageId} and ${event.copyId} = ${copy.id}`)
+      .innerJoin(message, eq(message.id, copy.messageId))
+      .leftJoin(link, eq(link.id, event.linkId))
+      .leftJoin(agent, eq(agent.id, event.agentId))
+      .where(eq(copy.personId, personId))
+      .orderBy(asc(event.at))
+      .all();
+  }
+
+  /** Messages that a person got, or is named in as a recipient, with whether anybody else is. */
+  concerned(personId: number, address: string): { id: number; recipients: Recipient[] }[] {
+    const named = sql`exists (select 1 from json_each(${message.recipients}) where lower(json_extract(value, '$.address')) = ${address.toLowerCase()})`;
+    return this.database
+      .select({ id: message.id, recipients: message.recipients })
+      .from(message)
+      .where(
+        sql`${message.id} in (select ${copy.messageId} from ${copy} where ${copy.personId} = ${personId}) or ${named}`,
+      )
+      .all();
+  }
+
+  eraseMessages(ids: number[]): void {
+    for (const id of ids) this.search.remove(id);
+    if (ids.length > 0) this.database.delete(message).where(inArray(message.id, ids)).run();
+  }
+
+  /** Takes one recipient out of a message that others got, too: their events, their name, their address. */
+  eraseFrom(messageId: number, personId: number, recipients: Recipient[], address: string): void {
+    const key = addressKey(address);
+    const others = recipients.map((one) => (addressKey(one.address) === key ? { ...one, ...NOBODY } : one));
+    this.database.update(message).set({ recipients: others }).where(eq(message.id, messageId)).run();
+    // What is searched names them; it is written anew.
+    this.search.remove(messageId);
+    // As it was handed in, it names them.
+    this.database.delete(submission).where(eq(submission.messageId, messageId)).run();
+    const copies = this.database
+      .select({ id: copy.id })
+      .from(copy)
+      .where(sql`${copy.messageId} = ${messageId} and ${copy.personId} = ${personId}`)
+      .all();
+    for (const { id } of copies) {
+      this.database
+        .delete(event)
+        .where(sql`${event.messageId} = ${messageId} and ${event.copyId} = ${id}`)
+        .run();
+      this.database.update(copy).set(NOBODY).where(eq(copy.id, id)).run();
+      this.callBack(id);
+    }
+  }
+
+  /** A copy that waits does not leave any more. */
+  private callBack(copyId: number): void {
+    this.outbox.remove(copyId);
+    const called = this.database
+      .update(copy)
+      .set({ state: 'failed', trouble: 'Its recipient was erased before it left.' })
+      .where(and(eq(copy.id, copyId), eq(copy.state, 'queued')))
+      .returning({ messageId: copy.messageId })
+      .get();
+    if (called) this.outbox.settle(called.messageId);
+  }
+
+  /** The person’s row stays where copies need it, and says nothing any more. */
+  erasePerson(id: number): void {
+    const left = this.database.select({ id: copy.id }).from(copy).where(eq(copy.personId, id)).get();
+    if (!left) return void this.database.delete(person).where(eq(person.id, id)).run();
+    this.database
+      .update(person)
+      .set({ ...NOBODY, addressKey: `erased ${id}`, firm: '', phone: '', note: '', doNotTrack: true, optedOutAt: null })
+      .where(eq(person.id, id))
+      .run();
+  }
+}

@@ -1,0 +1,80 @@
+import { Injectable } from '@nestjs/common';
+import type { PersonData } from '@kiraku/core/contract';
+import { exactWords } from '@kiraku/core/time';
+import { Changes } from '../store/changes.js';
+import { Recorder } from '../tracking/recorder.js';
+import { PersonDataRepository } from './personData.repository.js';
+
+/** What is known of one person: handed out on request, and erased on request. */
+@Injectable()
+export class PersonDataService {
+  constructor(
+    private readonly data: PersonDataRepository,
+    private readonly recorder: Recorder,
+    private readonly changes: Changes,
+  ) {}
+
+  /** Undefined where there is nobody by this number. */
+  read(personId: number): PersonData | undefined {
+    const person = this.data.person(personId);
+    return person && { person, messages: this.data.messages(personId), events: this.data.events(personId) };
+  }
+
+  /**
+   * Erases a person: letters to them alone go whole; from letters to several, their name, address and everything that
+   * they did. What is written in letters to others is not searched.
+   *
+   * @returns false where there is nobody by this number
+   */
+  erase(personId: number): boolean {
+    const person = this.data.person(personId);
+    if (!person) return false;
+    this.data.shredding(() => {
+      const concerned = this.data.concerned(personId, person.address);
+      const alone = concerned.filter(({ recipients }) => recipients.length <= 1).map(({ id }) => id);
+      this.data.eraseMessages(alone);
+      for (const { id, recipients } of concerned.filter((message) => message.recipients.length > 1)) {
+        this.data.eraseFrom(id, personId, recipients, person.address);
+        this.recorder.recount(id);
+        this.changes.note({ messageId: id });
+      }
+      this.data.erasePerson(personId);
+      this.changes.note('drafts');
+    });
+    this.changes.announce();
+    return true;
+  }
+}
+
+/** The same for somebody to read. */
+export function personDataText({ person, messages, events }: PersonData): string {
+  const at = (time: number | null) => (time === null ? 'not sent' : exactWords(time, 'UTC'));
+  return [
+    `What is known of ${person.name || person.address}`,
+    '',
+    `Address: ${person.address}`,
+    ...(person.firm ? [`Firm: ${person.firm}`] : []),
+    ...(person.phone ? [`Phone: ${person.phone}`] : []),
+    ...(person.note ? [`Note: ${person.note}`] : []),
+    `Known since: ${at(person.createdAt)}`,
+    `Tracking: ${person.optedOutAt ? `declined on ${at(person.optedOutAt)}` : person.doNotTrack ? 'not wanted' : 'not declined'}`,
+    '',
+    `Letters (${messages.length}):`,
+    ...messages.map(({ sentAt, subject, as }) => `- ${at(sentAt)}: “${subject}” (${as})`),
+    '',
+    `What happened (${events.length}; times are UTC):`,
+    ...events.map(({ at: time, kind, subject, link, ip, userAgent, place, reason }) =>
+      [
+        `- ${at(time)}: ${kind.replaceAll('_', ' ')}, “${subject}”`,
+        link,
+        ip && `from ${ip}`,
+        place,
+        userAgent,
+        reason && `set aside: ${reason}`,
+      ]
+        .filter(Boolean)
+        .join('; '),
+    ),
+    '',
+  ].join('\n');
+}

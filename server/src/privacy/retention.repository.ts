@@ -1,0 +1,52 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { and, asc, inArray, isNotNull, lt, notExists, eq, sql } from 'drizzle-orm';
+import { DATABASE, type Database } from '../store/database.js';
+import { agent, event, message } from '../store/schema.js';
+
+const FORGOTTEN = { ip: null, agentId: null, place: null, purpose: null, mine: false, unwilling: false, hosted: false };
+
+@Injectable()
+export class RetentionRepository {
+  constructor(@Inject(DATABASE) private readonly database: Database) {}
+
+  transaction<T>(work: () => T): T {
+    return this.database.$client.transaction(work).immediate();
+  }
+
+  /** Forgets who looked, in the oldest events before a time that still tell. Returns how many there were. */
+  forgetReaders(before: number, limit: number): number {
+    const ids = this.oldest(and(lt(event.at, before), isNotNull(event.agentId)), limit).map(({ id }) => id);
+    if (ids.length > 0) this.database.update(event).set(FORGOTTEN).where(inArray(event.id, ids)).run();
+    return ids.length;
+  }
+
+  /** Forgets the oldest events before a time. Returns the messages that they happened to. */
+  forgetEvents(before: number, limit: number, now: number): number[] {
+    const found = this.oldest(lt(event.at, before), limit);
+    if (found.length === 0) return [];
+    const messageIds = [...new Set(found.map(({ messageId }) => messageId))];
+    const ids = found.map(({ id }) => id);
+    this.database.delete(event).where(inArray(event.id, ids)).run();
+    this.database.update(message).set({ forgottenAt: now }).where(inArray(message.id, messageIds)).run();
+    return messageIds;
+  }
+
+  /** Programs that no event tells of any more. */
+  forgetPrograms(): void {
+    const used = this.database
+      .select({ one: sql`1` })
+      .from(event)
+      .where(eq(event.agentId, agent.id));
+    this.database.delete(agent).where(notExists(used)).run();
+  }
+
+  private oldest(condition: ReturnType<typeof and>, limit: number): { id: number; messageId: number }[] {
+    return this.database
+      .select({ id: event.id, messageId: event.messageId })
+      .from(event)
+      .where(condition)
+      .orderBy(asc(event.at))
+      .limit(limit)
+      .all();
+  }
+}

@@ -1,0 +1,137 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { and, count, eq, gt, gte, inArray, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
+import type { ListFilter, ListOrder, Shown } from '@kiraku/core/contract';
+import { HOUR } from '@kiraku/core/time';
+import { HEATING_OPENS } from '@kiraku/core/tracking';
+import { DATABASE, type Database } from '../store/database.js';
+import { endsWith } from '../store/like.js';
+import { copy, event, link, message, person } from '../store/schema.js';
+import { matching } from './search.repository.js';
+
+/** A place in the list: what the last row of the page before is sorted by, and its number. */
+export interface ListPlace {
+  value: number;
+  id: number;
+}
+
+/** As the list’s index has it. */
+const hasNote = sql`(note <> '')`;
+const isRead = or(gt(message.opens, 0), gt(message.clicks, 0), gt(message.fileViews, 0), gt(message.answers, 0))!;
+const isTracked = and(or(message.trackOpens, message.trackLinks), isNull(message.untracked))!;
+
+/** Where a message stands, as a condition on its row. Whoever reads tells by the same counts as the list’s words. */
+const SHOWN_CONDITIONS: Record<Shown, (now: number) => SQL | undefined> = {
+  all: () => undefined,
+  unseen: () => and(eq(message.state, 'sent'), isTracked, sql`not (${isRead})`),
+  opened: () => isRead,
+  unanswered: () => and(isRead, eq(message.answers, 0)),
+  clicked: () => gt(message.clicks, 0),
+  viewed: () => gt(message.fileViews, 0),
+  heating: (now) =>
+    sql`${message.id} in (select ${event.messageId} from ${event} indexed by event_at where ${event.at} > ${now - HOUR} and ${event.counted} and ${event.kind} = 'opened' group by ${event.messageId} having count(*) >= ${HEATING_OPENS})`,
+  // The first half names the index of the few copies that have not left.
+  bounced: () =>
+    sql`${message.id} in (select ${copy.messageId} from ${copy} where ${copy.state} <> 'sent' and ${copy.state} = 'failed')`,
+  untracked: () => and(ne(message.state, 'scheduled'), sql`not (${isTracked})`),
+  scheduled: () => eq(message.state, 'scheduled'),
+};
+
+/** Sorts after everything that has a value, whichever way round. */
+const LAST = { falling: -1, rising: 9e15 };
+
+const SORTED_BY: Record<Exclude<ListOrder, 'match'>, SQL> = {
+  latest: sql`${message.latestAt}`,
+  sent: sql`coalesce(${message.sentAt}, ${message.sendAt}, ${message.queuedAt})`,
+  opens: sql`${message.opens}`,
+  clicks: sql`${message.clicks}`,
+  fileViews: sql`${message.fileViews}`,
+  firstOpen: sql`${message.firstOpenAt}`,
+  lastOpen: sql`${message.lastOpenAt}`,
+  wait: sql`${message.firstOpenAt} - ${message.sentAt}`,
+  answer: sql`${message.answeredAt} - ${message.sentAt}`,
+};
+
+/** Orders whose value every sent message has; the others may be empty. */
+const ALWAYS_THERE = new Set<ListOrder>(['latest', 'sent', 'opens', 'clicks', 'fileViews']);
+
+/** Picks the messages of the list by its filter, in its order. Their rows are read by whoever shows them. */
+@Injectable()
+export class ListRepository {
+  constructor(@Inject(DATABASE) private readonly database: Database) {}
+
+  /** @param after the last row of the page before; null for the first page */
+  page(filter: ListFilter, limit: number, after: ListPlace | null, now: number): ListPlace[] {
+    const sorted = SORTED_BY[filter.order === 'match' ? 'latest' : filter.order];
+    const last = filter.rising ? LAST.rising : LAST.falling;
+    const value = ALWAYS_THERE.has(filter.order) ? sorted : sql`coalesce(${sorted}, ${last})`;
+    const direction = sql.raw(filter.rising ? 'asc' : 'desc');
+    const beyond =
+      after && sql`(${value}, ${message.id}) ${sql.raw(filter.rising ? '>' : '<')} (${after.value}, ${after.id})`;
+    return this.database
+      .select({ value: sql<number>`${value}`, id: message.id })
+      .from(message)
+      .where(and(conditions(filter, now), beyond ?? undefined))
+      .orderBy(sql`${value} ${direction}`, sql`${message.id} ${direction}`)
+      .limit(limit)
+      .all();
+  }
+
+  count(filter: ListFilter, now: number): number {
+    return this.database.select({ n: count() }).from(message).where(conditions(filter, now)).get()!.n;
+  }
+
+  /** Which of some messages the filter shows. */
+  among(ids: number[], filter: ListFilter, now: number): number[] {
+    return this.database
+      .select({ id: message.id })
+      .from(message)
+      .where(and(inArray(message.id, ids), conditions(filter, now)))
+      .all()
+      .map(({ id }) => id);
+  }
+
+  /** In the order in which they were written, for what goes through every one; all of them where the limit is -1. */
+  after(id: number, filter: ListFilter, limit: number, now: number): number[] {
+    return this.database
+      .select({ id: message.id })
+      .from(message)
+      .where(and(gt(message.id, id), conditions(filter, now)))
+      .orderBy(message.id)
+      .limit(limit)
+      .all()
+      .map((row) => row.id);
+  }
+}
+
+function conditions(filter: ListFilter, now: number): SQL | undefined {
+  const { from, to, template, noted, archived, words } = filter;
+  const sentAt = sql`coalesce(${message.sentAt}, ${message.queuedAt})`;
+  return and(
+    gt(message.latestAt, 0),
+    archived ? eq(message.shelf, 'archived') : isNull(message.shelf),
+    SHOWN_CONDITIONS[filter.show](now),
+    from === null ? undefined : gte(sentAt, from),
+    to === null ? undefined : lt(sentAt, to),
+    template === null ? undefined : eq(message.templateId, template),
+    noted ? hasNote : undefined,
+    recipientIs(filter),
+    linkIs(filter.link),
+    words === '' ? undefined : matching(words),
+  );
+}
+
+/** Whether a message went to somebody like that. */
+function recipientIs({ person: personId, firm, domain }: ListFilter): SQL | undefined {
+  const who = and(
+    personId === null ? undefined : eq(person.id, personId),
+    firm === '' ? undefined : eq(person.firm, firm),
+    domain === '' ? undefined : endsWith(person.addressKey, `@${domain.toLowerCase()}`),
+  );
+  if (!who) return undefined;
+  return sql`${message.id} in (select ${copy.messageId} from ${copy} where ${copy.personId} in (select ${person.id} from ${person} where ${who}))`;
+}
+
+function linkIs(text: string): SQL | undefined {
+  if (text === '') return undefined;
+  return sql`${message.id} in (select ${link.messageId} from ${link} where ${link.text} = ${text} and ${link.clicks} > 0)`;
+}

@@ -1,0 +1,113 @@
+import { Injectable } from '@nestjs/common';
+import type { ListFilter, MessagePage, MessageSummary, ShelfDeed } from '@kiraku/core/contract';
+import { filterOf, FIRST_VIEW } from '@kiraku/core/sent';
+import { Clock } from '../clock.js';
+import { invalid } from '../http/problem.js';
+import { MessagesRepository } from '../messages/messages.repository.js';
+import { Changes } from '../store/changes.js';
+import { ListRepository, type ListPlace } from './list.repository.js';
+import { SearchRepository } from './search.repository.js';
+
+/** Shows what was sent, as a filter wants it, and puts messages away. */
+@Injectable()
+export class ListService {
+  private counted: { changeId: number; n: number } | undefined;
+
+  constructor(
+    private readonly list: ListRepository,
+    private readonly search: SearchRepository,
+    private readonly messages: MessagesRepository,
+    private readonly changes: Changes,
+    private readonly clock: Clock,
+  ) {}
+
+  page(filter: ListFilter, limit: number, cursor?: string): MessagePage {
+    const now = this.clock.now();
+    const after = cursor === undefined ? null : placeOf(cursor);
+    const places = isRanked(filter)
+      ? this.ranked(filter, limit, after, now)
+      : this.list.page(filter, limit, after, now);
+    const ids = places.map(({ id }) => id);
+    const last = places.at(-1);
+    const isFirst = after === null;
+    return {
+      messages: this.messages.summariesOf(ids),
+      total: isFirst ? this.list.count(filter, now) : null,
+      everything: isFirst ? this.countEverything() : null,
+      found: filter.words === '' ? {} : this.search.snippets(filter.words, ids),
+      nextCursor: last && places.length === limit ? `${last.value}.${last.id}` : null,
+    };
+  }
+
+  /** Those of some messages that the filter shows, in no order: what changed a moment ago may have come, or gone. */
+  among(ids: number[], filter: ListFilter): MessagePage {
+    const now = this.clock.now();
+    return {
+      messages: this.messages.summariesOf(this.list.among(ids, filter, now)),
+      total: this.list.count(filter, now),
+      everything: this.countEverything(),
+      found: {},
+      nextCursor: null,
+    };
+  }
+
+  /** Every message of the filter, a part at a time. */
+  *all(filter: ListFilter, atOnce: number): Generator<MessageSummary[]> {
+    const now = this.clock.now();
+    for (let last = 0; ;) {
+      const ids = this.list.after(last, filter, atOnce, now);
+      if (ids.length === 0) return;
+      yield this.messages.summariesOf(ids);
+      last = ids.at(-1)!;
+    }
+  }
+
+  /** Whether a filter leaves nothing out, not even what was put away. */
+  isEverything(filter: ListFilter): boolean {
+    return Object.entries({ ...filter, order: 'latest', rising: false }).every(
+      ([name, value]) => value === NARROWS_NOTHING[name as keyof ListFilter],
+    );
+  }
+
+  /** The numbers of all messages of the filter. */
+  idsOf(filter: ListFilter): Set<number> {
+    return new Set(this.list.after(0, filter, -1, this.clock.now()));
+  }
+
+  /** Does the same with several messages. */
+  shelve(ids: number[], deed: ShelfDeed): void {
+    this.messages.transaction(() => {
+      this.messages.shelve(ids, deed, this.clock.now());
+      for (const messageId of ids) this.changes.note({ messageId });
+    });
+    this.changes.announce();
+  }
+
+  /** Counted again only when some message has changed: looks at them do not change how many there are. */
+  private countEverything(): number {
+    const changeId = this.changes.lastId();
+    if (this.counted?.changeId !== changeId) this.counted = { changeId, n: this.messages.countSent() };
+    return this.counted.n;
+  }
+
+  /** The best matches first; their place is how many came before. */
+  private ranked(filter: ListFilter, limit: number, after: ListPlace | null, now: number): ListPlace[] {
+    const offset = after === null ? 0 : after.value + 1;
+    const rest = { ...filter, words: '' };
+    const ids = this.search.best(filter.words, (found) => this.list.among(found, rest, now), limit, offset);
+    return ids.map((id, index) => ({ value: offset + index, id }));
+  }
+}
+
+const NARROWS_NOTHING = filterOf(FIRST_VIEW, 0);
+
+function isRanked({ order, words }: ListFilter): boolean {
+  return order === 'match' && words !== '';
+}
+
+/** A place in the list as the page hands it back: “value.number”. */
+function placeOf(cursor: string): ListPlace {
+  const match = /^(-?\d{1,16})\.(\d{1,15})$/.exec(cursor);
+  if (!match) throw invalid('This place in the list is not known. Load the list again from its start.');
+  return { value: Number(match[1]), id: Number(match[2]) };
+}

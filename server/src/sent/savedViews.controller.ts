@@ -1,0 +1,47 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post } from '@nestjs/common';
+import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
+import { IsString, Length, MaxLength } from 'class-validator';
+import type { SavedView } from '@kiraku/core/contract';
+import { invalid, notFound } from '../http/problem.js';
+import { SavedViewsRepository } from './savedViews.repository.js';
+
+const MOST_VIEWS = 50;
+
+class SavedViewDto {
+  @ApiProperty({ example: 'Last month’s unopened' })
+  @IsString()
+  @Length(1, 60, { message: 'Give it a name of 1 to 60 characters' })
+  name: string;
+
+  @ApiProperty({ description: 'The query of the list’s address', example: 'show=unseen&sent=last-month' })
+  @IsString()
+  @MaxLength(2000)
+  query: string;
+}
+
+@ApiTags('messages')
+@Controller('api/saved-views')
+export class SavedViewsController {
+  constructor(private readonly views: SavedViewsRepository) {}
+
+  @Get()
+  @ApiOperation({ summary: 'Filters of the list that were given a name' })
+  list(): SavedView[] {
+    return this.views.all();
+  }
+
+  @Post()
+  @ApiOperation({ summary: 'Keep a filter under a name; one that has the name already is replaced' })
+  save(@Body() { name, query }: SavedViewDto): SavedView {
+    if (this.views.count() >= MOST_VIEWS)
+      throw invalid(`${MOST_VIEWS} views are kept. Forget one that is not needed any more.`);
+    return this.views.save(name.trim(), query);
+  }
+
+  @Delete(':id')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Forget a view' })
+  remove(@Param('id', ParseIntPipe) id: number): void {
+    if (!this.views.remove(id)) throw notFound('view');
+  }
+}

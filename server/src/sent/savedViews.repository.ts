@@ -1,0 +1,33 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { asc, count, eq } from 'drizzle-orm';
+import type { SavedView } from '@kiraku/core/contract';
+import { DATABASE, type Database } from '../store/database.js';
+import { savedView } from '../store/schema.js';
+
+/** Filters of the list that were given a name. */
+@Injectable()
+export class SavedViewsRepository {
+  constructor(@Inject(DATABASE) private readonly database: Database) {}
+
+  all(): SavedView[] {
+    return this.database.select().from(savedView).orderBy(asc(savedView.name)).all();
+  }
+
+  count(): number {
+    return this.database.select({ n: count() }).from(savedView).get()!.n;
+  }
+
+  /** One that has the name already is replaced. */
+  save(name: string, query: string): SavedView {
+    return this.database
+      .insert(savedView)
+      .values({ name, query })
+      .onConflictDoUpdate({ target: savedView.name, set: { query } })
+      .returning()
+      .get();
+  }
+
+  remove(id: number): boolean {
+    return this.database.delete(savedView).where(eq(savedView.id, id)).run().changes === 1;
+  }
+}

@@ -1,0 +1,100 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { and, eq, gt, inArray, isNotNull, ne, sql, type SQL } from 'drizzle-orm';
+import { searchedWords, snippetOf } from '@kiraku/core/sent';
+import { DATABASE, type Database } from '../store/database.js';
+import { copy, letter, message, person } from '../store/schema.js';
+
+/** What is searched of one message. */
+export interface SearchedText {
+  subject: string;
+  people: string;
+  letter: string;
+  note: string;
+}
+
+/** Of very many matches only the newest count: whoever gets so many looks for something else. */
+export const MOST_FOUND = 2000;
+/**
+ * The full-text index of what was sent (SQLite FTS5): accents make no difference, and a word is found by its beginning.
+ * Its rows have the numbers of their messages.
+ */
+@Injectable()
+export class SearchRepository {
+  constructor(@Inject(DATABASE) private readonly database: Database) {}
+
+  set(messageId: number, { subject, people, letter: text, note }: SearchedText): void {
+    this.remove(messageId);
+    this.database.run(
+      sql`insert into message_text (rowid, subject, people, letter, note) values (${messageId}, ${subject}, ${people}, ${text}, ${note})`,
+    );
+  }
+
+  remove(messageId: number): void {
+    this.database.run(sql`delete from message_text where rowid = ${messageId}`);
+  }
+
+  /** Sent messages in the order in which they were written, from a number on. */
+  sentAfter(id: number, limit: number): number[] {
+    return this.database
+      .select({ id: message.id })
+      .from(message)
+      .where(and(gt(message.id, id), isNotNull(message.latestAt)))
+      .orderBy(message.id)
+      .limit(limit)
+      .all()
+      .map(({ id }) => id);
+  }
+
+  /** What a message says, as far as it is searched; undefined for a draft, or one that is gone. */
+  source(messageId: number) {
+    const row = this.database
+      .select({ subject: message.subject, note: message.note, recipients: message.recipients, html: letter.html })
+      .from(message)
+      .innerJoin(letter, eq(letter.messageId, message.id))
+      .where(and(eq(message.id, messageId), isNotNull(message.latestAt)))
+      .get();
+    const firms = this.database
+      .selectDistinct({ firm: person.firm })
+      .from(copy)
+      .innerJoin(person, eq(person.id, copy.personId))
+      .where(and(eq(copy.messageId, messageId), ne(person.firm, '')))
+      .all();
+    return row && { ...row, firms: firms.map(({ firm }) => firm) };
+  }
+
+  /** The best matches among those that a condition leaves, the best first. */
+  best(words: string, condition: (ids: number[]) => number[], limit: number, offset: number): number[] {
+    const query = matchQuery(words);
+    const oldest = this.database.get<{ id: number } | undefined>(
+      sql`select rowid as id from message_text where message_text match ${query} order by rowid desc limit 1 offset ${MOST_FOUND - 1}`,
+    );
+    const ranked = this.database.all<{ id: number }>(
+      sql`select rowid as id from message_text where message_text match ${query} and rowid >= ${oldest?.id ?? 0} order by bm25(message_text, 4, 4, 1, 2), rowid desc`,
+    );
+    const left = new Set(condition(ranked.map(({ id }) => id)));
+    return ranked
+      .map(({ id }) => id)
+      .filter((id) => left.has(id))
+      .slice(offset, offset + limit);
+  }
+
+  /** Where the words stand in the letters and notes of some messages; empty where they stand in what the list shows. */
+  snippets(words: string, ids: number[]): Record<number, string> {
+    if (ids.length === 0) return {};
+    const rows = this.database.all<Pick<SearchedText, 'letter' | 'note'> & { id: number }>(
+      sql`select rowid as id, letter, note from message_text where ${inArray(sql`rowid`, ids)}`,
+    );
+    return Object.fromEntries(rows.map(({ id, letter: text, note }) => [id, snippetOf([text, note], words)]));
+  }
+}
+
+/** The newest messages in which all the words stand. */
+export function matching(words: string): SQL {
+  return sql`${message.id} in (select rowid from message_text where message_text match ${matchQuery(words)} order by rowid desc limit ${MOST_FOUND})`;
+}
+
+/** Every word by its beginning, all of them; nothing that was typed is taken for an operator. */
+export function matchQuery(words: string): string {
+  const tokens = searchedWords(words);
+  return tokens.length === 0 ? '""' : tokens.map((token) => `"${token}"*`).join(' ');
+}

@@ -1,0 +1,91 @@
+import { Injectable, Logger, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
+import { asyncScheduler, throttleTime, type Subscription } from 'rxjs';
+import { setImmediate as nextTurn } from 'node:timers/promises';
+import { letterText } from '../messages/letter.js';
+import { SettingsRepository } from '../settings/settings.repository.js';
+import { Changes } from '../store/changes.js';
+import { SearchRepository } from './search.repository.js';
+
+/** The last change that was taken in; kept, so that nothing is missed over a restart. */
+const TAKEN_IN = 'search.takenIn';
+const AT_ONCE = 50;
+const PAUSE_MS = 50;
+
+/** Follows what changes, and keeps the full-text index true to it: a message that was sent, mended, given a note. */
+@Injectable()
+export class SearchIndex implements OnApplicationBootstrap, OnApplicationShutdown {
+  private readonly logger = new Logger(SearchIndex.name);
+  private subscription: Subscription | undefined;
+  private running: Promise<void> = Promise.resolve();
+  private stopped = false;
+
+  constructor(
+    private readonly search: SearchRepository,
+    private readonly settings: SettingsRepository,
+    private readonly changes: Changes,
+  ) {}
+
+  onApplicationBootstrap(): void {
+    this.subscription = this.changes.announced
+      .pipe(throttleTime(PAUSE_MS, asyncScheduler, { leading: true, trailing: true }))
+      .subscribe(() => this.follow());
+    this.follow();
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    this.stopped = true;
+    this.subscription?.unsubscribe();
+    await this.running;
+  }
+
+  /** Resolves when all that was committed until now can be found. */
+  async done(): Promise<void> {
+    this.follow();
+    await this.running;
+  }
+
+  private follow(): void {
+    this.running = this.running
+      .then(() => this.takeIn())
+      .catch((error: Error) => this.logger.error('Search index', error.stack));
+  }
+
+  private async takeIn(): Promise<void> {
+    let takenIn: number = this.settings.get<number>(TAKEN_IN) ?? (await this.build());
+    for (;;) {
+      const changes = this.stopped ? [] : this.changes.after(takenIn, AT_ONCE);
+      if (changes.length === 0) return;
+      const ids = changes.flatMap(({ messageId, eventId }) =>
+        messageId === null || eventId !== null ? [] : messageId,
+      );
+      for (const id of new Set(ids)) this.index(id);
+      takenIn = changes.at(-1)!.id;
+      this.settings.set(TAKEN_IN, takenIn);
+      await nextTurn();
+    }
+  }
+
+  /** From nothing, a part at a time: the desk stays awake. Returns the last change before. */
+  private async build(): Promise<number> {
+    const takenIn = this.changes.lastId();
+    for (let last = 0; !this.stopped;) {
+      const ids = this.search.sentAfter(last, AT_ONCE);
+      if (ids.length === 0) {
+        this.settings.set(TAKEN_IN, takenIn);
+        return takenIn;
+      }
+      for (const id of ids) this.index(id);
+      last = ids.at(-1)!;
+      await nextTurn();
+    }
+    return takenIn;
+  }
+
+  private index(messageId: number): void {
+    const source = this.search.source(messageId);
+    if (!source) return this.search.remove(messageId);
+    const { subject, note, html, recipients, firms } = source;
+    const people = [...recipients.map(({ name, address }) => `${name} ${address}`), ...firms].join('; ');
+    this.search.set(messageId, { subject, note, people, letter: letterText(html) });
+  }
+}

@@ -1,0 +1,44 @@
+import { Body, Controller, Delete, Get, HttpCode, Put } from '@nestjs/common';
+import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
+import { Matches } from 'class-validator';
+import type { DkimView } from '@kiraku/core/contract';
+import { DkimService } from './dkim.service.js';
+
+const LABEL = '[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?';
+
+class DkimDto {
+  @ApiProperty({ example: 'tallowreed.example' })
+  @Matches(new RegExp(`^${LABEL}(\\.${LABEL})+$`), { message: 'The domain must be a name like firm.example' })
+  domain: string;
+
+  @ApiProperty({ example: 'kiraku' })
+  @Matches(new RegExp(`^${LABEL}(\\.${LABEL})*$`), { message: 'The selector must be a short name like mail2026' })
+  selector: string;
+}
+
+@ApiTags('settings')
+@Controller('api/settings/dkim')
+export class DkimController {
+  constructor(private readonly dkim: DkimService) {}
+
+  @Get()
+  @ApiOperation({
+    summary: 'For which domain outgoing mail is signed, and the record to publish; null where it is not',
+  })
+  read(): { dkim: DkimView | null } {
+    return { dkim: this.dkim.view() };
+  }
+
+  @Put()
+  @ApiOperation({ summary: 'Sign outgoing mail with a new key' })
+  start(@Body() { domain, selector }: DkimDto): { dkim: DkimView | null } {
+    return { dkim: this.dkim.start(domain, selector) };
+  }
+
+  @Delete()
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Sign no longer' })
+  stop(): void {
+    this.dkim.stop();
+  }
+}

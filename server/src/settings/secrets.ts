@@ -1,0 +1,52 @@
+import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { Inject, Injectable } from '@nestjs/common';
+import { CONFIG, type Config } from '../config.js';
+
+const KEY_BYTES = 32;
+const NONCE_BYTES = 12;
+const TAG_BYTES = 16;
+
+/** Encrypts what must not lie open in the database (AES-256-GCM) with a key file beside it, readable by its owner only. */
+@Injectable()
+export class Secrets {
+  private readonly key: Buffer;
+
+  constructor(@Inject(CONFIG) config: Config) {
+    this.key = readOrMakeKey(join(config.dataDir, 'key'));
+  }
+
+  /** Seals a text; the outcome is base64url of nonce, tag and cipher text. */
+  seal(text: string): string {
+    const nonce = randomBytes(NONCE_BYTES);
+    const cipher = createCipheriv('aes-256-gcm', this.key, nonce);
+    const sealed = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()]);
+    return Buffer.concat([nonce, cipher.getAuthTag(), sealed]).toString('base64url');
+  }
+
+  /** Opens what {@link seal} made. Throws where it was changed, or sealed with another key. */
+  open(sealed: string): string {
+    const bytes = Buffer.from(sealed, 'base64url');
+    const decipher = createDecipheriv('aes-256-gcm', this.key, bytes.subarray(0, NONCE_BYTES), {
+      authTagLength: TAG_BYTES,
+    });
+    decipher.setAuthTag(bytes.subarray(NONCE_BYTES, NONCE_BYTES + TAG_BYTES));
+    return Buffer.concat([decipher.update(bytes.subarray(NONCE_BYTES + TAG_BYTES)), decipher.final()]).toString('utf8');
+  }
+}
+
+function readOrMakeKey(file: string): Buffer {
+  mkdirSync(join(file, '..'), { recursive: true, mode: 0o700 });
+  try {
+    writeFileSync(file, randomBytes(KEY_BYTES), { mode: 0o600, flag: 'wx', flush: true });
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
+  }
+  const key = readFileSync(file);
+  if (key.length !== KEY_BYTES)
+    throw new Error(
+      `The key file ${file} is damaged. Put the original back, or remove it and enter the passwords again.`,
+    );
+  return key;
+}

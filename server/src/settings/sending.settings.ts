@@ -1,0 +1,31 @@
+import { Injectable } from '@nestjs/common';
+import type { SendingView } from '@kiraku/core/contract';
+import { HOUR, SECOND } from '@kiraku/core/time';
+import { SettingsRepository } from './settings.repository.js';
+
+const SENDING = 'sending';
+const AT_FIRST: SendingView = { takeBackSeconds: 5, giveUpHours: 72 };
+
+/** How messages leave. */
+@Injectable()
+export class SendingSettings {
+  constructor(private readonly settings: SettingsRepository) {}
+
+  view(): SendingView {
+    return { ...AT_FIRST, ...this.settings.get<Partial<SendingView>>(SENDING) };
+  }
+
+  save(view: Partial<SendingView>): void {
+    this.settings.set(SENDING, { ...this.view(), ...view });
+  }
+
+  /** For how long after Send a message can be taken back. */
+  takeBackMs(): number {
+    return this.view().takeBackSeconds * SECOND;
+  }
+
+  /** For how long a copy that was refused for now is tried again. */
+  giveUpMs(): number {
+    return this.view().giveUpHours * HOUR;
+  }
+}

@@ -1,0 +1,62 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { asc, desc, gt, lt } from 'drizzle-orm';
+import { Subject } from 'rxjs';
+import { DAY } from '@kiraku/core/time';
+import { Clock } from '../clock.js';
+import { DATABASE, type Database } from './database.js';
+import { change } from './schema.js';
+
+/** Something besides an event: a message that changed, the list of drafts (null), or the verdict on an event. */
+export interface Change {
+  id: number;
+  messageId: number | null;
+  eventId: number | null;
+}
+
+const KEEP_MS = 7 * DAY;
+
+/** Tells the live stream that something was committed, and keeps what changed besides events for those who were away. */
+@Injectable()
+export class Changes {
+  private readonly announcements = new Subject<void>();
+  /** Fires after commits; look into the database for what is new. */
+  readonly announced = this.announcements.asObservable();
+
+  constructor(
+    @Inject(DATABASE) private readonly database: Database,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Notes that a message has changed, or the list of drafts. Call it within the transaction that changes them. */
+  note(what: { messageId: number } | 'drafts'): void {
+    const messageId = what === 'drafts' ? null : what.messageId;
+    this.database.insert(change).values({ at: this.clock.now(), messageId }).run();
+  }
+
+  /** Call it after the commit. */
+  announce(): void {
+    this.announcements.next();
+  }
+
+  /** In the order in which they were committed. */
+  after(id: number, limit: number): Change[] {
+    return this.database
+      .select({ id: change.id, messageId: change.messageId, eventId: change.eventId })
+      .from(change)
+      .where(gt(change.id, id))
+      .orderBy(asc(change.id))
+      .limit(limit)
+      .all();
+  }
+
+  lastId(): number {
+    return this.database.select({ id: change.id }).from(change).orderBy(desc(change.id)).limit(1).get()?.id ?? 0;
+  }
+
+  prune(): void {
+    this.database
+      .delete(change)
+      .where(lt(change.at, this.clock.now() - KEEP_MS))
+      .run();
+  }
+}

@@ -1,0 +1,36 @@
+import { mkdirSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import Sqlite from 'better-sqlite3';
+import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3';
+import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
+import * as schema from './schema.js';
+
+export type Database = BetterSQLite3Database<typeof schema> & { $client: Sqlite.Database };
+
+/** Injection token of the one {@link Database}. */
+export const DATABASE = Symbol('DATABASE');
+
+const MIGRATIONS = join(dirname(fileURLToPath(import.meta.url)), '../../migrations');
+
+/**
+ * Opens the database file, made where there is none, and brings it to the current schema.
+ *
+ * WAL with synchronous=FULL: a transaction that has returned survives the loss of power.
+ */
+export function openDatabase(file: string): Database {
+  mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
+  const client = new Sqlite(file);
+  client.pragma('journal_mode = WAL');
+  client.pragma('synchronous = FULL');
+  client.pragma('foreign_keys = ON');
+  // What is deleted (mail that has left, a person who is erased) is overwritten, not only let go.
+  client.pragma('secure_delete = ON');
+  // Pages that many looks write go to the file once for all of them; the log may grow to 32 MB for it.
+  client.pragma('wal_autocheckpoint = 8000');
+  client.pragma('busy_timeout = 5000');
+  client.pragma('cache_size = -65536');
+  const database = drizzle(client, { schema, casing: 'snake_case' });
+  migrate(database, { migrationsFolder: MIGRATIONS });
+  return database as Database;
+}

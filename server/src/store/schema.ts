@@ -1,0 +1,342 @@
+import type {
+  CopyState,
+  EventKind,
+  MessageOrigin,
+  MessageState,
+  ReceiptState,
+  Recipient,
+  RecipientKind,
+  Recurrence,
+  SmtpAuth,
+  SmtpSecurity,
+} from '@kiraku/core/contract';
+import type { AgentNature } from '@kiraku/core/tracking';
+import { sql } from 'drizzle-orm';
+import { index, integer, sqliteTable, text, blob } from 'drizzle-orm/sqlite-core';
+
+/*
+ * All times are UTC epoch milliseconds in columns named …At. Counts are kept by the core's tally, in the same
+ * transaction as the event that moves them.
+ */
+
+/** The columns of the core's Tally. */
+const tally = {
+  opens: integer().notNull().default(0),
+  clicks: integer().notNull().default(0),
+  fileViews: integer().notNull().default(0),
+  answers: integer().notNull().default(0),
+  setAside: integer().notNull().default(0),
+  firstOpenAt: integer(),
+  lastOpenAt: integer(),
+  firstClickAt: integer(),
+  lastClickAt: integer(),
+  answeredAt: integer(),
+  lastEventAt: integer(),
+};
+
+export const setting = sqliteTable('setting', {
+  key: text().primaryKey(),
+  value: text({ mode: 'json' }).notNull(),
+});
+
+export const session = sqliteTable('session', {
+  /** SHA-256 of the cookie's token: a copy of the database signs nobody in. */
+  tokenHash: text().primaryKey(),
+  createdAt: integer().notNull(),
+  expiresAt: integer().notNull(),
+});
+
+export const account = sqliteTable('account', {
+  id: integer().primaryKey(),
+  name: text().notNull(),
+  address: text().notNull(),
+  smtpHost: text().notNull(),
+  smtpPort: integer().notNull(),
+  smtpSecurity: text().$type<SmtpSecurity>().notNull(),
+  smtpUser: text().notNull(),
+  /** Encrypted with the key file; null where the server asks for no login. */
+  smtpPasswordSealed: text(),
+  /** What the sealed secret is: a password, or a token for XOAUTH2. */
+  smtpAuth: text().$type<SmtpAuth>().notNull().default('password'),
+});
+
+/** What a mail program signs in with to hand its mail in. */
+export const appPassword = sqliteTable('app_password', {
+  id: integer().primaryKey(),
+  name: text().notNull(),
+  /** SHA-256: the password itself is 120 random bits, and shown once. */
+  hash: text().notNull().unique(),
+  createdAt: integer().notNull(),
+  lastUsedAt: integer(),
+});
+
+export const person = sqliteTable('person', {
+  id: integer().primaryKey(),
+  addressKey: text().notNull().unique(),
+  address: text().notNull(),
+  name: text().notNull(),
+  firm: text().notNull().default(''),
+  /** How many messages went to them. */
+  messages: integer().notNull().default(0),
+  createdAt: integer().notNull(),
+  /** They are written to without tracking: by the sender's choice, or by their own (optedOutAt). */
+  doNotTrack: integer({ mode: 'boolean' }).notNull().default(false),
+  optedOutAt: integer(),
+  phone: text().notNull().default(''),
+  /** For oneself; never sent. */
+  note: text().notNull().default(''),
+  /** Since when nothing of them is told. */
+  silencedAt: integer(),
+  /** Until when they are not proposed to be got in touch with. */
+  putOffUntil: integer(),
+  /** What happened until then is no reason any more to get in touch with them. */
+  dismissedAt: integer(),
+});
+
+/** A filter of the list that was given a name. */
+export const savedView = sqliteTable('saved_view', {
+  id: integer().primaryKey(),
+  name: text().notNull().unique(),
+  query: text().notNull(),
+});
+
+/** A letter to begin others from. Thrown away, it stays for the messages that came from it. */
+export const template = sqliteTable('template', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull(),
+  subject: text().notNull(),
+  html: text().notNull(),
+  createdAt: integer().notNull(),
+  updatedAt: integer().notNull(),
+  removedAt: integer(),
+});
+
+export const signature = sqliteTable('signature', {
+  id: integer().primaryKey(),
+  name: text().notNull(),
+  html: text().notNull(),
+});
+
+/** An inline picture, named by the SHA-256 of its bytes: letters and templates refer to it by `cid:` (RFC 2392). */
+export const picture = sqliteTable('picture', {
+  id: text().primaryKey(),
+  mediaType: text().notNull(),
+  bytes: blob({ mode: 'buffer' }).notNull(),
+  createdAt: integer().notNull(),
+});
+
+export const message = sqliteTable(
+  'message',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    state: text().$type<MessageState>().notNull(),
+    senderName: text().notNull(),
+    senderAddress: text().notNull(),
+    recipients: text({ mode: 'json' }).$type<Recipient[]>().notNull(),
+    subject: text().notNull(),
+    trackOpens: integer({ mode: 'boolean' }).notNull(),
+    trackLinks: integer({ mode: 'boolean' }).notNull(),
+    revision: integer().notNull(),
+    origin: text().$type<MessageOrigin>().notNull().default('written'),
+    /** Why nothing of it is tracked, in words; null where it is, or was not wanted. */
+    untracked: text(),
+    disclose: integer({ mode: 'boolean' }).notNull().default(false),
+    deliveryReceipt: integer({ mode: 'boolean' }).notNull().default(false),
+    readReceipt: integer({ mode: 'boolean' }).notNull().default(false),
+    /** Never sent. */
+    note: text().notNull().default(''),
+    /** For how long after sending looks at it count; null as the settings say. */
+    trackForDays: integer(),
+    templateId: integer().references(() => template.id),
+    /** Message-IDs of the conversation, oldest first (RFC 5322, section 3.6.4); the last one is answered. */
+    conversation: text({ mode: 'json' }).$type<string[]>().notNull().default([]),
+    recurrence: text({ mode: 'json' }).$type<Recurrence>(),
+    createdAt: integer().notNull(),
+    updatedAt: integer().notNull(),
+    queuedAt: integer(),
+    /** When a scheduled message is to leave; null for all others. */
+    sendAt: integer(),
+    sentAt: integer(),
+    /** The last counted happening, else the sending: the order of the list. Null for drafts. */
+    latestAt: integer(),
+    /** Put away, or taken out of the list; null while it is at hand. Its links go on leading to their targets. */
+    shelf: text().$type<'archived' | 'removed'>(),
+    /** Since when nothing of it is told. */
+    silencedAt: integer(),
+    /** When some of what happened to it was forgotten, by the time that was set; null where all is there. */
+    forgottenAt: integer(),
+    ...tally,
+  },
+  (table) => [
+    // All that the list is narrowed and sorted by: whatever is asked, it is read from here and not from the rows.
+    index('message_list').on(
+      ...([table.shelf, table.latestAt, table.state, table.opens, table.clicks, table.fileViews] as const),
+      ...([table.answers, table.sentAt, table.queuedAt, table.sendAt, table.firstOpenAt] as const),
+      ...([table.lastOpenAt, table.answeredAt, table.trackOpens, table.trackLinks, table.untracked] as const),
+      ...([table.templateId, sql`(note <> '')`] as const),
+    ),
+    index('message_draft')
+      .on(table.updatedAt)
+      .where(sql`state = 'draft'`),
+    index('message_scheduled')
+      .on(table.sendAt)
+      .where(sql`state = 'scheduled'`),
+  ],
+);
+
+/**
+ * The letter without tracking: what is shown here never counts as read. It stands apart from its message, whose row is
+ * written with every look and read for every list.
+ */
+export const letter = sqliteTable('letter', {
+  messageId: integer()
+    .primaryKey()
+    .references(() => message.id, { onDelete: 'cascade' }),
+  html: text().notNull(),
+});
+
+/** The message as one recipient got it: what a token identifies. */
+export const copy = sqliteTable(
+  'copy',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    messageId: integer()
+      .notNull()
+      .references(() => message.id, { onDelete: 'cascade' }),
+    personId: integer()
+      .notNull()
+      .references(() => person.id),
+    kind: text().$type<RecipientKind>().notNull(),
+    name: text().notNull(),
+    address: text().notNull(),
+    state: text().$type<CopyState>().notNull(),
+    /** Copies of one mail that a mail program handed in share the Message-ID it gave. */
+    messageIdHeader: text().notNull(),
+    imageToken: text().notNull().unique(),
+    sentAt: integer(),
+    /** The mail server's words, where it refused the copy or asked to try again. */
+    trouble: text(),
+    /** What became of the wish for a delivery receipt (RFC 3461); null where none was asked for. */
+    deliveryReceipt: text().$type<ReceiptState>(),
+    ...tally,
+  },
+  (table) => [
+    index('copy_message').on(table.messageId),
+    index('copy_message_id_header').on(table.messageIdHeader),
+    index('copy_person').on(table.personId),
+    index('copy_not_sent')
+      .on(table.state)
+      .where(sql`state <> 'sent'`),
+  ],
+);
+
+export const link = sqliteTable(
+  'link',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    messageId: integer()
+      .notNull()
+      .references(() => message.id, { onDelete: 'cascade' }),
+    position: integer().notNull(),
+    text: text().notNull(),
+    url: text().notNull(),
+    tracked: integer({ mode: 'boolean' }).notNull(),
+    clicks: integer().notNull().default(0),
+    lastClickAt: integer(),
+  },
+  (table) => [index('link_message').on(table.messageId)],
+);
+
+/** The redirect of one link in one copy. */
+export const copyLink = sqliteTable(
+  'copy_link',
+  {
+    token: text().primaryKey(),
+    copyId: integer()
+      .notNull()
+      .references(() => copy.id, { onDelete: 'cascade' }),
+    linkId: integer()
+      .notNull()
+      .references(() => link.id, { onDelete: 'cascade' }),
+  },
+  (table) => [index('copy_link_copy').on(table.copyId)],
+);
+
+/** A mail as a mail program handed it in, without Bcc: the sender's own copy, and what a copy is made from again. */
+export const submission = sqliteTable('submission', {
+  messageId: integer()
+    .primaryKey()
+    .references(() => message.id, { onDelete: 'cascade' }),
+  raw: blob({ mode: 'buffer' }).notNull(),
+});
+
+/** Mail that is to leave. A row goes only when the server has said “250”, or has refused it for good. */
+export const outbox = sqliteTable(
+  'outbox',
+  {
+    copyId: integer()
+      .primaryKey()
+      .references(() => copy.id, { onDelete: 'cascade' }),
+    envelopeFrom: text().notNull(),
+    envelopeTo: text().notNull(),
+    raw: blob({ mode: 'buffer' }).notNull(),
+    attempts: integer().notNull().default(0),
+    createdAt: integer().notNull(),
+    nextAttemptAt: integer().notNull(),
+  },
+  (table) => [index('outbox_next_attempt').on(table.nextAttemptAt)],
+);
+
+/** Each User-Agent header once, with what it tells. */
+export const agent = sqliteTable('agent', {
+  id: integer().primaryKey(),
+  userAgent: text().notNull().unique(),
+  device: text(),
+  system: text(),
+  program: text(),
+  nature: text().$type<AgentNature>().notNull(),
+});
+
+export const event = sqliteTable(
+  'event',
+  {
+    /** Grows in the order of commits: the live stream resumes after it. */
+    id: integer().primaryKey({ autoIncrement: true }),
+    at: integer().notNull(),
+    kind: text().$type<EventKind>().notNull(),
+    counted: integer({ mode: 'boolean' }).notNull(),
+    reason: text(),
+    messageId: integer()
+      .notNull()
+      .references(() => message.id, { onDelete: 'cascade' }),
+    // Copies and links go only together with their message, so these need no foreign key, and no index for one.
+    copyId: integer().notNull(),
+    linkId: integer(),
+    ip: text(),
+    agentId: integer(),
+    // What a hit is judged by besides, kept so that it can be judged again; null and false are the usual.
+    method: text(),
+    purpose: text(),
+    mine: integer({ mode: 'boolean' }).notNull().default(false),
+    unwilling: integer({ mode: 'boolean' }).notNull().default(false),
+    hosted: integer({ mode: 'boolean' }).notNull().default(false),
+    /** Where the address is, as closely as the settings want it known. */
+    place: text(),
+    /** Whether it was, or is, to be told at once. */
+    rings: integer({ mode: 'boolean' }).notNull().default(true),
+    /** The sender’s own verdict, which stands over every rule: whether it counts. */
+    byHand: integer({ mode: 'boolean' }),
+    /** How many requests a flood’s one row stands for. */
+    times: integer().notNull().default(1),
+  },
+  (table) => [index('event_message_at').on(table.messageId, table.at), index('event_at').on(table.at)],
+);
+
+/** What changed besides events, for the live stream: a message's state, or the list of drafts (messageId null). */
+export const change = sqliteTable('change', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  at: integer().notNull(),
+  messageId: integer(),
+  /** The event whose verdict was revised. */
+  eventId: integer(),
+});

@@ -1,0 +1,71 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Put } from '@nestjs/common';
+import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
+import { ArrayMaxSize, IsArray, IsString, Length, Matches } from 'class-validator';
+import type { AppPasswordView, SubmissionView } from '@kiraku/core/contract';
+import { addressProblem } from '@kiraku/core/message';
+import { invalid, notFound } from '../http/problem.js';
+import { AccountService } from '../settings/account.service.js';
+import { AppPasswords } from './appPasswords.service.js';
+import { SubmissionServer } from './submission.server.js';
+import { SubmissionSettings } from './submission.settings.js';
+
+class AppPasswordDto {
+  @ApiProperty({ example: 'My phone' })
+  @IsString()
+  @Length(1, 100, { message: 'Say in up to 100 characters for which program it is' })
+  @Matches(/^[^\p{Cc}]*$/u, { message: 'The name must be a single line' })
+  name: string;
+}
+
+class AddressesDto {
+  @ApiProperty({ type: [String], description: 'Sender addresses allowed besides your own' })
+  @IsArray()
+  @ArrayMaxSize(50, { message: 'At most 50 addresses are possible' })
+  @IsString({ each: true })
+  addresses: string[];
+}
+
+@ApiTags('settings')
+@Controller('api/settings/submission')
+export class SubmissionController {
+  constructor(
+    private readonly server: SubmissionServer,
+    private readonly settings: SubmissionSettings,
+    private readonly passwords: AppPasswords,
+    private readonly accounts: AccountService,
+  ) {}
+
+  @Get()
+  @ApiOperation({ summary: 'Where other mail programs hand their mail in, and with which passwords' })
+  read(): SubmissionView {
+    return {
+      port: this.server.port,
+      user: this.accounts.view()?.address ?? '',
+      fingerprint: this.server.fingerprint,
+      addresses: this.settings.addresses(),
+      passwords: this.passwords.list(),
+    };
+  }
+
+  @Put()
+  @ApiOperation({ summary: 'Change which sender addresses are allowed besides your own' })
+  save(@Body() { addresses }: AddressesDto): SubmissionView {
+    const problem = addresses.map(addressProblem).find((found) => found !== null);
+    if (problem) throw invalid(problem, [{ field: 'addresses', message: problem }]);
+    this.settings.setAddresses(addresses);
+    return this.read();
+  }
+
+  @Post('passwords')
+  @ApiOperation({ summary: 'Make a password for a mail program; this answer is the only one that shows it' })
+  make(@Body() { name }: AppPasswordDto): AppPasswordView & { password: string } {
+    return this.passwords.make(name);
+  }
+
+  @Delete('passwords/:id')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Take a password back: the program that has it can hand nothing in any more' })
+  remove(@Param('id', ParseIntPipe) id: number): void {
+    if (!this.passwords.remove(id)) throw notFound('app password');
+  }
+}

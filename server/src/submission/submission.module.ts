@@ -1,0 +1,18 @@
+import { Module } from '@nestjs/common';
+import { MessagesModule } from '../messages/messages.module.js';
+import { OutboxModule } from '../outbox/outbox.module.js';
+import { SettingsModule } from '../settings/settings.module.js';
+import { AppPasswordsRepository } from './appPasswords.repository.js';
+import { AppPasswords } from './appPasswords.service.js';
+import { SubmissionController } from './submission.controller.js';
+import { SubmissionServer } from './submission.server.js';
+import { SubmissionService } from './submission.service.js';
+import { SubmissionSettings } from './submission.settings.js';
+
+@Module({
+  imports: [MessagesModule, OutboxModule, SettingsModule],
+  controllers: [SubmissionController],
+  providers: [AppPasswords, AppPasswordsRepository, SubmissionServer, SubmissionService, SubmissionSettings],
+  exports: [AppPasswords, SubmissionServer],
+})
+export class SubmissionModule {}

@@ -1,0 +1,133 @@
+import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import { RateLimiterMemory } from 'rate-limiter-flexible';
+import { SMTPServer, type SMTPServerAddress, type SMTPServerDataStream, type SMTPServerSession } from 'smtp-server';
+import { addressKey, MESSAGE_LIMITS } from '@kiraku/core/message';
+import { CONFIG, type Config } from '../config.js';
+import { AccountService } from '../settings/account.service.js';
+import { AppPasswords } from './appPasswords.service.js';
+import { readOrMakeIdentity } from './certificate.js';
+import { Refusal, SubmissionService } from './submission.service.js';
+
+/** Announced with EHLO (RFC 1870); a mail program is told before it sends more. */
+const MOST_BYTES = 50 * 1024 * 1024;
+const MOST_CONNECTIONS = 50;
+const ATTEMPTS = { points: 10, duration: 60 };
+
+type Callback = (error?: Error | null) => void;
+
+/** Where other mail programs hand their mail in (RFC 6409): encrypted by STARTTLS, and for the owner only. */
+@Injectable()
+export class SubmissionServer implements BeforeApplicationShutdown {
+  private readonly logger = new Logger(SubmissionServer.name);
+  private readonly attempts = new RateLimiterMemory(ATTEMPTS);
+  private server: SMTPServer | undefined;
+  /** What is being taken: a stop waits for it. */
+  private readonly taking = new Set<Promise<void>>();
+  /** The port it listens on; 0 as long as it does not. */
+  port = 0;
+  fingerprint = '';
+
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly submission: SubmissionService,
+    private readonly passwords: AppPasswords,
+    private readonly accounts: AccountService,
+  ) {}
+
+  /** Opens the port. One that is taken is logged, and the desk works without. */
+  async open(): Promise<void> {
+    const { cert, key, fingerprint } = await readOrMakeIdentity(this.config.dataDir);
+    const server = new SMTPServer({
+      cert,
+      key,
+      banner: 'Kiraku',
+      size: MOST_BYTES,
+      maxClients: MOST_CONNECTIONS,
+      authMethods: ['PLAIN', 'LOGIN'],
+      disableReverseLookup: true,
+      closeTimeout: 1000,
+      logger: false,
+      onAuth: ({ username, password }, session, callback) =>
+        void this.signIn(username ?? '', password ?? '', session.remoteAddress ?? '').then(
+          () => callback(null, { user: username }),
+          (error: Error) => callback(error),
+        ),
+      onMailFrom: ({ address }, _session, callback) => answered(callback, () => this.submission.checkSender(address)),
+      onRcptTo: ({ address }, session, callback) =>
+        answered(callback, () => {
+          if (session.envelope.rcptTo.length >= MESSAGE_LIMITS.recipients)
+            throw new Refusal(452, '4.5.3', `At most ${MESSAGE_LIMITS.recipients} recipients at a time.`);
+          this.submission.checkRecipient(address);
+        }),
+      onData: (stream, session, callback) => this.take(stream, session, callback),
+    });
+    server.on('error', (error) => this.logger.warn(`A mail program: ${error.message}`));
+    this.server = server;
+    this.fingerprint = fingerprint;
+    await new Promise<void>((resolve) => {
+      server.server.once('error', (error: Error) => {
+        this.logger.warn(`Mail programs cannot hand mail in: ${error.message}`);
+        resolve();
+      });
+      server.listen(this.config.submissionPort, this.config.host, () => {
+        this.port = (server.server.address() as { port: number }).port;
+        resolve();
+      });
+    });
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    const server = this.server;
+    if (!server || this.port === 0) return;
+    const closed = new Promise<void>((resolve) => server.close(resolve));
+    await Promise.all(this.taking);
+    await closed;
+  }
+
+  private async signIn(user: string, password: string, from: string): Promise<void> {
+    await this.attempts.consume(from).catch(() => {
+      throw new Refusal(454, '4.7.0', 'Too many attempts. Wait a minute.');
+    });
+    const own = this.accounts.view()?.address;
+    if (!own || addressKey(user) !== addressKey(own) || !this.passwords.use(password))
+      throw new Refusal(535, '5.7.8', 'This is not a user and app password of Kiraku. Make one in its settings.');
+    await this.attempts.delete(from);
+  }
+
+  private take(stream: SMTPServerDataStream, session: SMTPServerSession, callback: Callback): void {
+    const done = this.receive(stream, session).then(
+      () => callback(),
+      (error: Error) => {
+        if (!(error instanceof Refusal)) this.logger.error('A mail could not be taken', error.stack);
+        callback(
+          error instanceof Refusal ? error : new Refusal(451, '4.3.0', 'Kiraku could not keep it. Try again later.'),
+        );
+      },
+    );
+    this.taking.add(done);
+    void done.finally(() => this.taking.delete(done));
+  }
+
+  private async receive(stream: SMTPServerDataStream, { envelope }: SMTPServerSession): Promise<void> {
+    const chunks: Buffer[] = [];
+    let length = 0;
+    for await (const chunk of stream as AsyncIterable<Buffer>) {
+      length += chunk.length;
+      // The rest of one that is too large is read and thrown away.
+      if (length <= MOST_BYTES) chunks.push(chunk);
+    }
+    if (stream.sizeExceeded || length > MOST_BYTES)
+      throw new Refusal(552, '5.3.4', `A mail can have at most ${MOST_BYTES / 1024 / 1024} MB.`);
+    const to = envelope.rcptTo.map((one: SMTPServerAddress) => one.address);
+    await this.submission.take(Buffer.concat(chunks), { from: envelope.mailFrom ? envelope.mailFrom.address : '', to });
+  }
+}
+
+function answered(callback: Callback, check: () => void): void {
+  try {
+    check();
+    callback();
+  } catch (error) {
+    callback(error as Error);
+  }
+}

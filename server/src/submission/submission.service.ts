@@ -1,0 +1,181 @@
+import { randomUUID } from 'node:crypto';
+import { Injectable } from '@nestjs/common';
+import { simpleParser, type AddressObject } from 'mailparser';
+import type { Mailbox, Recipient, RecipientKind } from '@kiraku/core/contract';
+import { addressKey, addressProblem, domainOf, MESSAGE_LIMITS } from '@kiraku/core/message';
+import { Clock } from '../clock.js';
+import { CopiesService } from '../messages/copies.service.js';
+import { cleanLetter, letterOfText } from '../messages/letter.js';
+import { MessagesRepository } from '../messages/messages.repository.js';
+import { submittedLetter, whyUntracked, type SubmittedTracking } from '../messages/submittedLetter.js';
+import { WritingSettings } from '../messages/writing.settings.js';
+import { textOfPart } from '../mime/encoding.js';
+import { fieldValue, hasField, withoutFields } from '../mime/header.js';
+import { isTextPart, joinMail, splitMail, type SplitMail } from '../mime/split.js';
+import { OutboxService } from '../outbox/outbox.service.js';
+import { AccountService } from '../settings/account.service.js';
+import { Changes } from '../store/changes.js';
+import { SubmissionSettings } from './submission.settings.js';
+
+/** The envelope of a mail that was handed in (RFC 5321, section 2.3.1). */
+export interface Envelope {
+  from: string;
+  to: string[];
+}
+
+/** A refusal in the words of RFC 5321 and RFC 3463: the code, the enhanced code, and what to do about it. */
+export class Refusal extends Error {
+  constructor(
+    readonly responseCode: number,
+    enhanced: string,
+    words: string,
+  ) {
+    super(`${enhanced} ${words}`);
+  }
+}
+
+const TRACK_FIELD = 'X-Kiraku-Track';
+/** What one mail may put into the outbox over all its copies. */
+const MOST_OUTGOING_BYTES = 500_000_000;
+
+const WISHES: Record<string, Pick<SubmittedTracking, 'trackOpens' | 'trackLinks'>> = {
+  all: { trackOpens: true, trackLinks: true },
+  opens: { trackOpens: true, trackLinks: false },
+  links: { trackOpens: false, trackLinks: true },
+  none: { trackOpens: false, trackLinks: false },
+};
+
+/** Takes mail from the sender's other mail programs, and treats it as if it had been written here. */
+@Injectable()
+export class SubmissionService {
+  constructor(
+    private readonly messages: MessagesRepository,
+    private readonly copies: CopiesService,
+    private readonly outbox: OutboxService,
+    private readonly accounts: AccountService,
+    private readonly writing: WritingSettings,
+    private readonly settings: SubmissionSettings,
+    private readonly changes: Changes,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Refuses a sender address that is not the account's own, and was not allowed besides. */
+  checkSender(address: string): void {
+    const allowed = [this.accounts.sender().address, ...this.settings.addresses()].map(addressKey);
+    if (!allowed.includes(addressKey(address)))
+      throw new Refusal(553, '5.7.1', `Kiraku sends as ${allowed.join(', ')} only. Allow ${address} in its settings.`);
+  }
+
+  /** Refuses what cannot be a recipient. */
+  checkRecipient(address: string): void {
+    const problem = addressProblem(address);
+    if (problem) throw new Refusal(553, '5.1.3', problem);
+  }
+
+  /**
+   * Takes a mail. Resolves when every copy lies durably in the outbox.
+   *
+   * @throws Refusal where it cannot be taken; nothing of it is kept then
+   */
+  async take(raw: Buffer, envelope: Envelope): Promise<void> {
+    const mail = await splitMail(raw).catch((error: Error) => {
+      throw new Refusal(554, '5.6.0', `This mail cannot be read: ${error.message}.`);
+    });
+    const headers = await simpleParser(Buffer.from(mail.header, 'latin1'));
+    const author = headers.from?.value[0]?.address;
+    if (author) this.checkSender(author);
+    const recipients = recipientsOf(envelope, headers.to, headers.cc);
+    if (raw.length * recipients.length > MOST_OUTGOING_BYTES)
+      throw new Refusal(552, '5.3.4', 'Too large for so many recipients. Send it to fewer people at a time.');
+
+    const wish = this.tracking(mail.header);
+    const ready = this.completed(mail);
+    const messageIdHeader = fieldValue(ready.header, 'Message-ID')!;
+    const letter = submittedLetter(ready, messageIdHeader, wish, this.writing.defaults().disclosure);
+    const copies = await this.copies.prepare(letter, recipients);
+    const sender = this.accounts.sender();
+    const now = this.clock.now();
+    this.messages.transaction(() => {
+      const id = this.messages.addSubmitted(
+        {
+          senderName: headers.from?.value[0]?.name || sender.name,
+          senderAddress: author ?? sender.address,
+          recipients,
+          subject: (headers.subject ?? '').replace(/\s+/g, ' ').slice(0, MESSAGE_LIMITS.subjectLength),
+          html: shownHtml(ready),
+          ...wish,
+          untracked: wish.trackOpens || wish.trackLinks ? whyUntracked(ready) : null,
+          conversation: conversationOf(headers.references),
+          createdAt: now,
+          updatedAt: now,
+          queuedAt: now,
+          latestAt: now,
+        },
+        joinMail(ready),
+      );
+      this.copies.commit(id, letter, copies);
+      this.changes.note({ messageId: id });
+    });
+    this.changes.announce();
+    this.outbox.wake();
+  }
+
+  /** What the mail itself wishes, else what new messages begin with. */
+  private tracking(header: string): SubmittedTracking {
+    const { trackOpens, trackLinks, disclose, deliveryReceipt } = this.writing.defaults();
+    const wish = fieldValue(header, TRACK_FIELD)?.toLowerCase();
+    if (wish !== undefined && !(wish in WISHES))
+      throw new Refusal(554, '5.6.0', `${TRACK_FIELD} is “${wish}”. It can be all, opens, links or none.`);
+    return { trackOpens, trackLinks, disclose, deliveryReceipt, ...(wish && WISHES[wish]) };
+  }
+
+  /** Without what is for this server only, and with what every mail must have (RFC 6409, section 8). */
+  private completed(mail: SplitMail): SplitMail {
+    const header = withoutFields(mail.header, ['Bcc', 'Resent-Bcc', TRACK_FIELD]);
+    const { address } = this.accounts.sender();
+    const missing = [
+      ['Date', new Date(this.clock.now()).toUTCString().replace('GMT', '+0000')],
+      ['Message-ID', `<${randomUUID()}@${domainOf(address)}>`],
+    ].filter(([name]) => !hasField(header, name!));
+    return { ...mail, header: missing.map(([name, value]) => `${name}: ${value}\r\n`).join('') + header };
+  }
+}
+
+/** Who of the envelope is named where; who is named nowhere gets a blind copy. */
+function recipientsOf(
+  { to }: Envelope,
+  named: AddressObject | AddressObject[] | undefined,
+  copied: AddressObject | AddressObject[] | undefined,
+): Recipient[] {
+  const kinds = new Map<string, { kind: RecipientKind; name: string }>();
+  for (const [kind, list] of [
+    ['cc', copied],
+    ['to', named],
+  ] as const)
+    for (const { name, address } of mailboxesOf(list)) kinds.set(addressKey(address), { kind, name });
+  const unique = new Map(to.map((address) => [addressKey(address), address]));
+  return [...unique].map(([key, address]) => ({ address, ...(kinds.get(key) ?? { kind: 'bcc', name: '' }) }));
+}
+
+function mailboxesOf(list: AddressObject | AddressObject[] | undefined): Mailbox[] {
+  return [list ?? []]
+    .flat()
+    .flatMap(({ value }) => value.flatMap((one) => one.group ?? [one]))
+    .flatMap(({ name, address }) => (address ? [{ name: name.slice(0, MESSAGE_LIMITS.nameLength), address }] : []));
+}
+
+function conversationOf(references: string | string[] | undefined): string[] {
+  return [references ?? []].flat().slice(-MESSAGE_LIMITS.conversation);
+}
+
+/** The letter as the desk shows it: its HTML, else its text. */
+function shownHtml({ pieces, protection }: SplitMail): string {
+  if (protection === 'encrypted') return '';
+  const parts = pieces.filter(isTextPart);
+  const html = parts.filter((part) => part.mediaType === 'text/html');
+  const shown = html.length > 0 ? html : parts;
+  return shown
+    .map((part) => (textOfPart(part) ?? '').slice(0, MESSAGE_LIMITS.htmlLength))
+    .map((text) => (html.length > 0 ? cleanLetter(text) : letterOfText(text)))
+    .join('<hr>');
+}

@@ -1,0 +1,15 @@
+import { Module } from '@nestjs/common';
+import { MessagesModule } from '../messages/messages.module.js';
+import { PeopleModule } from '../people/people.module.js';
+import { SentModule } from '../sent/sent.module.js';
+import { TrackingModule } from '../tracking/tracking.module.js';
+import { TodayController } from './today.controller.js';
+import { TodayRepository } from './today.repository.js';
+import { TodayService } from './today.service.js';
+
+@Module({
+  imports: [MessagesModule, PeopleModule, SentModule, TrackingModule],
+  controllers: [TodayController],
+  providers: [TodayRepository, TodayService],
+})
+export class TodayModule {}

@@ -1,0 +1,73 @@
+import { Injectable } from '@nestjs/common';
+import type { Mark, Proposal, TodayView } from '@kiraku/core/contract';
+import { filterOf, SILENT_VIEW } from '@kiraku/core/sent';
+import { DAY } from '@kiraku/core/time';
+import { scoreOf, signalsOf } from '@kiraku/core/today';
+import { passedOn, type Look } from '@kiraku/core/tracking';
+import { Clock } from '../clock.js';
+import { MessagesRepository } from '../messages/messages.repository.js';
+import { ListRepository } from '../sent/list.repository.js';
+import { EventsRepository } from '../tracking/events.repository.js';
+import { TodayRepository, type Busy } from './today.repository.js';
+
+/** What happened longer ago suggests nothing for today. */
+const LATELY_MS = 8 * DAY;
+/** Of more messages than these the oldest happenings are not looked at. */
+const MOST_MESSAGES = 300;
+const MOST_PROPOSALS = 12;
+const MOST_SILENT = 6;
+
+type Scored = Omit<Proposal, 'message'> & { messageId: number };
+
+/** Answers whom to get in touch with now, and what shows no sign. */
+@Injectable()
+export class TodayService {
+  constructor(
+    private readonly today: TodayRepository,
+    private readonly list: ListRepository,
+    private readonly messages: MessagesRepository,
+    private readonly events: EventsRepository,
+    private readonly clock: Clock,
+  ) {}
+
+  view(): TodayView {
+    const now = this.clock.now();
+    const busy = this.today.busy(now - LATELY_MS, now, MOST_MESSAGES);
+    const doings = this.events.counted([...new Set(busy.map(({ messageId }) => messageId))]);
+    const scored = bestOfEach(busy.flatMap((one) => score(one, doings.get(one.copyId) ?? [], now)));
+    const silent = filterOf(SILENT_VIEW, now);
+    return {
+      proposals: this.withMessages(scored.slice(0, MOST_PROPOSALS)),
+      more: Math.max(0, scored.length - MOST_PROPOSALS),
+      silent: this.messages.summariesOf(this.list.page(silent, MOST_SILENT, null, now).map(({ id }) => id)),
+      silentTotal: this.list.count(silent, now),
+    };
+  }
+
+  private withMessages(scored: Scored[]): Proposal[] {
+    const summaries = this.messages.summariesOf(scored.map(({ messageId }) => messageId));
+    const byId = new Map(summaries.map((summary) => [summary.id, summary]));
+    return scored.map(({ messageId, ...rest }) => ({ ...rest, message: byId.get(messageId)! }));
+  }
+}
+
+function score(
+  { messageId, copyId, answeredAt, person, dismissedAt }: Busy,
+  doings: (Mark & Look)[],
+  now: number,
+): Scored[] {
+  const marks = doings.filter((mark) => mark.at > (dismissedAt ?? 0));
+  const parts = signalsOf({ marks, answeredAt, passedOn: passedOn(doings) }, now);
+  if (parts.length === 0) return [];
+  return [{ messageId, copyId, person, parts, score: scoreOf(parts), lastAt: marks.at(-1)!.at }];
+}
+
+/** One line for each person: what weighs most of what they do. */
+function bestOfEach(scored: Scored[]): Scored[] {
+  const best = new Map<number, Scored>();
+  for (const one of scored) {
+    const known = best.get(one.person.id);
+    if (!known || one.score > known.score) best.set(one.person.id, one);
+  }
+  return [...best.values()].sort((a, b) => b.score - a.score || b.lastAt - a.lastAt);
+}

@@ -1,0 +1,87 @@
+import type { JudgingView, PlaceChoice } from '@kiraku/core/contract';
+import { domainOf } from '@kiraku/core/message';
+import { DAY } from '@kiraku/core/time';
+import { readNetwork, type JudgedCopy, type Network, type Situation } from '@kiraku/core/tracking';
+import type { Statements } from './statements.js';
+
+/** The key of the setting that hits are judged by. */
+export const JUDGING_KEY = 'judging';
+
+export const JUDGING_AT_FIRST: JudgingView = {
+  ownNetworks: [],
+  colleagues: 'count',
+  respectWish: false,
+  trackForDays: null,
+  ringForDays: null,
+  place: 'country',
+  proxies: [],
+};
+
+/** The sender’s choices, ready for judging. */
+export interface Choices extends Omit<Situation, 'copies'> {
+  place: PlaceChoice;
+  /** Whether an address is of the sender’s own domain. */
+  isColleague(address: string): boolean;
+}
+
+/** Reads the choices as they stand now; works them out anew only where they have changed. */
+export class ChoicesReader {
+  private last: { text: string; choices: Choices } | undefined;
+
+  constructor(private readonly statements: Pick<Statements, 'settings'>) {}
+
+  read(): Choices {
+    const [value, address] = (this.statements.settings.first({}) ?? [null, null]) as (string | null)[];
+    const text = `${address} ${value}`;
+    if (this.last?.text === text) return this.last.choices;
+    const choices = choicesFrom(
+      { ...JUDGING_AT_FIRST, ...(JSON.parse(value ?? '{}') as Partial<JudgingView>) },
+      address,
+    );
+    this.last = { text, choices };
+    return choices;
+  }
+}
+
+/** A copy as the situation of its message needs it. */
+interface SituatedCopy {
+  id: number;
+  sentAt: number | null;
+  address: string;
+}
+
+/**
+ * The situation of a message.
+ *
+ * @param trackForDays what was said of this message alone; null for what holds for all
+ */
+export function situationOf(choices: Choices, copies: Iterable<SituatedCopy>, trackForDays: number | null): Situation {
+  const judged = new Map<number, JudgedCopy>();
+  for (const { id, sentAt, address } of copies) judged.set(id, { sentAt, colleague: choices.isColleague(address) });
+  const trackForMs = trackForDays === null ? choices.trackForMs : trackForDays * DAY;
+  return { ...choices, trackForMs, copies: judged };
+}
+
+/** All copies of a message. */
+export function copiesOf(statements: Pick<Statements, 'copies'>, messageId: number): SituatedCopy[] {
+  const rows = statements.copies.all({ messageId }) as [number, number | null, string][];
+  return rows.map(([id, sentAt, address]) => ({ id, sentAt, address }));
+}
+
+function choicesFrom(view: JudgingView, ownAddress: string | null | undefined): Choices {
+  const ownDomain = ownAddress ? domainOf(ownAddress).toLowerCase() : null;
+  return {
+    ownNetworks: networksFrom(view.ownNetworks),
+    colleagues: view.colleagues,
+    respectWish: view.respectWish,
+    trackForMs: view.trackForDays === null ? null : view.trackForDays * DAY,
+    ringForMs: view.ringForDays === null ? null : view.ringForDays * DAY,
+    place: view.place,
+    isColleague: (address) => domainOf(address).toLowerCase() === ownDomain,
+  };
+}
+
+/** Those that can be read; what is saved has been looked at before. */
+export function networksFrom(texts: readonly string[]): Network[] {
+  return texts.map(readNetwork).filter((network): network is Network => network !== null);
+}

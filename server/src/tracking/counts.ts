@@ -1,0 +1,120 @@
+import type { EventKind, Tally } from '@kiraku/core/contract';
+import { addToTally, EMPTY_TALLY } from '@kiraku/core/tracking';
+import { TALLY_COLUMNS, type Statements } from './statements.js';
+
+/** A copy as it stands before the next event. */
+export interface Standing {
+  messageId: number;
+  sentAt: number | null;
+  address: string;
+  /** What was said of its message alone; null for what holds for all. */
+  trackForDays: number | null;
+  /** Its recipient has declined to be tracked: what they do is not recorded. */
+  declined: boolean;
+  tally: Tally;
+}
+
+interface Counted {
+  kind: EventKind;
+  at: number;
+  counted: boolean;
+  linkId: number | null;
+  times?: number;
+}
+
+/**
+ * The counts that the events of one transaction move: each row is read once and written once. They grow with each event,
+ * save where a verdict was revised: then what the message’s events say is counted from the start.
+ */
+export class Counts {
+  private readonly copies = new Map<number, Standing>();
+  /** `latestAt` is the last counted event of this transaction; 0 where only set-aside ones came. */
+  private readonly messages = new Map<number, { tally: Tally; latestAt: number }>();
+  private readonly recounted = new Set<number>();
+
+  constructor(private readonly statements: Statements) {}
+
+  /** Undefined for a copy that was deleted meanwhile. */
+  standing(copyId: number): Standing | undefined {
+    return this.copies.get(copyId) ?? this.load(copyId);
+  }
+
+  add(copyId: number, event: Counted): void {
+    const standing = this.standing(copyId);
+    if (!standing) return;
+    const sum = this.messages.get(standing.messageId)!;
+    standing.tally = addToTally(standing.tally, event);
+    sum.tally = addToTally(sum.tally, event);
+    if (!event.counted) return;
+    sum.latestAt = Math.max(sum.latestAt, event.at);
+    if (event.linkId !== null) this.statements.linkClick.run({ id: event.linkId, at: event.at });
+  }
+
+  /** Counts a message from the start, once its last event of this transaction is written. */
+  recount(messageId: number): void {
+    this.recounted.add(messageId);
+  }
+
+  write(): void {
+    for (const [id, { messageId, tally }] of this.copies)
+      if (!this.recounted.has(messageId)) this.statements.copyTally.run({ id, ...tally });
+    for (const [id, { tally, latestAt }] of this.messages)
+      if (!this.recounted.has(id)) this.statements.messageTally.run({ id, ...tally, latestAt });
+    for (const messageId of this.recounted) this.writeRecount(messageId);
+  }
+
+  private writeRecount(messageId: number): void {
+    const sum = new TallyMap();
+    const byCopy = new TallyMap();
+    const byLink = new TallyMap();
+    for (const [kind, at, counted, times, copyId, linkId] of this.statements.counts.all({ messageId })) {
+      const event = { kind: kind as EventKind, at: at as number, counted: counted === 1, times: times as number };
+      sum.add(messageId, event);
+      byCopy.add(copyId as number, event);
+      if (linkId !== null) byLink.add(linkId as number, event);
+    }
+    this.statements.messageRecount.run({ id: messageId, ...sum.of(messageId) });
+    for (const [id] of this.statements.copies.all({ messageId }) as [number][])
+      this.statements.copyTally.run({ id, ...byCopy.of(id) });
+    for (const [id] of this.statements.linksOfMessage.all({ messageId }) as [number][]) {
+      const { clicks, lastClickAt } = byLink.of(id);
+      this.statements.linkRecount.run({ id, clicks, lastClickAt });
+    }
+  }
+
+  private load(copyId: number): Standing | undefined {
+    const row = this.statements.standing.first({ copyId });
+    if (!row) return undefined;
+    const [messageId, sentAt, optedOutAt, address, trackForDays, ...counts] = row as [
+      number,
+      number | null,
+      number | null,
+      string,
+      number | null,
+    ];
+    const tally = tallyFrom(counts, 0);
+    const standing = { messageId, sentAt, address, trackForDays, declined: optedOutAt !== null, tally };
+    this.copies.set(copyId, standing);
+    if (!this.messages.has(messageId))
+      this.messages.set(messageId, { tally: tallyFrom(counts, TALLY_COLUMNS.length), latestAt: 0 });
+    return standing;
+  }
+}
+
+class TallyMap {
+  private readonly tallies = new Map<number, Tally>();
+
+  add(id: number, event: Parameters<typeof addToTally>[1]): void {
+    this.tallies.set(id, addToTally(this.of(id), event));
+  }
+
+  of(id: number): Tally {
+    return this.tallies.get(id) ?? EMPTY_TALLY;
+  }
+}
+
+function tallyFrom(counts: number[], offset: number): Tally {
+  const tally: Tally = { ...EMPTY_TALLY };
+  for (let i = 0; i < TALLY_COLUMNS.length; i += 1) tally[TALLY_COLUMNS[i]!] = counts[offset + i]!;
+  return tally;
+}

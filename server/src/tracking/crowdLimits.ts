@@ -1,0 +1,42 @@
+import type { Socket } from 'node:net';
+import type { IncomingMessage, ServerResponse } from 'node:http';
+
+/** As many as a busy office makes at once over one address. */
+const MOST_CONNECTIONS_OF_ONE = 256;
+/** Programs send a request when the answer before it is there; a few do not wait for it (RFC 9112, section 9.3.2). */
+const MOST_UNANSWERED = 4;
+
+/** Keeps one visitor from taking the door for themselves: others stand behind what they ask for. */
+export class CrowdLimits {
+  private readonly connections = new Map<string, number>();
+  private readonly unanswered = new WeakMap<Socket, number>();
+
+  /** @param isProxy whether an address is one of those that bring many visitors */
+  constructor(private readonly isProxy: (address: string) => boolean) {}
+
+  /** Counts a connection, or closes it where its address has too many. */
+  admit(socket: Socket): void {
+    const address = socket.remoteAddress ?? '';
+    const open = this.connections.get(address) ?? 0;
+    if (open >= MOST_CONNECTIONS_OF_ONE && !this.isProxy(address)) return void socket.destroy();
+    this.connections.set(address, open + 1);
+    socket.once('close', () => {
+      const left = this.connections.get(address)! - 1;
+      if (left > 0) this.connections.set(address, left);
+      else this.connections.delete(address);
+    });
+  }
+
+  /** Counts a request until it is answered. False, and its connection closed, where too many before it are not. */
+  enter({ socket }: IncomingMessage, response: ServerResponse): boolean {
+    if (socket.destroyed) return false;
+    const before = this.unanswered.get(socket) ?? 0;
+    if (before >= MOST_UNANSWERED) {
+      socket.destroy();
+      return false;
+    }
+    this.unanswered.set(socket, before + 1);
+    response.once('close', () => this.unanswered.set(socket, this.unanswered.get(socket)! - 1));
+    return true;
+  }
+}

@@ -1,0 +1,209 @@
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import { clientOf, isInNetwork, parsePublicPath } from '@kiraku/core/tracking';
+import { Clock } from '../clock.js';
+import { CONFIG, type Config } from '../config.js';
+import { CrowdLimits } from './crowdLimits.js';
+import type { HitOutcome } from './hitWriter.js';
+import { JudgingSettings } from './judging.settings.js';
+import { OptOuts } from './optOuts.js';
+import { MARK_COOKIE, OwnBrowsers } from './ownBrowsers.js';
+import { Recorder, TooBusyError } from './recorder.js';
+import type { HitTarget } from './targets.js';
+
+/** A transparent GIF of one pixel. */
+const IMAGE = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');
+
+const IMAGE_HEADERS = {
+  'Content-Type': 'image/gif',
+  'Content-Length': IMAGE.length,
+  // RFC 9111, section 5.2.2.5: each look is to reach us; the two below for caches that know no better.
+  'Cache-Control': 'no-store, no-cache, must-revalidate, private, max-age=0',
+  Pragma: 'no-cache',
+  Expires: '0',
+  'Cross-Origin-Resource-Policy': 'cross-origin',
+  'X-Content-Type-Options': 'nosniff',
+};
+
+const PAGE_HEADERS = {
+  'Content-Type': 'text/html; charset=utf-8',
+  'Cache-Control': 'no-store',
+  'Content-Security-Policy':
+    "default-src 'none'; style-src 'unsafe-inline'; form-action 'self'; frame-ancestors 'none'",
+  'Referrer-Policy': 'no-referrer',
+  'X-Content-Type-Options': 'nosniff',
+  'X-Robots-Tag': 'noindex',
+};
+
+const OPT_OUT_FORM =
+  '<h1>Would you rather not be tracked?</h1><p>The mail you came from tells its sender when it is opened and which ' +
+  'links are followed. If you decline, the mails that you get from this sender tell nothing any more.</p>' +
+  '<form method="post"><button style="font: inherit; padding: 0.5em 1em">Decline</button></form>';
+
+const DECLINED =
+  '<p>Declined: mails from this sender will not tell anything about you any more.</p>' +
+  '<form method="post" action="?again"><button style="font: inherit; padding: 0.5em 1em">I have changed my mind</button></form>';
+
+/** As long as browsers keep a cookie at most. */
+const MARK_SECONDS = 400 * 24 * 60 * 60;
+
+/** No sensible value is longer. */
+const PURPOSE_LENGTH = 100;
+
+/** Slow clients do not hold a connection for long, and what they send is bounded. */
+const TIMES_AND_SIZES = { maxHeaderSize: 16_384, headersTimeout: 10_000, connectionsCheckingInterval: 2000 };
+const MOST_CONNECTIONS = 2000;
+
+/**
+ * The public door: image and redirect, and nothing else. It stands directly on Node's own HTTP server, since it does
+ * two things very often and nothing for a browser to log in to.
+ */
+@Injectable()
+export class Door implements BeforeApplicationShutdown {
+  private readonly logger = new Logger(Door.name);
+  private server: Server | undefined;
+
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly recorder: Recorder,
+    private readonly optOuts: OptOuts,
+    private readonly ownBrowsers: OwnBrowsers,
+    private readonly settings: JudgingSettings,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Opens the door. Resolves to the port it listens on. */
+  async open(): Promise<number> {
+    await this.recorder.open();
+    const limits = new CrowdLimits((address) => isInNetwork(plainIp(address), this.settings.proxies()));
+    const server = createServer(TIMES_AND_SIZES, (request, response) => {
+      if (!limits.enter(request, response)) return;
+      this.answer(request, response).catch((error: unknown) => {
+        this.logger.error(`${request.method} ${request.url}`, error instanceof Error ? error.stack : String(error));
+        if (!response.headersSent) response.writeHead(500);
+        response.end();
+      });
+    });
+    server.maxConnections = MOST_CONNECTIONS;
+    server.on('connection', (socket) => limits.admit(socket));
+    this.server = server;
+    await new Promise<void>((resolve, reject) => {
+      server.once('error', reject);
+      server.listen(this.config.publicPort, this.config.publicHost, resolve);
+    });
+    return (server.address() as AddressInfo).port;
+  }
+
+  /** No new visitors; those inside are answered first. */
+  async beforeApplicationShutdown(): Promise<void> {
+    const server = this.server;
+    if (!server) return;
+    await new Promise((resolve) => {
+      server.close(resolve);
+      server.closeIdleConnections();
+    });
+  }
+
+  private async answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
+    const path = request.url!.split('?', 1)[0]!;
+    const named = parsePublicPath(path);
+    if (named?.kind === 'optOut') return this.optOut(request, response, named.token);
+    if (!['GET', 'HEAD', 'OPTIONS'].includes(request.method!))
+      return plain(response, 405, 'Only reading is possible here.');
+    if (path === '/health') return json(response, { status: 'ok' });
+    if (!named) return plain(response, 404, 'There is nothing at this address.');
+    if (named.kind === 'ownBrowser') {
+      // Not used up by a program that only asks whether there is something.
+      return request.method === 'GET'
+        ? this.markOwn(response, named.token)
+        : plain(response, 405, 'Only a visit counts here.');
+    }
+    const outcome = await this.outcome(request, named.kind, named.token);
+    if (request.method === 'OPTIONS') return void response.writeHead(204, { Allow: 'GET, HEAD, OPTIONS' }).end();
+    if (named.kind === 'image') return outcome ? image(response) : plain(response, 503, 'Too busy. Try again.');
+    if (!outcome?.url) return plain(response, 404, 'This link is not known here. It may be incomplete.');
+    redirect(response, outcome.url);
+  }
+
+  /** A page that asks, and declines only at the press of its button: mail filters follow links, and press nothing. */
+  private optOut(request: IncomingMessage, response: ServerResponse, token: string): void {
+    request.resume();
+    const again = request.url!.endsWith('?again');
+    const act = request.method !== 'POST' ? 'state' : again ? 'allow' : 'decline';
+    const state = this.optOuts[act](token);
+    if (state === 'unknown') return plain(response, 404, 'This link is not known here. It may be incomplete.');
+    if (state === 'declined') return page(response, 200, 'Declined', DECLINED);
+    page(response, 200, 'Decline to be told about', OPT_OUT_FORM);
+  }
+
+  /** The one cookie of the door, for the one browser that came with an invitation from the desk. */
+  private markOwn(response: ServerResponse, token: string): void {
+    const mark = this.ownBrowsers.accept(token);
+    if (mark === null) return plain(response, 404, 'This address is used up. Ask the desk for another.');
+    const scope = this.config.publicUrl.startsWith('https:') ? 'SameSite=None; Secure' : 'SameSite=Lax';
+    response.setHeader('Set-Cookie', `${MARK_COOKIE}=${mark}; Path=/; Max-Age=${MARK_SECONDS}; HttpOnly; ${scope}`);
+    plain(
+      response,
+      200,
+      'This browser is known as yours now: what you open in it does not count. You can close this page.',
+    );
+  }
+
+  /**
+   * Records the hit and says where it leads. A link must lead to its end even where the hit could not be recorded; that
+   * is logged.
+   */
+  private async outcome(request: IncomingMessage, kind: HitTarget, token: string): Promise<HitOutcome | null> {
+    const { headers } = request;
+    try {
+      return await this.recorder.record({
+        ...{ target: kind, token, at: this.clock.now(), ip: this.client(request), method: request.method! },
+        userAgent: headers['user-agent'] ?? '',
+        purpose: String(headers['sec-purpose'] ?? headers['purpose'] ?? '').slice(0, PURPOSE_LENGTH),
+        mine: this.ownBrowsers.isMarked(headers.cookie),
+        unwilling: headers['dnt'] === '1' || headers['sec-gpc'] === '1',
+      });
+    } catch (error) {
+      if (error instanceof TooBusyError) this.logger.warn('Too many hits at once: one was not recorded');
+      return kind === 'image' ? null : this.recorder.look(kind, token);
+    }
+  }
+
+  private client({ socket, headers }: IncomingMessage): string {
+    const remote = plainIp(socket.remoteAddress ?? '');
+    const xForwardedFor = [headers['x-forwarded-for'] ?? []].flat().join(',');
+    return clientOf(remote, { forwarded: headers['forwarded'], xForwardedFor }, this.settings.proxies());
+  }
+}
+
+/** An IPv4 client of a dual-stack socket shows as an IPv4-mapped address (RFC 4291, section 2.5.5.2). */
+function plainIp(address: string): string {
+  return address.replace(/^::ffff:(?=\d+\.)/i, '');
+}
+
+function image(response: ServerResponse): void {
+  response.writeHead(200, IMAGE_HEADERS).end(IMAGE);
+}
+
+function redirect(response: ServerResponse, url: string): void {
+  response.writeHead(302, { ...PAGE_HEADERS, Location: url, 'Content-Length': 0 }).end();
+}
+
+function json(response: ServerResponse, body: object): void {
+  response
+    .writeHead(200, { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' })
+    .end(JSON.stringify(body));
+}
+
+function plain(response: ServerResponse, status: number, words: string): void {
+  page(response, status, words, `<p>${words}</p>`);
+}
+
+function page(response: ServerResponse, status: number, title: string, body: string): void {
+  const html =
+    '<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">' +
+    `<title>${title}</title><main style="font: 17px/1.6 sans-serif; max-width: 32em; margin: 3em auto; padding: 0 1em">` +
+    `${body}</main></html>`;
+  response.writeHead(status, { ...PAGE_HEADERS, 'Content-Length': Buffer.byteLength(html) }).end(html);
+}

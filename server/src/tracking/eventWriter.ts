@@ -1,0 +1,105 @@
+import type { EventKind } from '@kiraku/core/contract';
+import { BY_HAND, FLOOD, judge, type Verdict } from '@kiraku/core/tracking';
+import type { Database } from '../store/database.js';
+import { Agents } from './agents.js';
+import { ChoicesReader, copiesOf, situationOf } from './choices.js';
+import { Counts } from './counts.js';
+import { compileStatements, type Statements } from './statements.js';
+import { StoredHits, type StoredHit } from './storedHits.js';
+
+/** An event that is known for what it is, and needs no judging: a refusal, an answer. */
+export interface PlainEvent {
+  kind: EventKind;
+  at: number;
+  copyId: number;
+}
+
+/** Writes events other than hits, and revises the verdicts of hits, within the caller’s transaction. */
+export class EventWriter {
+  private readonly statements: Statements;
+  private readonly hits: StoredHits;
+  private readonly choices: ChoicesReader;
+
+  constructor(database: Database) {
+    this.statements = compileStatements(database);
+    this.hits = new StoredHits(this.statements, new Agents(this.statements));
+    this.choices = new ChoicesReader(this.statements);
+  }
+
+  write({ copyId, kind, at }: PlainEvent): void {
+    const counts = new Counts(this.statements);
+    const standing = counts.standing(copyId);
+    if (!standing) return;
+    const { messageId } = standing;
+    this.statements.event.run({ at, kind, counted: 1, messageId, copyId, mine: 0, unwilling: 0, hosted: 0, rings: 1 });
+    counts.add(copyId, { kind, at, counted: true, linkId: null });
+    counts.write();
+  }
+
+  /** Judges all hits of a message again. Returns how many verdicts came out otherwise. */
+  judgeAgain(messageId: number, now: number): number {
+    const changed = this.reviseAll(messageId, now);
+    if (changed > 0) this.recount(messageId);
+    return changed;
+  }
+
+  private reviseAll(messageId: number, now: number): number {
+    const hits = this.hits.ofMessage(messageId).filter(({ reason }) => reason !== FLOOD.name);
+    const [trackForDays] = (this.statements.trackForDays.first({ messageId }) ?? [null]) as [number | null];
+    const situation = situationOf(this.choices.read(), copiesOf(this.statements, messageId), trackForDays);
+    return revise(this.statements, messageId, hits, judge(hits, situation), now);
+  }
+
+  /**
+   * Sets the sender’s own verdict on a hit; null leaves it to the rules again.
+   *
+   * @returns the message it belongs to; undefined where the event is none that can be judged
+   */
+  setByHand(eventId: number, counted: boolean | null, now: number): number | undefined {
+    const messageId = this.statements.messageOfEvent.first({ id: eventId })?.[0] as number | undefined;
+    if (messageId === undefined) return undefined;
+    this.statements.byHand.run({
+      ...{ id: eventId, byHand: counted === null ? null : Number(counted), counted: Number(counted ?? true) },
+      reason: counted === false ? BY_HAND.name : null,
+    });
+    this.statements.corrected.run({ at: now, messageId, eventId });
+    this.reviseAll(messageId, now);
+    this.recount(messageId);
+    return messageId;
+  }
+
+  /** Counts a message from what is written of it. */
+  recount(messageId: number): void {
+    const counts = new Counts(this.statements);
+    counts.recount(messageId);
+    counts.write();
+  }
+}
+
+/**
+ * Writes down verdicts that are not what they were, and notes each for the live stream. What the sender has decided
+ * stays. Counts are to be made anew where any has changed.
+ *
+ * @param hits in the order of the verdicts; they take their new verdict
+ * @param isReached which of them may change; all where nothing is said
+ * @returns how many have changed
+ */
+export function revise(
+  statements: Pick<Statements, 'verdict' | 'corrected'>,
+  messageId: number,
+  hits: readonly StoredHit[],
+  verdicts: readonly Verdict[],
+  now: number,
+  isReached: (hit: StoredHit) => boolean = () => true,
+): number {
+  let changed = 0;
+  hits.forEach((hit, index) => {
+    const { counted, reason, rings } = verdicts[index]!;
+    if (!isReached(hit) || hit.byHand !== null || (hit.reason === reason && hit.rings === rings)) return;
+    statements.verdict.run({ id: hit.id, counted: Number(counted), reason, rings: Number(rings) });
+    statements.corrected.run({ at: now, messageId, eventId: hit.id });
+    Object.assign(hit, { reason, rings });
+    changed += 1;
+  });
+  return changed;
+}

@@ -1,0 +1,162 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { and, count, countDistinct, desc, eq, gt, gte, inArray, lte, sql, type SQL } from 'drizzle-orm';
+import type { EventView, Mark } from '@kiraku/core/contract';
+import type { Look } from '@kiraku/core/tracking';
+import { DATABASE, type Database } from '../store/database.js';
+import { agent, copy, event, link, message, person } from '../store/schema.js';
+
+/** More than anybody’s letter is looked at. */
+const MOST_LOOKS = 5000;
+/** As many marks as a trail can tell apart. */
+const MARKS_PER_MESSAGE = 60;
+
+/** Nothing rings of a message, or a person, that was silenced. */
+const isTold = sql`${event.rings} and ${message.silencedAt} is null and ${person.silencedAt} is null`.mapWith(Boolean);
+
+@Injectable()
+export class EventsRepository {
+  private readonly marksOf;
+
+  constructor(@Inject(DATABASE) private readonly database: Database) {
+    this.marksOf = database
+      .select({ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label: link.text })
+      .from(event)
+      .leftJoin(link, eq(link.id, event.linkId))
+      .where(eq(event.messageId, sql.placeholder('messageId')))
+      .orderBy(desc(event.at))
+      .limit(MARKS_PER_MESSAGE)
+      .prepare();
+  }
+
+  /** The newest marks of a message, oldest first. */
+  marks(messageId: number): Mark[] {
+    return this.marksOf.all({ messageId }).reverse();
+  }
+
+  /** Newest first; `before` is the last event of the page before. */
+  ofMessage(messageId: number, limit: number, before?: { at: number; id: number }): EventView[] {
+    const older = before && sql`(${event.at}, ${event.id}) < (${before.at}, ${before.id})`;
+    return this.select(and(eq(event.messageId, messageId), older), [desc(event.at), desc(event.id)], limit);
+  }
+
+  /** The counted looks at a message, by copy, as far as they tell who looked; of very many, the newest. */
+  looks(messageId: number): Map<number, Look[]> {
+    const rows = this.database
+      .select({
+        ...{ copyId: event.copyId, at: event.at, ip: event.ip, place: event.place },
+        ...{ device: agent.device, system: agent.system, program: agent.program },
+      })
+      .from(event)
+      .innerJoin(agent, eq(agent.id, event.agentId))
+      .where(and(eq(event.messageId, messageId), eq(event.counted, true)))
+      .orderBy(desc(event.at))
+      .limit(MOST_LOOKS)
+      .all();
+    const looks = new Map<number, Look[]>();
+    for (const { copyId, ...look } of rows) looks.set(copyId, [...(looks.get(copyId) ?? []), look]);
+    return looks;
+  }
+
+  /** The newest counted marks of each copy of some messages, with what they tell of who looked; oldest first. */
+  counted(messageIds: number[]): Map<number, (Mark & Look)[]> {
+    const ranked = this.database
+      .select({
+        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label: link.text },
+        ...{ copyId: event.copyId, ip: event.ip, place: event.place },
+        ...{ device: agent.device, system: agent.system, program: agent.program },
+        age: sql<number>`row_number() over (partition by ${event.copyId} order by ${event.at} desc)`.as('age'),
+      })
+      .from(event)
+      .leftJoin(link, eq(link.id, event.linkId))
+      .leftJoin(agent, eq(agent.id, event.agentId))
+      .where(and(inArray(event.messageId, messageIds), eq(event.counted, true)))
+      .as('ranked');
+    const rows = this.database.select().from(ranked).where(lte(ranked.age, MARKS_PER_MESSAGE)).orderBy(ranked.at).all();
+    const byCopy = new Map<number, (Mark & Look)[]>();
+    for (const { copyId, age: _age, ...mark } of rows) byCopy.set(copyId, [...(byCopy.get(copyId) ?? []), mark]);
+    return byCopy;
+  }
+
+  countOfMessage(messageId: number): number {
+    return this.database.select({ n: count() }).from(event).where(eq(event.messageId, messageId)).get()!.n;
+  }
+
+  /** Newest first, from a time on. */
+  since(at: number, limit: number): EventView[] {
+    return this.select(gte(event.at, at), [desc(event.at)], limit);
+  }
+
+  countSince(at: number): number {
+    return this.database.select({ n: count() }).from(event).where(gte(event.at, at)).get()!.n;
+  }
+
+  /** In the order in which they were committed. */
+  after(id: number, limit: number): EventView[] {
+    return this.select(gt(event.id, id), [event.id], limit);
+  }
+
+  /** Messages that anything has happened to, from an id on. */
+  messagesAfter(id: number, limit: number): number[] {
+    return this.database
+      .selectDistinct({ id: event.messageId })
+      .from(event)
+      .where(gt(event.messageId, id))
+      .orderBy(event.messageId)
+      .limit(limit)
+      .all()
+      .map((row) => row.id);
+  }
+
+  countMessages(): number {
+    return this.database
+      .select({ n: countDistinct(event.messageId) })
+      .from(event)
+      .get()!.n;
+  }
+
+  /** In no order. */
+  byIds(ids: number[]): EventView[] {
+    return ids.length === 0 ? [] : this.select(inArray(event.id, ids), [event.id], ids.length);
+  }
+
+  lastId(): number {
+    return this.database.select({ id: event.id }).from(event).orderBy(desc(event.id)).limit(1).get()?.id ?? 0;
+  }
+
+  private select(condition: SQL | undefined, order: (SQL | typeof event.id)[], limit: number): EventView[] {
+    return this.database
+      .select({
+        eventId: event.id,
+        at: event.at,
+        kind: event.kind,
+        counted: event.counted,
+        reason: event.reason,
+        label: link.text,
+        messageId: event.messageId,
+        messageIdHeader: copy.messageIdHeader,
+        subject: message.subject,
+        copyId: event.copyId,
+        recipient: { kind: copy.kind, name: copy.name, address: copy.address },
+        linkId: event.linkId,
+        linkUrl: link.url,
+        ip: event.ip,
+        userAgent: agent.userAgent,
+        device: agent.device,
+        system: agent.system,
+        program: agent.program,
+        ...{ place: event.place, rings: isTold, byHand: event.byHand, times: event.times },
+        ...{ method: event.method, purpose: event.purpose, mine: event.mine, unwilling: event.unwilling },
+        hosted: event.hosted,
+      })
+      .from(event)
+      .innerJoin(copy, eq(copy.id, event.copyId))
+      .innerJoin(message, eq(message.id, event.messageId))
+      .innerJoin(person, eq(person.id, copy.personId))
+      .leftJoin(link, eq(link.id, event.linkId))
+      .leftJoin(agent, eq(agent.id, event.agentId))
+      .where(condition)
+      .orderBy(...order)
+      .limit(limit)
+      .all();
+  }
+}

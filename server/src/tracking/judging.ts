@@ -1,0 +1,81 @@
+import { Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import type { JudgingProgress } from '@kiraku/core/contract';
+import { SettingsRepository } from '../settings/settings.repository.js';
+import { Changes } from '../store/changes.js';
+import { EventsRepository } from './events.repository.js';
+import { Recorder } from './recorder.js';
+
+const PROGRESS = 'judging.progress';
+/** So many messages go into one transaction: hits that come meanwhile wait for no more. */
+const AT_ONCE = 20;
+
+interface Progress extends JudgingProgress {
+  /** The last message that is done; the next has a greater id. */
+  after: number;
+}
+
+/** Judges everything again, message by message, while the door stays open; goes on after a restart. */
+@Injectable()
+export class Judging implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  private readonly logger = new Logger(Judging.name);
+  private running: Promise<void> | undefined;
+  private stopped = false;
+
+  constructor(
+    private readonly events: EventsRepository,
+    private readonly recorder: Recorder,
+    private readonly settings: SettingsRepository,
+    private readonly changes: Changes,
+  ) {}
+
+  onApplicationBootstrap(): void {
+    if (this.progress() !== null) this.run();
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopped = true;
+    await this.running;
+  }
+
+  /** How far it has come; null where nothing is under way. */
+  progress(): JudgingProgress | null {
+    const found = this.settings.get<Progress>(PROGRESS);
+    return found ? { done: found.done, total: found.total, changed: found.changed } : null;
+  }
+
+  /** Begins anew, from the first message on. */
+  begin(): JudgingProgress {
+    const total = this.events.countMessages();
+    this.settings.set(PROGRESS, { after: 0, done: 0, total, changed: 0 } satisfies Progress);
+    this.run();
+    return { done: 0, total, changed: 0 };
+  }
+
+  /** Resolves when nothing is under way. */
+  async done(): Promise<void> {
+    await this.running;
+  }
+
+  private run(): void {
+    this.running ??= this.judgeAll()
+      .catch((error: unknown) => this.logger.error('Judging again has stopped', error))
+      .finally(() => (this.running = undefined));
+  }
+
+  private async judgeAll(): Promise<void> {
+    while (!this.stopped) {
+      const before = this.settings.get<Progress>(PROGRESS)!;
+      const ids = this.events.messagesAfter(before.after, AT_ONCE);
+      if (ids.length === 0) break;
+      const changed = await this.recorder.judgeAllAgain(ids);
+      // Begun anew meanwhile: then that one counts.
+      if (this.settings.get<Progress>(PROGRESS)!.after !== before.after) continue;
+      this.settings.set(PROGRESS, {
+        ...{ after: ids.at(-1)!, done: before.done + ids.length, total: before.total },
+        changed: before.changed + changed,
+      } satisfies Progress);
+      if (changed > 0) this.changes.announce();
+    }
+    if (!this.stopped) this.settings.remove(PROGRESS);
+  }
+}

@@ -1,0 +1,47 @@
+import { Injectable } from '@nestjs/common';
+import { Clock } from '../clock.js';
+import { Changes } from '../store/changes.js';
+import { OptOutsRepository } from './optOuts.repository.js';
+import { Recorder } from './recorder.js';
+
+export type OptOutState = 'unknown' | 'open' | 'declined';
+
+/** Recipients who would rather not be tracked: they are written to without, and nothing they do is recorded. */
+@Injectable()
+export class OptOuts {
+  constructor(
+    private readonly recipients: OptOutsRepository,
+    private readonly recorder: Recorder,
+    private readonly changes: Changes,
+    private readonly clock: Clock,
+  ) {}
+
+  /** How the recipient of a copy, named by its image's token, has decided. */
+  state(token: string): OptOutState {
+    const found = this.recipients.recipientOf(token);
+    if (!found) return 'unknown';
+    return found.optedOutAt === null ? 'open' : 'declined';
+  }
+
+  /** Declines for the recipient of a copy, once and for good. */
+  decline(token: string): OptOutState {
+    const found = this.recipients.recipientOf(token);
+    if (!found) return 'unknown';
+    if (found.optedOutAt !== null) return 'declined';
+    const at = this.clock.now();
+    this.recipients.transaction(() => {
+      this.recorder.recordPlain({ kind: 'opted_out', at, copyId: found.copyId });
+      this.recipients.optOut(found.personId, at);
+    });
+    this.changes.announce();
+    return 'declined';
+  }
+
+  /** Takes that back, for a recipient who has changed their mind. */
+  allow(token: string): OptOutState {
+    const found = this.recipients.recipientOf(token);
+    if (!found) return 'unknown';
+    if (found.optedOutAt !== null) this.recipients.optOut(found.personId, null);
+    return 'open';
+  }
+}

@@ -1,0 +1,177 @@
+import { once } from 'node:events';
+import { Worker } from 'node:worker_threads';
+import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { Clock } from '../clock.js';
+import { CONFIG, databaseFile, type Config } from '../config.js';
+import { Changes } from '../store/changes.js';
+import { DATABASE, type Database } from '../store/database.js';
+import { EventWriter, type PlainEvent } from './eventWriter.js';
+import type { DoorHit, HitOutcome } from './hitWriter.js';
+import type { RecorderReply, RecorderTask } from './recorder.worker.js';
+import { compileStatements } from './statements.js';
+import { Targets, type HitTarget } from './targets.js';
+
+interface Waiting {
+  hit: DoorHit;
+  resolve(outcome: HitOutcome): void;
+  reject(error: Error): void;
+}
+
+/** A task that the thread has, and what is done with its answer. */
+type Answered = (reply: RecorderReply) => void;
+
+/** More hits than this wait in no queue: what comes then is refused, so that memory stays bounded. */
+const MOST_WAITING = 20_000;
+/** As many as go into one transaction, so that other writers get their turn between two. */
+const MOST_AT_ONCE = 500;
+
+export class TooBusyError extends Error {}
+
+/**
+ * The way to the one writer of events. Hits that come while a transaction is being written form the next one (group
+ * commit), and a hit's promise resolves only when it is durable. The writing happens in a thread of its own, so that
+ * waiting for the disk holds nobody at the door; what needs no such speed is written in place.
+ */
+@Injectable()
+export class Recorder implements OnApplicationShutdown {
+  private readonly logger = new Logger(Recorder.name);
+  private readonly writer: EventWriter;
+  private readonly targets: Targets;
+  private waiting: Waiting[] = [];
+  private isWriting = false;
+  /** In the order in which the thread will answer. */
+  private answers: Answered[] = [];
+  private worker: Worker | undefined;
+  /** Resolves with the thread’s first message. */
+  private ready: Promise<unknown> | undefined;
+  private idle: (() => void) | undefined;
+
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    @Inject(DATABASE) private readonly database: Database,
+    private readonly changes: Changes,
+    private readonly clock: Clock,
+  ) {
+    this.writer = new EventWriter(database);
+    this.targets = new Targets(compileStatements(database));
+  }
+
+  /** Starts the thread ahead of the first visitor. Resolves when it can write. */
+  async open(): Promise<void> {
+    this.worker ??= this.start();
+    await this.ready;
+  }
+
+  /**
+   * Judges and records a hit. Resolves when it is durable, to where it leads.
+   *
+   * @throws TooBusyError where too many hits are waiting already
+   */
+  record(hit: DoorHit): Promise<HitOutcome> {
+    if (this.waiting.length >= MOST_WAITING) return Promise.reject(new TooBusyError('Too many hits at once'));
+    return new Promise((resolve, reject) => {
+      this.waiting.push({ hit, resolve, reject });
+      // After the requests that are already readable: they join this transaction.
+      if (!this.isWriting && this.waiting.length === 1) setImmediate(() => this.next());
+    });
+  }
+
+  /** Where a token leads, recording nothing. */
+  look(kind: HitTarget, token: string): HitOutcome {
+    const target = this.targets.find(kind, token);
+    return { known: target !== null, url: target?.url ?? null };
+  }
+
+  /** Records an event that counts, within the caller's transaction if there is one. Announce it after the commit. */
+  recordPlain(plain: PlainEvent): void {
+    this.database.$client.transaction(() => this.writer.write(plain))();
+  }
+
+  /** Judges the hits of one message again, within the caller's transaction if there is one. Announce it after. */
+  judgeAgain(messageId: number): void {
+    this.database.$client.transaction(() => this.writer.judgeAgain(messageId, this.clock.now()))();
+  }
+
+  /** Counts a message from what is written of it, within the caller's transaction. */
+  recount(messageId: number): void {
+    this.writer.recount(messageId);
+  }
+
+  /** Judges the hits of many messages again, in the thread. Resolves to how many verdicts came out otherwise. */
+  judgeAllAgain(messageIds: number[]): Promise<number> {
+    return new Promise((resolve, reject) => {
+      this.give({ judgeAgain: messageIds, now: this.clock.now() }, (reply) => {
+        if ('changed' in reply) resolve(reply.changed);
+        else reject(new Error('error' in reply ? reply.error : 'Not judged'));
+      });
+    });
+  }
+
+  /**
+   * Sets the sender's own verdict on a hit; null leaves it to the rules again. Announces it.
+   *
+   * @returns the message; undefined where the event is none that can be judged
+   */
+  setByHand(eventId: number, counted: boolean | null): number | undefined {
+    const messageId = this.database.$client
+      .transaction(() => this.writer.setByHand(eventId, counted, this.clock.now()))
+      .immediate();
+    this.changes.announce();
+    return messageId;
+  }
+
+  /** After the door has answered its last visitor: what was accepted is written. */
+  async onApplicationShutdown(): Promise<void> {
+    if (this.waiting.length + this.answers.length > 0) await new Promise<void>((resolve) => (this.idle = resolve));
+    await this.worker?.terminate();
+  }
+
+  private next(): void {
+    if (this.isWriting || this.waiting.length === 0) return;
+    const group = this.waiting.splice(0, MOST_AT_ONCE);
+    this.isWriting = true;
+    this.give({ hits: group.map(({ hit }) => hit) }, (reply) => {
+      this.isWriting = false;
+      // The next group is on its way to the disk while this one is answered.
+      this.next();
+      this.answer(group, reply);
+    });
+  }
+
+  private give(task: RecorderTask, answered: Answered): void {
+    this.worker ??= this.start();
+    this.answers.push(answered);
+    this.worker.postMessage(task);
+  }
+
+  private start(): Worker {
+    const worker = new Worker(new URL('./recorder.worker.js', import.meta.url), {
+      workerData: databaseFile(this.config),
+    });
+    this.ready = once(worker, 'message');
+    this.ready.catch(() => undefined);
+    worker.on('message', (reply: RecorderReply | 'ready') => {
+      if (reply !== 'ready') this.answered(this.answers.shift()!, reply);
+    });
+    worker.on('error', (error) => {
+      this.worker = undefined;
+      for (const answered of this.answers.splice(0)) this.answered(answered, { error: error.stack ?? error.message });
+    });
+    return worker;
+  }
+
+  private answered(answered: Answered, reply: RecorderReply): void {
+    answered(reply);
+    if (this.waiting.length + this.answers.length === 0) this.idle?.();
+  }
+
+  private answer(group: readonly Waiting[], reply: RecorderReply): void {
+    if (!('outcomes' in reply)) {
+      this.logger.error(`${group.length} hits could not be recorded`, 'error' in reply ? reply.error : undefined);
+      for (const { reject } of group) reject(new Error('Not recorded'));
+      return;
+    }
+    group.forEach(({ resolve }, index) => resolve(reply.outcomes[index]!));
+    this.changes.announce();
+  }
+}

@@ -1,0 +1,38 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import { openDatabase } from '../store/database.js';
+import { EventWriter } from './eventWriter.js';
+import { HitWriter, type DoorHit, type HitOutcome } from './hitWriter.js';
+import { Places } from './places.js';
+
+/** What the thread is given: hits to record, or messages whose hits are to be judged again. */
+export type RecorderTask = { hits: DoorHit[] } | { judgeAgain: number[]; now: number };
+/** What it answers, in the order of its tasks, once all is durable. */
+export type RecorderReply = { outcomes: HitOutcome[] } | { changed: number } | { error: string };
+
+const database = openDatabase(workerData as string);
+const places = new Places();
+const hitWriter = new HitWriter(database, places);
+const eventWriter = new EventWriter(database);
+const write = database.$client.transaction((hits: DoorHit[]) => hitWriter.write(hits));
+const judgeAgain = database.$client.transaction((messageIds: number[], now: number) =>
+  messageIds.reduce((changed, messageId) => changed + eventWriter.judgeAgain(messageId, now), 0),
+);
+
+parentPort!.on('message', (task: RecorderTask) => {
+  parentPort!.postMessage(done(task));
+});
+
+// The database is open. What comes in the moment that follows waits for it, and the start does not.
+parentPort!.postMessage('ready');
+places.warmUp();
+
+function done(task: RecorderTask): RecorderReply {
+  try {
+    return 'hits' in task
+      ? { outcomes: write.immediate(task.hits) }
+      : { changed: judgeAgain.immediate(task.judgeAgain, task.now) };
+  } catch (error) {
+    hitWriter.forget();
+    return { error: error instanceof Error ? (error.stack ?? error.message) : String(error) };
+  }
+}

@@ -1,0 +1,158 @@
+import {
+  and,
+  asc,
+  between,
+  eq,
+  getTableColumns,
+  inArray,
+  isNull,
+  ne,
+  or,
+  sql,
+  type Placeholder,
+  type SQL,
+} from 'drizzle-orm';
+import type { Tally } from '@kiraku/core/contract';
+import { EMPTY_TALLY } from '@kiraku/core/tracking';
+import { compile, type Compiled } from '../store/compile.js';
+import type { Database } from '../store/database.js';
+import { JUDGING_KEY } from './choices.js';
+import { account, agent, change, copy, copyLink, event, link, message, person, setting } from '../store/schema.js';
+
+export const TALLY_COLUMNS = Object.keys(EMPTY_TALLY) as (keyof Tally)[];
+
+export type Statements = Record<keyof ReturnType<typeof queries>, Compiled>;
+
+/** The statements of the event writer, compiled once. */
+export function compileStatements(database: Database): Statements {
+  return Object.fromEntries(
+    Object.entries(queries(database)).map(([name, query]) => [name, compile(database, query)]),
+  ) as Statements;
+}
+
+function queries(database: Database) {
+  const value = sql.placeholder;
+  const values = <Name extends string>(...names: Name[]) =>
+    Object.fromEntries(names.map((name) => [name, value(name)])) as Record<string, Placeholder> as Record<
+      Name,
+      Placeholder
+    >;
+  const tallyOf = (table: typeof copy | typeof message, prefix: string) => {
+    const columns = getTableColumns(table);
+    return Object.fromEntries(TALLY_COLUMNS.map((name) => [prefix + name, sql`${columns[name]}`.as(prefix + name)]));
+  };
+  const setTally = Object.fromEntries(TALLY_COLUMNS.map((name) => [name, sql`${value(name)}`]));
+  const isHit = inArray(event.kind, ['opened', 'clicked']);
+  /** In the order in which the event writer reads them. */
+  const selectHits = (condition: SQL | undefined) =>
+    database
+      .select({
+        ...{ id: event.id, at: event.at, kind: event.kind, copyId: event.copyId, linkId: event.linkId, ip: event.ip },
+        ...{ userAgent: agent.userAgent, method: event.method, purpose: event.purpose, mine: event.mine },
+        ...{ unwilling: event.unwilling, hosted: event.hosted, reason: event.reason, rings: event.rings },
+        byHand: event.byHand,
+      })
+      .from(event)
+      .innerJoin(agent, eq(agent.id, event.agentId))
+      .where(and(eq(event.messageId, value('messageId')), isHit, condition));
+  return {
+    image: database
+      .select({ copyId: copy.id })
+      .from(copy)
+      .where(eq(copy.imageToken, value('token'))),
+    link: database
+      .select({ copyId: copyLink.copyId, linkId: link.id, url: link.url })
+      .from(copyLink)
+      .innerJoin(link, eq(link.id, copyLink.linkId))
+      .where(eq(copyLink.token, value('token'))),
+    agent: database
+      .insert(agent)
+      .values(values('userAgent', 'device', 'system', 'program', 'nature'))
+      .onConflictDoUpdate({ target: agent.userAgent, set: { userAgent: sql`excluded.user_agent` } })
+      .returning({ id: agent.id }),
+    settings: database
+      .select({ value: sql`${setting.value}`.as('value'), address: account.address })
+      .from(account)
+      .leftJoin(setting, eq(setting.key, JUDGING_KEY)),
+    event: database.insert(event).values({
+      ...values('at', 'kind', 'counted', 'reason', 'messageId', 'copyId', 'linkId', 'ip', 'agentId', 'method'),
+      ...values('purpose', 'mine', 'unwilling', 'hosted', 'place', 'rings'),
+    }),
+    hitsBetween: selectHits(between(event.at, value('from'), value('to'))),
+    hitsOfMessage: selectHits(undefined),
+    verdict: database
+      .update(event)
+      .set({ counted: sql`${value('counted')}`, reason: sql`${value('reason')}`, rings: sql`${value('rings')}` })
+      .where(and(eq(event.id, value('id')), isNull(event.byHand))),
+    byHand: database
+      .update(event)
+      .set({
+        ...{ byHand: sql`${value('byHand')}`, counted: sql`${value('counted')}`, reason: sql`${value('reason')}` },
+        rings: false,
+      })
+      .where(eq(event.id, value('id'))),
+    flood: database
+      .update(event)
+      .set({ times: sql`${event.times} + 1`, at: sql`max(${event.at}, ${value('at')})` })
+      .where(eq(event.id, value('id'))),
+    corrected: database.insert(change).values(values('at', 'messageId', 'eventId')),
+    standing: database
+      .select({
+        ...{ messageId: copy.messageId, sentAt: copy.sentAt, optedOutAt: person.optedOutAt, address: copy.address },
+        trackForDays: message.trackForDays,
+        ...tallyOf(copy, 'copy_'),
+        ...tallyOf(message, 'message_'),
+      })
+      .from(copy)
+      .innerJoin(message, eq(message.id, copy.messageId))
+      .innerJoin(person, eq(person.id, copy.personId))
+      .where(eq(copy.id, value('copyId'))),
+    trackForDays: database
+      .select({ trackForDays: message.trackForDays })
+      .from(message)
+      .where(eq(message.id, value('messageId'))),
+    copies: database
+      .select({ id: copy.id, sentAt: copy.sentAt, address: copy.address })
+      .from(copy)
+      .where(eq(copy.messageId, value('messageId'))),
+    counts: database
+      .select({
+        ...{ kind: event.kind, at: event.at, counted: event.counted, times: event.times },
+        ...{ copyId: event.copyId, linkId: event.linkId },
+      })
+      .from(event)
+      .where(eq(event.messageId, value('messageId')))
+      .orderBy(asc(event.at)),
+    copyTally: database
+      .update(copy)
+      .set(setTally)
+      .where(eq(copy.id, value('id'))),
+    messageTally: database
+      .update(message)
+      .set({ ...setTally, latestAt: sql`max(${message.latestAt}, ${value('latestAt')})` })
+      .where(eq(message.id, value('id'))),
+    messageRecount: database
+      .update(message)
+      .set({
+        ...setTally,
+        latestAt: sql`max(coalesce(${value('lastEventAt')}, 0), coalesce(${message.sentAt}, ${message.queuedAt}))`,
+      })
+      .where(eq(message.id, value('id'))),
+    linkClick: database
+      .update(link)
+      .set({ clicks: sql`${link.clicks} + 1`, lastClickAt: sql`max(coalesce(${link.lastClickAt}, 0), ${value('at')})` })
+      .where(eq(link.id, value('id'))),
+    linkRecount: database
+      .update(link)
+      .set({ clicks: sql`${value('clicks')}`, lastClickAt: sql`${value('lastClickAt')}` })
+      .where(eq(link.id, value('id'))),
+    linksOfMessage: database
+      .select({ id: link.id })
+      .from(link)
+      .where(eq(link.messageId, value('messageId'))),
+    messageOfEvent: database
+      .select({ messageId: event.messageId })
+      .from(event)
+      .where(and(eq(event.id, value('id')), isHit, or(isNull(event.reason), ne(event.reason, 'flood')))),
+  };
+}

@@ -1,0 +1,20 @@
+import { Module } from '@nestjs/common';
+import { SettingsModule } from '../settings/settings.module.js';
+import { Door } from './door.js';
+import { EventsController } from './events.controller.js';
+import { EventsRepository } from './events.repository.js';
+import { OptOutsRepository } from './optOuts.repository.js';
+import { Judging } from './judging.js';
+import { JudgingController } from './judging.controller.js';
+import { JudgingSettings } from './judging.settings.js';
+import { OptOuts } from './optOuts.js';
+import { OwnBrowsers } from './ownBrowsers.js';
+import { Recorder } from './recorder.js';
+
+@Module({
+  imports: [SettingsModule],
+  controllers: [EventsController, JudgingController],
+  providers: [Door, EventsRepository, Judging, JudgingSettings, OptOuts, OptOutsRepository, OwnBrowsers, Recorder],
+  exports: [Door, EventsRepository, Recorder],
+})
+export class TrackingModule {}

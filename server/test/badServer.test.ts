@@ -1,0 +1,101 @@
+import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
+import { AccountService } from '@kiraku/server/settings/account.service';
+import { OutboxService } from '@kiraku/server/outbox/outbox.service';
+import { ACCOUNT, Desk, MailServer } from './harness.js';
+
+/** How a server behaves: what it says first, and what to each line. */
+interface Manner {
+  greeting?: string;
+  answer(line: string, socket: Socket): string | undefined;
+}
+
+const POLITE: Record<string, string> = { EHLO: '250 here', MAIL: '250 ok', RCPT: '250 ok', DATA: '354 go on' };
+const polite = (line: string) => POLITE[line.slice(0, 4).toUpperCase()];
+
+/** Speaks SMTP up to the point where it no longer does. */
+const MANNERS: [name: string, manner: Manner, words: RegExp][] = [
+  ['closes at the greeting', { greeting: '', answer: () => undefined }, /closed|reset/i],
+  ['speaks nonsense', { greeting: 'HTTP/1.1 400 Bad Request\r\n\r\n', answer: () => '???' }, /400 Bad Request/],
+  [
+    'closes in the middle of a mail',
+    { answer: (line, socket) => (line === 'DATA' ? void socket.destroy() : polite(line)) },
+    /closed|reset/i,
+  ],
+  [
+    'takes the mail and closes without a word',
+    { answer: (line, socket) => (line === '.' ? void socket.destroy() : polite(line)) },
+    /closed|reset/i,
+  ],
+  [
+    'answers the mail with nonsense',
+    { answer: (line) => (line === '.' ? 'indeed' : polite(line)) },
+    /indeed|response|closed|reset/i,
+  ],
+];
+
+let server: Server;
+const sockets = new Set<Socket>();
+
+async function listen({ greeting = '220 here ESMTP\r\n', answer }: Manner): Promise<number> {
+  server = createServer((socket) => {
+    sockets.add(socket);
+    socket.on('error', () => undefined).on('close', () => sockets.delete(socket));
+    if (greeting === '') return void socket.destroy();
+    socket.write(greeting);
+    let rest = '';
+    socket.on('data', (chunk) => {
+      const lines = (rest + chunk.toString()).split('\r\n');
+      rest = lines.pop()!;
+      for (const line of lines) {
+        const words = answer(line, socket);
+        if (words !== undefined) socket.write(`${words}\r\n`);
+      }
+    });
+  });
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  return (server.address() as AddressInfo).port;
+}
+
+afterEach(() => {
+  for (const socket of sockets) socket.destroy();
+  server.close();
+});
+
+/** From now on the mail leaves by a server that works. */
+async function mended(desk: Desk, mail: MailServer): Promise<void> {
+  desk.get(AccountService).save({ ...ACCOUNT, smtpPort: mail.port });
+  desk.clock.advance(5 * 60_000);
+  desk.get(OutboxService).wake();
+}
+
+test.each(MANNERS)('a server that %s costs nothing but time', async (_name, manner, words) => {
+  const desk = await Desk.start(await listen(manner));
+  const mail = await MailServer.start();
+  const { id } = await desk.send({});
+  const waiting = await desk.until(id, ({ summary }) => summary.trouble !== null);
+  expect(waiting.summary).toMatchObject({ state: 'queued', trouble: expect.stringMatching(words) });
+
+  await mended(desk, mail);
+  await desk.sent(id);
+  expect(mail.received).toHaveLength(1);
+  // What may have arrived before is known again by its identity.
+  expect(mail.received[0]!.parsed.messageId).toBe(waiting.copies[0]!.messageIdHeader);
+  await desk.stop();
+  await mail.stop();
+});
+
+test('a server that hangs does not keep the desk from closing, and the mail leaves after the next start', async () => {
+  let hung: () => void;
+  const reached = new Promise<void>((resolve) => (hung = resolve));
+  const desk = await Desk.start(await listen({ answer: (line) => (line === 'DATA' ? void hung() : polite(line)) }));
+  const mail = await MailServer.start();
+  const { id } = await desk.send({});
+  await reached;
+  await desk.close();
+  await desk.open();
+  await mended(desk, mail);
+  await desk.sent(id);
+  expect(mail.received).toHaveLength(1);
+  await desk.stop();
+  await mail.stop();
+});

@@ -1,0 +1,53 @@
+import { resolve } from 'node:path';
+import { readConfig } from '@kiraku/server/config';
+
+test('without anything set, the desk is private and the door is public', () => {
+  expect(readConfig({})).toEqual({
+    dataDir: resolve('./data'),
+    host: '127.0.0.1',
+    port: 4600,
+    publicHost: '0.0.0.0',
+    publicPort: 4610,
+    publicUrl: 'http://127.0.0.1:4610',
+    submissionPort: 4587,
+  });
+});
+
+test('what is set holds, and the public address has no slash at its end', () => {
+  const env = {
+    KIRAKU_DATA: '/var/lib/kiraku',
+    KIRAKU_HOST: '::1',
+    KIRAKU_PORT: '5000',
+    KIRAKU_PUBLIC_HOST: '192.0.2.1',
+    KIRAKU_PUBLIC_PORT: '5010',
+    KIRAKU_PUBLIC_URL: 'https://letters.firm.example/',
+    KIRAKU_SUBMISSION_PORT: '5087',
+  };
+  expect(readConfig(env)).toEqual({
+    dataDir: '/var/lib/kiraku',
+    host: '::1',
+    port: 5000,
+    publicHost: '192.0.2.1',
+    publicPort: 5010,
+    publicUrl: 'https://letters.firm.example',
+    submissionPort: 5087,
+  });
+});
+
+test('the public address follows host and port where it is not set', () => {
+  expect(readConfig({ KIRAKU_PUBLIC_HOST: '192.0.2.1', KIRAKU_PUBLIC_PORT: '80' }).publicUrl).toBe(
+    'http://192.0.2.1:80',
+  );
+});
+
+test.each([
+  ['KIRAKU_PORT', 'eighty'],
+  ['KIRAKU_PORT', '70000'],
+  ['KIRAKU_PUBLIC_PORT', '-1'],
+  ['KIRAKU_PUBLIC_PORT', '80.5'],
+  ['KIRAKU_PUBLIC_URL', 'letters.firm.example'],
+  ['KIRAKU_PUBLIC_URL', 'ftp://letters.firm.example'],
+  ['KIRAKU_PUBLIC_URL', 'https://letters.firm.example/?x=1&y="'],
+])('%s=%s is refused by its name, with what it must be', (name, value) => {
+  expect(() => readConfig({ [name]: value })).toThrow(new RegExp(`^${name} is “.*”. It must be `));
+});

@@ -1,0 +1,139 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { Agent, get } from 'node:http';
+import { tallyOf } from '@kiraku/core/tracking';
+import { Desk, MailServer, READER, to } from './harness.js';
+import Sqlite from 'better-sqlite3';
+
+const MAIN = fileURLToPath(new URL('../dist/bundle/main.js', import.meta.url));
+const KILLS = 4;
+const PEOPLE = 30;
+
+/** The server as it is started for real, so that it can be killed for real. */
+async function spawnServer(desk: Desk): Promise<ChildProcess> {
+  const { dataDir, host, port, publicHost, publicPort, submissionPort, publicUrl } = desk.config;
+  const child = spawn(process.execPath, [MAIN], {
+    stdio: 'ignore',
+    env: {
+      ...process.env,
+      NODE_OPTIONS: '',
+      KIRAKU_DATA: dataDir,
+      KIRAKU_HOST: host,
+      KIRAKU_PORT: String(port),
+      KIRAKU_PUBLIC_HOST: publicHost,
+      KIRAKU_PUBLIC_PORT: String(publicPort),
+      KIRAKU_PUBLIC_URL: publicUrl,
+      KIRAKU_SUBMISSION_PORT: String(submissionPort),
+    },
+  });
+  for (let i = 0; i < 4000; i += 1) {
+    if (
+      await fetch(`${publicUrl}/health`).then(
+        (response) => response.ok,
+        () => false,
+      )
+    )
+      return child;
+    await new Promise((resolve) => setTimeout(resolve, 25));
+  }
+  throw new Error('The server did not start');
+}
+
+function kill(child: ChildProcess): Promise<void> {
+  return new Promise((resolve) => {
+    child.once('exit', () => resolve());
+    child.kill('SIGKILL');
+  });
+}
+
+test('killed again and again under load: nothing that was answered is missing, and every count is right', async () => {
+  const mail = await MailServer.start();
+  const desk = await Desk.start(mail.port);
+  const recipients = Array.from({ length: PEOPLE }, (_, n) => to(`reader${n}@x.example`));
+  const ids: number[] = [];
+  for (let n = 0; n < KILLS; n += 1) ids.push((await desk.send({ recipients, subject: `Round ${n}` })).id);
+  const images = desk.sqlite.prepare('select image_token from copy').pluck().all() as string[];
+  await desk.close();
+
+  /** How many looks at each image were answered. */
+  const answered = new Map<string, number>();
+  const answers = () => [...answered.values()].reduce((sum, count) => sum + count, 0);
+  const agent = new Agent({ keepAlive: true, maxSockets: 16 });
+  let number = 0;
+  const hit = () =>
+    new Promise<void>((resolve) => {
+      const userAgent = `${READER} Reader/${(number += 1) % 50}`;
+      const image = images[number % images.length]!;
+      const url = `${desk.config.publicUrl}/i/${image}.gif`;
+      const request = get(url, { agent, headers: { 'user-agent': userAgent } }, (response) => {
+        if (response.statusCode === 200) answered.set(image, (answered.get(image) ?? 0) + 1);
+        response
+          .resume()
+          .on('end', resolve)
+          .on('error', () => resolve());
+      });
+      request.on('error', () => resolve());
+    });
+
+  for (let n = 0; n < KILLS; n += 1) {
+    const child = await spawnServer(desk);
+    // At a random moment, but under load on any machine: only after some were answered in this round.
+    const wanted = answers() + 30 + Math.floor(Math.random() * 300);
+    let alive = true;
+    const visitors = Array.from({ length: 16 }, async () => {
+      while (alive) await hit();
+    });
+    const patience = Date.now() + 15_000;
+    while (answers() < wanted && Date.now() < patience) await new Promise((resolve) => setTimeout(resolve, 1));
+    await kill(child);
+    alive = false;
+    await Promise.all(visitors);
+  }
+  agent.destroy();
+  const last = await spawnServer(desk);
+  const database = new Sqlite(desk.config.dataDir + '/kiraku.sqlite', { readonly: true });
+  const waiting = database.prepare('select count(*) from outbox').pluck();
+  for (let i = 0; i < 8000 && waiting.get() !== 0; i += 1) await new Promise((resolve) => setTimeout(resolve, 25));
+  await kill(last);
+
+  const recorded = database
+    .prepare('select coalesce(sum(times), 0) from event join copy on copy.id = event.copy_id where image_token = ?')
+    .pluck();
+  expect(answers()).toBeGreaterThan(100);
+  for (const [image, count] of answered) expect(recorded.get(image)).toBeGreaterThanOrEqual(count);
+
+  type Row = { id: number; opens: number; set_aside: number; first_open_at: number; last_open_at: number };
+  for (const table of ['copy', 'message']) {
+    const events = database.prepare(`select kind, at, counted, times from event where ${table}_id = ?`);
+    for (const row of database.prepare(`select * from ${table}`).all() as Row[]) {
+      const tally = tallyOf(
+        (events.all(row.id) as { kind: 'opened'; at: number; counted: number; times: number }[]).map((one) => ({
+          ...one,
+          counted: one.counted === 1,
+        })),
+      );
+      expect([row.opens, row.set_aside, row.first_open_at, row.last_open_at]).toEqual([
+        tally.opens,
+        tally.setAside,
+        tally.firstOpenAt,
+        tally.lastOpenAt,
+      ]);
+    }
+  }
+  expect(database.pragma('integrity_check')).toEqual([{ integrity_check: 'ok' }]);
+
+  // Every mail has arrived; one that arrived twice did so under the same Message-ID.
+  const perCopy = new Map<string, Set<string>>();
+  for (const {
+    to: [address],
+    parsed,
+  } of mail.received) {
+    const key = `${parsed.subject} ${address}`;
+    perCopy.set(key, (perCopy.get(key) ?? new Set()).add(parsed.messageId!));
+  }
+  expect(perCopy.size).toBe(KILLS * PEOPLE);
+  for (const messageIds of perCopy.values()) expect(messageIds.size).toBe(1);
+  expect(mail.received.length - perCopy.size).toBeLessThanOrEqual(KILLS * 4);
+  database.close();
+  await mail.stop();
+}, 600_000);

@@ -1,0 +1,238 @@
+import type { MessagePage, MessageSummary, SavedView } from '@kiraku/core/contract';
+import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
+import { SearchIndex } from '@kiraku/server/sent/searchIndex';
+import { parse } from 'csv-parse/sync';
+import { Desk, MailServer, threadsOf, to } from './harness.js';
+
+const MARIT = 'marit@lindqvist.example';
+const ADA = 'ada@quillworks.example';
+const LINK = '<p><a href="https://tallowreed.example/plan">fitting plan</a></p>';
+
+let mail: MailServer;
+let desk: Desk;
+/** By subject. */
+const ids: Record<string, number> = {};
+
+beforeAll(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+  desk.clock.stop();
+  desk.clock.advance(-10 * DAY);
+  await send('Unseen', { recipients: [to(MARIT, 'Marit Oakes')], note: 'Met at the fair' });
+  desk.clock.advance(3 * DAY);
+  await send('Opened', { recipients: [to(ADA, 'Ada Quill')], html: `<p>Crème brûlée</p>${LINK}` });
+  await look('Opened', 'image');
+  desk.clock.advance(4 * DAY);
+  await send('Followed', { recipients: [to(MARIT, 'Marit Oakes'), to('jun@lindqvist.example', '', 'cc')], html: LINK });
+  await look('Followed', 'link');
+  await send('Plain', { recipients: [to(ADA)], trackOpens: false, trackLinks: false });
+  mail.refusals.set('gone@ek.example', { responseCode: 550, message: '5.1.1 No such mailbox' });
+  await send('Refused', { recipients: [to('gone@ek.example')] });
+  await desk.get(SearchIndex).done();
+});
+afterAll(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+
+async function send(subject: string, content: Parameters<Desk['send']>[0]): Promise<void> {
+  ids[subject] = (await desk.send({ subject, ...content })).id;
+  await desk.sent(ids[subject]);
+  desk.clock.advance(HOUR);
+}
+
+async function look(subject: string, at: 'image' | 'link', agent = 'Firefox/139.0'): Promise<void> {
+  const { image, links } = threadsOf(mail.received.findLast((one) => one.parsed.subject === subject)!);
+  await desk.visit(at === 'image' ? image! : links[0]!, {
+    headers: { 'user-agent': `Mozilla/5.0 (X11; Linux x86_64; rv:139.0) Gecko/20100101 ${agent}` },
+  });
+  desk.clock.advance(MINUTE);
+}
+
+const list = (query: string) => desk.json<MessagePage>('GET', `/api/messages?${query}`);
+const subjects = (messages: MessageSummary[]) => messages.map(({ subject }) => subject);
+
+test.each([
+  ['', ['Refused', 'Plain', 'Followed', 'Opened', 'Unseen']],
+  ['show=unseen', ['Unseen']],
+  ['show=opened', ['Followed', 'Opened']],
+  ['show=unanswered', ['Followed', 'Opened']],
+  ['show=clicked', ['Followed']],
+  ['show=viewed', []],
+  ['show=heating', []],
+  ['show=bounced', ['Refused']],
+  ['show=untracked', ['Plain']],
+  ['show=scheduled', []],
+  ['domain=LINDQVIST.example', ['Followed', 'Unseen']],
+  ['domain=qvist.example', []],
+  ['noted=true', ['Unseen']],
+  ['link=fitting%20plan', ['Followed']],
+  ['template=7', []],
+  ['order=sent&rising=true', ['Unseen', 'Opened', 'Followed', 'Plain', 'Refused']],
+  ['order=wait', ['Opened', 'Refused', 'Plain', 'Followed', 'Unseen']],
+  ['order=wait&rising=true', ['Opened', 'Unseen', 'Followed', 'Plain', 'Refused']],
+  ['order=clicks&show=opened', ['Followed', 'Opened']],
+])('“%s” shows what it says', async (query, expected) => {
+  const page = await list(query);
+  expect(subjects(page.messages)).toEqual(expected);
+  expect(page).toMatchObject({ total: expected.length, everything: 5, nextCursor: null });
+});
+
+test('a person, a firm and a period narrow it', async () => {
+  const [marit] = await desk.json<{ id: number }[]>('GET', '/api/people?words=marit');
+  expect(subjects((await list(`person=${marit!.id}`)).messages)).toEqual(['Followed', 'Unseen']);
+  desk.sqlite.prepare('update person set firm = ? where id = ?').run('Lindqvist', marit!.id);
+  expect(subjects((await list('firm=Lindqvist&show=unseen')).messages)).toEqual(['Unseen']);
+  const { sentAt } = (await list('show=clicked')).messages[0]!;
+  expect(subjects((await list(`from=${sentAt}`)).messages)).toEqual(['Refused', 'Plain', 'Followed']);
+  expect(subjects((await list(`to=${sentAt}`)).messages)).toEqual(['Opened', 'Unseen']);
+});
+
+test('heating up is told from the last hour', async () => {
+  for (const agent of ['Firefox/140.0', 'Firefox/141.0', 'Firefox/142.0']) await look('Unseen', 'image', agent);
+  expect(subjects((await list('show=heating')).messages)).toEqual(['Unseen']);
+  desk.clock.advance(HOUR);
+  expect((await list('show=heating')).total).toBe(0);
+});
+
+test.each(['latest', 'sent', 'opens', 'wait', 'answer'])(
+  'pages by %s are without gap or repetition, both ways',
+  async (order) => {
+    for (const rising of [true, false]) {
+      const whole = await list(`order=${order}&rising=${rising}`);
+      const parts: string[] = [];
+      let cursor: string | null = '';
+      while (cursor !== null) {
+        const page: MessagePage = await list(`order=${order}&rising=${rising}&limit=2${cursor && `&cursor=${cursor}`}`);
+        parts.push(...subjects(page.messages));
+        cursor = page.nextCursor;
+      }
+      expect(parts).toEqual(subjects(whole.messages));
+    }
+  },
+);
+
+describe('search', () => {
+  test.each([
+    ['creme brulee', ['Opened']],
+    ['CRÈM', ['Opened']],
+    ['quill', ['Plain', 'Opened']],
+    ['fair', ['Unseen']],
+    ['marit followed', ['Followed']],
+    ['lindqvist', ['Followed', 'Unseen']],
+    ['"OR* NEAR( -x', []],
+    ['   ', []],
+    ["'; drop table message; --", []],
+  ])('“%s” finds', async (words, expected) => {
+    const page = await list(`words=${encodeURIComponent(words)}&order=sent`);
+    expect(subjects(page.messages)).toEqual(expected);
+  });
+
+  test('the best match comes first, and shows where the words stand', async () => {
+    const { messages, found } = await list('words=plan%20fitting&order=match');
+    expect(new Set(subjects(messages))).toEqual(new Set(['Followed', 'Opened']));
+    expect(found[ids['Followed']!]).toContain('fitting');
+  });
+
+  test('a note that is changed is found by its new words only', async () => {
+    await desk.call('PUT', `/api/messages/${ids['Opened']}/note`, { note: 'Prefers ochre' });
+    await desk.get(SearchIndex).done();
+    expect(subjects((await list('words=ochre')).messages)).toEqual(['Opened']);
+    await desk.call('PUT', `/api/messages/${ids['Opened']}/note`, { note: '' });
+    await desk.get(SearchIndex).done();
+    expect((await list('words=ochre')).total).toBe(0);
+  });
+
+  test('what is searched survives a restart, and is built where there was none', async () => {
+    desk.sqlite.exec("delete from message_text; delete from setting where key = 'search.takenIn'");
+    await desk.close();
+    await desk.open();
+    await desk.get(SearchIndex).done();
+    expect(subjects((await list('words=creme')).messages)).toEqual(['Opened']);
+  });
+});
+
+test('what is put away, deleted or silenced comes back as it was', async () => {
+  const id = ids['Plain']!;
+  const shelve = (deed: string) => desk.call('POST', '/api/messages/shelf', { ids: [id], deed });
+  const all = await list('');
+  await shelve('archive');
+  expect(subjects((await list('')).messages)).not.toContain('Plain');
+  expect(subjects((await list('archived=true')).messages)).toEqual(['Plain']);
+  await shelve('unarchive');
+  await shelve('remove');
+  expect(await list('')).toMatchObject({ total: 4, everything: 4 });
+  expect((await list('archived=true')).total).toBe(0);
+  await shelve('restore');
+  await shelve('silence');
+  expect((await list('show=untracked')).messages).toMatchObject([{ silenced: true }]);
+  await shelve('unsilence');
+  expect(await list('')).toEqual(all);
+});
+
+test('nothing rings of a message that was silenced, and again when that is over', async () => {
+  const rings = async () => (await desk.detail(ids['Followed']!)).events.map((event) => event.rings);
+  const shelve = (deed: string) => desk.call('POST', '/api/messages/shelf', { ids: [ids['Followed']], deed });
+  expect(await rings()).toContain(true);
+  await shelve('silence');
+  expect(new Set(await rings())).toEqual(new Set([false]));
+  await shelve('unsilence');
+  expect(await rings()).toContain(true);
+
+  // A person is silenced as well.
+  const [jun] = await desk.json<{ id: number }[]>('GET', '/api/people?words=jun');
+  const details = { name: 'Jun Falk', firm: 'Lindqvist', phone: '+44 1632 960100', note: 'By letter only' };
+  await desk.call('PUT', `/api/people/${jun!.id}`, { ...details, silenced: true });
+  expect(new Set(await rings())).toEqual(new Set([false]));
+  await desk.call('PUT', `/api/people/${jun!.id}`, { ...details, silenced: false });
+  expect(await rings()).toContain(true);
+  expect(await desk.json('GET', `/api/people/${jun!.id}`)).toMatchObject({ ...details, silencedAt: null });
+  expect(
+    (await desk.call('PUT', `/api/people/${jun!.id}`, { ...details, silenced: false, phone: 'call me' })).status,
+  ).toBe(422);
+});
+
+test('of some messages, it says which a filter shows', async () => {
+  const among = Object.values(ids).join(',');
+  const page = await list(`among=${among}&show=opened`);
+  expect(page).toMatchObject({ total: 3, everything: 5 });
+  // The total is that of the whole list, not of those that were asked for.
+  expect(await list(`among=${ids['Refused']}&show=opened`)).toMatchObject({ messages: [], total: 3 });
+  expect(new Set(subjects(page.messages))).toEqual(new Set(['Unseen', 'Opened', 'Followed']));
+});
+
+test('views are kept by their names', async () => {
+  const save = (name: string, query: string) => desk.json<SavedView>('POST', '/api/saved-views', { name, query });
+  const { id } = await save('Unopened', 'show=unseen');
+  await save('Unopened', 'show=unseen&sent=last-month');
+  expect(await desk.json('GET', '/api/saved-views')).toEqual([
+    { id, name: 'Unopened', query: 'show=unseen&sent=last-month' },
+  ]);
+  expect((await desk.call('DELETE', `/api/saved-views/${id}`)).status).toBe(204);
+  expect((await desk.call('DELETE', `/api/saved-views/${id}`)).status).toBe(404);
+});
+
+test('what a filter shows is given away: messages with their counts, and what happened to them', async () => {
+  const sheet = async (path: string) =>
+    parse(await (await desk.call('GET', `/api/export/${path}`)).text(), { columns: true }) as Record<string, string>[];
+  const messages = await sheet('messages.csv?show=clicked');
+  expect(messages).toMatchObject([
+    { subject: 'Followed', clicks: '1', recipients: `${MARIT}, jun@lindqvist.example`, tracked: 'true' },
+  ]);
+  const events = await sheet('events.csv?show=clicked');
+  expect(events).toMatchObject([{ kind: 'clicked', link_text: 'fitting plan', subject: 'Followed' }]);
+  const lines = await (await desk.call('GET', '/api/export/messages.jsonl')).text();
+  expect(lines.trim().split('\n')).toHaveLength(5);
+});
+
+test.each([
+  '/api/messages?show=everything',
+  '/api/messages?order=subject',
+  '/api/messages?from=yesterday',
+  '/api/messages?among=1,x',
+  `/api/messages?words=${'x'.repeat(201)}`,
+  '/api/messages?rising=perhaps',
+  '/api/messages?unknown=1',
+])('%s is refused in words', async (path) => {
+  expect((await desk.call('GET', path)).status).toBe(422);
+});

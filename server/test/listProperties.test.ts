@@ -1,0 +1,222 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import fc from 'fast-check';
+import { LIST_ORDERS, SHOWN, type ListFilter, type ListOrder, type Shown } from '@kiraku/core/contract';
+import { filterOf, FIRST_VIEW } from '@kiraku/core/sent';
+import { HOUR } from '@kiraku/core/time';
+import { ListRepository } from '@kiraku/server/sent/list.repository';
+import { openDatabase, type Database } from '@kiraku/server/store/database';
+import { copy, event, message, person } from '@kiraku/server/store/schema';
+
+/*
+ * The list by SQL against the same list worked out by hand from the rows, for any filter in any order: what the index
+ * answers must be what the words over the list promise.
+ */
+const NOW = 1_800_000_000_000;
+const FIRMS = ['', 'Lindqvist', 'Quill Works'];
+const DOMAINS = ['lindqvist.example', 'quillworks.example', 'works.example'];
+
+interface Row {
+  id: number;
+  state: 'sent' | 'scheduled' | 'failed';
+  shelf: 'archived' | 'removed' | null;
+  sentAt: number | null;
+  latestAt: number;
+  opens: number;
+  clicks: number;
+  answers: number;
+  firstOpenAt: number | null;
+  trackOpens: boolean;
+  note: string;
+  templateId: null;
+  person: number;
+  failed: boolean;
+  opensLately: number;
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'kiraku-list-'));
+let database: Database;
+let list: ListRepository;
+
+beforeAll(() => {
+  database = openDatabase(join(folder, 'kiraku.sqlite'));
+  list = new ListRepository(database);
+});
+afterAll(() => {
+  database.$client.close();
+  rmSync(folder, { recursive: true });
+});
+
+const when = fc.integer({ min: 1, max: 40 }).map((days) => NOW - days * 24 * HOUR);
+const rows: fc.Arbitrary<Row[]> = fc
+  .array(
+    fc.record({
+      state: fc.constantFrom('sent' as const, 'sent' as const, 'scheduled' as const, 'failed' as const),
+      shelf: fc.constantFrom(null, null, null, 'archived' as const, 'removed' as const),
+      sentAt: fc.option(when),
+      latestAt: when,
+      opens: fc.nat(3),
+      clicks: fc.nat(2),
+      answers: fc.nat(1),
+      firstOpenAt: fc.option(when),
+      trackOpens: fc.boolean(),
+      note: fc.constantFrom('', 'Met at the fair'),
+      templateId: fc.constant(null),
+      person: fc.nat(FIRMS.length - 1),
+      failed: fc.boolean(),
+      opensLately: fc.nat(4),
+    }),
+    { minLength: 1, maxLength: 12 },
+  )
+  .map((list) => list.map((row, index) => ({ ...row, id: index + 1 })));
+
+const filters: fc.Arbitrary<ListFilter> = fc.record({
+  show: fc.constantFrom(...SHOWN),
+  from: fc.option(when),
+  to: fc.option(when),
+  person: fc.option(fc.integer({ min: 1, max: FIRMS.length })),
+  template: fc.constant(null),
+  firm: fc.constantFrom('', '', 'Lindqvist'),
+  domain: fc.constantFrom('', '', 'Works.example'),
+  link: fc.constant(''),
+  noted: fc.boolean(),
+  archived: fc.boolean(),
+  words: fc.constant(''),
+  order: fc.constantFrom(...LIST_ORDERS.filter((order) => order !== 'match')),
+  rising: fc.boolean(),
+});
+
+function store(all: readonly Row[]): void {
+  for (const table of [event, copy, message, person]) database.delete(table).run();
+  FIRMS.forEach((firm, index) => {
+    const address = `a@${DOMAINS[index]}`;
+    database
+      .insert(person)
+      .values({ id: index + 1, addressKey: address, address, name: '', firm, createdAt: 0 })
+      .run();
+  });
+  for (const { person: who, failed, opensLately, ...row } of all) {
+    const rest = { senderName: '', senderAddress: '', recipients: [], subject: '', trackLinks: false, revision: 1 };
+    database
+      .insert(message)
+      .values({ ...rest, createdAt: 0, updatedAt: 0, queuedAt: row.latestAt, ...row })
+      .run();
+    const copied = { kind: 'to' as const, name: '', address: `a@${DOMAINS[who]}`, messageIdHeader: '' };
+    database
+      .insert(copy)
+      .values({
+        ...copied,
+        id: row.id,
+        messageId: row.id,
+        personId: who + 1,
+        state: failed ? 'failed' : 'sent',
+        imageToken: String(row.id),
+      })
+      .run();
+    for (let n = 0; n < opensLately; n += 1)
+      database
+        .insert(event)
+        .values({ at: NOW - n, kind: 'opened', counted: true, messageId: row.id, copyId: row.id })
+        .run();
+  }
+}
+
+const isRead = ({ opens, clicks, answers }: Row) => opens + clicks + answers > 0;
+
+const SHOWS: Record<Shown, (row: Row) => boolean> = {
+  all: () => true,
+  unseen: (row) => row.state === 'sent' && row.trackOpens && !isRead(row),
+  opened: isRead,
+  unanswered: (row) => isRead(row) && row.answers === 0,
+  clicked: (row) => row.clicks > 0,
+  viewed: () => false,
+  heating: (row) => row.opensLately >= 3,
+  bounced: (row) => row.failed,
+  untracked: (row) => row.state !== 'scheduled' && !row.trackOpens,
+  scheduled: (row) => row.state === 'scheduled',
+};
+
+const VALUES: Record<Exclude<ListOrder, 'match'>, (row: Row) => number | null> = {
+  latest: (row) => row.latestAt,
+  sent: (row) => row.sentAt ?? row.latestAt,
+  opens: (row) => row.opens,
+  clicks: (row) => row.clicks,
+  fileViews: () => 0,
+  firstOpen: (row) => row.firstOpenAt,
+  lastOpen: () => null,
+  wait: (row) => (row.firstOpenAt === null || row.sentAt === null ? null : row.firstOpenAt - row.sentAt),
+  answer: () => null,
+};
+
+function byHand(all: readonly Row[], filter: ListFilter): number[] {
+  const sentAt = (row: Row) => row.sentAt ?? row.latestAt;
+  const way = filter.rising ? 1 : -1;
+  const value = (row: Row) =>
+    VALUES[filter.order as Exclude<ListOrder, 'match'>](row) ?? (filter.rising ? Infinity : -1);
+  return all
+    .filter((row) => row.shelf === (filter.archived ? 'archived' : null))
+    .filter(SHOWS[filter.show])
+    .filter((row) => filter.from === null || sentAt(row) >= filter.from)
+    .filter((row) => filter.to === null || sentAt(row) < filter.to)
+    .filter((row) => filter.person === null || row.person + 1 === filter.person)
+    .filter((row) => filter.firm === '' || FIRMS[row.person] === filter.firm)
+    .filter((row) => filter.domain === '' || DOMAINS[row.person] === filter.domain.toLowerCase())
+    .filter((row) => !filter.noted || row.note !== '')
+    .sort((a, b) => (value(a) === value(b) ? way * (a.id - b.id) : way * (value(a) < value(b) ? -1 : 1)))
+    .map(({ id }) => id);
+}
+
+test('whatever is asked, in whichever order, is what the rows say; and its parts make the whole', () => {
+  fc.assert(
+    fc.property(
+      rows,
+      fc.array(filters, { minLength: 1, maxLength: 6 }),
+      fc.integer({ min: 1, max: 5 }),
+      (all, asked, limit) => {
+        database.$client.transaction(() => store(all))();
+        for (const filter of asked) {
+          const expected = byHand(all, filter);
+          const parts: number[] = [];
+          for (let after = null, part; (part = list.page(filter, limit, after, NOW)).length > 0; after = part.at(-1)!)
+            parts.push(...part.map(({ id }) => id));
+          expect(parts).toEqual(expected);
+          expect(list.count(filter, NOW)).toBe(expected.length);
+          expect(
+            new Set(
+              list.among(
+                all.map(({ id }) => id),
+                filter,
+                NOW,
+              ),
+            ),
+          ).toEqual(new Set(expected));
+          expect(list.after(0, filter, -1, NOW)).toEqual([...expected].sort((a, b) => a - b));
+        }
+      },
+    ),
+    { numRuns: 60 },
+  );
+});
+
+test.each(SHOWN.map((show) => [show]))('“%s” is answered from the index, without a look at every message', (show) => {
+  const plans: string[] = [];
+  const logged = database.$client.prepare.bind(database.$client);
+  database.$client.prepare = ((text: string) => {
+    if (text.startsWith('select')) {
+      const plan = logged(`explain query plan ${text}`).all(...Array<number>(text.split('?').length - 1).fill(0)) as {
+        detail: string;
+      }[];
+      plans.push(...plan.map(({ detail }) => detail));
+    }
+    return logged(text);
+  }) as typeof logged;
+  const filter = { ...filterOf({ ...FIRST_VIEW, show }, NOW) };
+  list.page(filter, 60, null, NOW);
+  list.count(filter, NOW);
+  database.$client.prepare = logged;
+  expect(plans.length).toBeGreaterThan(0);
+  const ofMessages = plans.filter((detail) => /^(SCAN|SEARCH) message\b/.test(detail));
+  expect(ofMessages).toHaveLength(2);
+  for (const detail of ofMessages) expect(detail).toMatch(/USING (COVERING INDEX message_list|INTEGER PRIMARY KEY)/);
+});

@@ -1,0 +1,156 @@
+import type { PersonData, PrivacyView } from '@kiraku/core/contract';
+import { DAY, MINUTE } from '@kiraku/core/time';
+import { EMPTY_TALLY } from '@kiraku/core/tracking';
+import { Retention } from '@kiraku/server/privacy/retention';
+import { readFileSync } from 'node:fs';
+import { databaseFile } from '@kiraku/server/config';
+import { Desk, letter, MailServer, threadsOf, to } from './harness.js';
+
+const MARIT = 'marit@lindqvist.example';
+const AGENT = 'Mozilla/5.0 (X11; Linux x86_64; rv:139.0) Gecko/20100101 Firefox/139.0 Telltale';
+
+let mail: MailServer;
+let desk: Desk;
+
+beforeEach(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+});
+afterEach(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+
+const save = (change: Partial<PrivacyView>) =>
+  desk.json('PUT', '/api/settings/privacy', {
+    ...{ forgetReadersDays: null, forgetEventsDays: null, untrackedDomains: [], ...change },
+  });
+
+/** A sent letter that each recipient has opened. */
+async function read(recipients = [to(MARIT, 'Marit Oakes')], subject = 'Panels'): Promise<number> {
+  const { id } = await desk.send({ recipients, subject });
+  await desk.sent(id);
+  desk.clock.advance(MINUTE);
+  for (const { address } of recipients) {
+    const received = mail.received.findLast((one) => one.to.includes(address))!;
+    await desk.visit(threadsOf(received).image!, { headers: { 'user-agent': AGENT } });
+    desk.clock.advance(MINUTE);
+  }
+  return id;
+}
+
+async function personId(address: string): Promise<number> {
+  const people = await desk.json<{ id: number }[]>('GET', `/api/people?words=${encodeURIComponent(address)}`);
+  return people[0]!.id;
+}
+
+describe('retention', () => {
+  test('who looked is forgotten after its time; that somebody did, and the counts, stay', async () => {
+    const id = await read();
+    const before = await desk.detail(id);
+    await save({ forgetReadersDays: 10 });
+    await desk.get(Retention).forget();
+    expect(await desk.detail(id)).toEqual(before);
+
+    desk.clock.advance(11 * DAY);
+    await desk.get(Retention).forget();
+    const after = await desk.detail(id);
+    expect(after.events).toMatchObject([{ kind: 'opened', counted: true, ip: null, userAgent: null, place: null }]);
+    expect(after.summary.tally).toEqual(before.summary.tally);
+    expect(desk.sqlite.prepare('select count(*) from agent').pluck().get()).toBe(0);
+  });
+
+  test('what happened is forgotten after its time, and the list says so instead of “no sign”', async () => {
+    const id = await read();
+    await save({ forgetEventsDays: 20 });
+    desk.clock.advance(21 * DAY);
+    await desk.get(Retention).forget();
+    const { events, summary, copies } = await desk.detail(id);
+    expect(events).toEqual([]);
+    expect(summary.tally).toEqual(EMPTY_TALLY);
+    expect(copies[0]!.tally).toEqual(EMPTY_TALLY);
+    expect(summary.forgottenAt).toBeGreaterThan(desk.clock.now() - MINUTE);
+  });
+
+  test.each([{ forgetReadersDays: 0 }, { forgetEventsDays: -1 }, { untrackedDomains: ['not a domain'] }])(
+    '%j is refused',
+    async (change) => {
+      await expect(save(change)).rejects.toThrow('422');
+    },
+  );
+});
+
+test('people of a domain that is not to be tracked get their mail without, and those of others with', async () => {
+  await save({ untrackedDomains: ['Clinic.example'] });
+  await desk.sent(
+    (await desk.send({ recipients: [to('a@clinic.example'), to('b@ward.clinic.example'), to(MARIT)] })).id,
+  );
+  const tracked = (address: string) => threadsOf(mail.to(address)).image !== undefined;
+  expect(['a@clinic.example', 'b@ward.clinic.example', MARIT].map(tracked)).toEqual([false, false, true]);
+  expect(await desk.json('GET', `/api/people/not-tracked?addresses=a@clinic.example,${MARIT}`)).toEqual([
+    'a@clinic.example',
+  ]);
+});
+
+test('everything that is known of a person is handed out, for a program and to read', async () => {
+  await read([to(MARIT, 'Marit Oakes'), to('jun@lindqvist.example')]);
+  const id = await personId(MARIT);
+  const data = await desk.json<PersonData>('GET', `/api/people/${id}/data.json`);
+  expect(data).toMatchObject({
+    person: { name: 'Marit Oakes', address: MARIT },
+    messages: [{ subject: 'Panels', as: 'to' }],
+    events: [{ kind: 'opened', userAgent: AGENT, ip: '127.0.0.1' }],
+  });
+  const text = await (await desk.call('GET', `/api/people/${id}/data.txt`)).text();
+  expect(text).toContain('What is known of Marit Oakes');
+  expect(text).toContain('opened, “Panels”; from 127.0.0.1');
+  expect((await desk.call('GET', '/api/people/999/data.json')).status).toBe(404);
+});
+
+test('erased, nothing of a person is left: not in lists, not in letters to several, not in the file', async () => {
+  const alone = await read();
+  const together = await read([to(MARIT, 'Marit Oakes'), to('jun@lindqvist.example', 'Jun Falk', 'cc')], 'To both');
+  await desk.json('POST', '/api/drafts', letter({ recipients: [to(MARIT, 'Marit Oakes')] }));
+  const before = await desk.detail(together);
+  const known = {
+    name: 'Marit Oakes',
+    firm: 'Lindqvist',
+    phone: '+44 1632 960987',
+    note: 'Likes ochre',
+    silenced: false,
+  };
+  await desk.call('PUT', `/api/people/${await personId(MARIT)}`, known);
+  expect((await desk.call('DELETE', `/api/people/${await personId(MARIT)}`)).status).toBe(204);
+
+  expect((await desk.call('GET', `/api/messages/${alone}`)).status).toBe(404);
+  const after = await desk.detail(together);
+  expect(after.copies.map(({ recipient }) => recipient.name)).toEqual(['', 'Jun Falk']);
+  expect(after.summary.tally).toMatchObject({ opens: before.summary.tally.opens - 1 });
+  expect(after.summary.tally).toEqual(after.copies[1]!.tally);
+  expect(await desk.json('GET', '/api/drafts')).toEqual([]);
+  expect(await desk.json('GET', '/api/people?words=marit')).toEqual([]);
+  const file = readFileSync(databaseFile(desk.config));
+  for (const trace of [MARIT, 'Marit Oakes', '960987', 'Likes ochre']) expect(file.includes(trace)).toBe(false);
+});
+
+test('a copy that waits does not leave after its recipient was erased', async () => {
+  mail.refusals.set(MARIT, { responseCode: 451, message: '4.2.2 Mailbox busy' });
+  const { id } = await desk.send({ recipients: [to(MARIT), to('jun@lindqvist.example', '', 'cc')] });
+  await desk.until(id, ({ copies, summary }) => summary.trouble !== null && copies[1]!.state === 'sent');
+  await desk.call('DELETE', `/api/people/${await personId(MARIT)}`);
+  expect(await desk.detail(id)).toMatchObject({
+    summary: { state: 'sent' },
+    copies: [{ state: 'failed', trouble: 'Its recipient was erased before it left.' }, { state: 'sent' }],
+  });
+  expect(desk.sqlite.prepare('select count(*) from outbox').pluck().get()).toBe(0);
+});
+
+test('a recipient who declined can take it back', async () => {
+  await desk.sent((await desk.send({ disclose: true })).id);
+  const page = /http:\/\/[^"\s<>]*\/o\/[\w-]{22}/.exec(String(mail.received[0]!.parsed.html))![0];
+  await desk.visit(page, { method: 'POST' });
+  expect(await desk.json('GET', `/api/people/not-tracked?addresses=${MARIT}`)).toEqual([MARIT]);
+  expect(await (await desk.visit(page)).text()).toContain('I have changed my mind');
+  await desk.visit(`${page}?again`, { method: 'POST' });
+  expect(await desk.json('GET', `/api/people/not-tracked?addresses=${MARIT}`)).toEqual([]);
+});

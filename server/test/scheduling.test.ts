@@ -1,0 +1,139 @@
+import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
+import type { Draft, MessageSummary } from '@kiraku/core/contract';
+import { SendingService } from '@kiraku/server/messages/sending.service';
+import { Desk, letter, MailServer, threadsOf, to } from './harness.js';
+
+let mail: MailServer;
+let desk: Desk;
+let draft: Draft;
+
+beforeEach(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+  draft = await desk.json<Draft>(
+    'POST',
+    '/api/drafts',
+    letter({ trackOpens: false, recipients: [to('a@x.example'), to('b@x.example', '', 'bcc')] }),
+  );
+});
+afterEach(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+
+const sendAt = (at?: number) =>
+  desk.json<MessageSummary>('POST', `/api/drafts/${draft.id}/send`, { revision: draft.revision, at });
+const passTo = (ms: number) => {
+  desk.clock.advance(ms);
+  desk.get(SendingService).wake();
+};
+const state = async () => (await desk.detail(draft.id)).summary.state;
+
+test('a message leaves at its time, with every setting it was given', async () => {
+  const at = desk.clock.now() + 3 * HOUR;
+  expect(await sendAt(at)).toMatchObject({ state: 'scheduled', sendAt: at, tally: { opens: 0 } });
+  passTo(2 * HOUR);
+  expect(await state()).toBe('scheduled');
+  expect(mail.received).toHaveLength(0);
+
+  passTo(HOUR + 1000);
+  const sent = await desk.until(draft.id, ({ summary }) => summary.state === 'sent');
+  expect(sent.summary).toMatchObject({ sendAt: null, trackOpens: false, trackLinks: true });
+  expect(mail.received).toHaveLength(2);
+  const received = mail.to('a@x.example');
+  expect(threadsOf(received)).toMatchObject({ image: undefined, links: [expect.any(String)] });
+  expect(received.parsed.date!.getTime()).toBeGreaterThanOrEqual(at - 1000);
+});
+
+test('it can be taken back within the time for that, exactly as it was', async () => {
+  await desk.json('PUT', '/api/settings/sending', { takeBackSeconds: 30, giveUpHours: 72 });
+  expect(await sendAt()).toMatchObject({ state: 'scheduled' });
+  const back = await desk.json<Draft>('POST', `/api/messages/${draft.id}/call-back`);
+  expect(back).toEqual({ ...draft, updatedAt: expect.any(Number) });
+  passTo(MINUTE);
+  await new Promise((resolve) => setTimeout(resolve, 100));
+  expect(mail.received).toHaveLength(0);
+  expect(await desk.json('GET', '/api/drafts')).toHaveLength(1);
+  expect(await desk.json('GET', '/api/messages')).toMatchObject({ messages: [], total: 0 });
+});
+
+test('what has left cannot be called back or moved', async () => {
+  await sendAt();
+  await desk.sent(draft.id);
+  for (const path of ['call-back', 'reschedule']) {
+    const response = await desk.call('POST', `/api/messages/${draft.id}/${path}`, {});
+    expect(response.status).toBe(409);
+    expect(await response.json()).toMatchObject({ title: 'It has left' });
+  }
+  expect(mail.received).toHaveLength(2);
+});
+
+test('a scheduled message is sent now, keeping its settings, and only once', async () => {
+  await sendAt(desk.clock.now() + DAY);
+  await desk.json('POST', `/api/messages/${draft.id}/reschedule`, {});
+  await desk.sent(draft.id);
+  passTo(2 * DAY);
+  await new Promise((resolve) => setTimeout(resolve, 100));
+  expect(mail.received).toHaveLength(2);
+  expect(threadsOf(mail.to('a@x.example')).image).toBeUndefined();
+});
+
+test('another time replaces the first', async () => {
+  await sendAt(desk.clock.now() + HOUR);
+  const later = desk.clock.now() + 5 * HOUR;
+  expect(await desk.json('POST', `/api/messages/${draft.id}/reschedule`, { at: later })).toMatchObject({
+    sendAt: later,
+  });
+  passTo(2 * HOUR);
+  expect(await state()).toBe('scheduled');
+  passTo(4 * HOUR);
+  await desk.sent(draft.id);
+});
+
+test('what fell due while the machine was off leaves at the start', async () => {
+  await sendAt(desk.clock.now() + HOUR);
+  await desk.close();
+  desk.clock.advance(20 * HOUR);
+  await desk.open();
+  expect((await desk.until(draft.id, ({ summary }) => summary.state === 'sent')).summary.sendAt).toBeNull();
+});
+
+test('what is more than a day late asks instead', async () => {
+  await sendAt(desk.clock.now() + HOUR);
+  await desk.close();
+  desk.clock.advance(30 * HOUR);
+  await desk.open();
+  await new Promise((resolve) => setTimeout(resolve, 200));
+  expect(await state()).toBe('scheduled');
+  expect(mail.received).toHaveLength(0);
+  await desk.json('POST', `/api/messages/${draft.id}/reschedule`, {});
+  await desk.sent(draft.id);
+});
+
+test('one that cannot leave for a fault of ours is tried again, and stands in nobody’s way', async () => {
+  await sendAt(desk.clock.now() + HOUR);
+  const second = await desk.json<Draft>('POST', '/api/drafts', letter({ recipients: [to('second@x.example')] }));
+  await desk.json('POST', `/api/drafts/${second.id}/send`, { revision: 1, at: desk.clock.now() + HOUR + MINUTE });
+  // An address that no copy can be made for: what a damaged row would be.
+  desk.sqlite.prepare('update message set recipients = ? where id = ?').run('[{"kind":"to"}]', draft.id);
+  passTo(2 * HOUR);
+  await desk.until(second.id, ({ summary }) => summary.state === 'sent');
+  expect(mail.received.map(({ to: [address] }) => address)).toEqual(['second@x.example']);
+  expect((await desk.detail(draft.id)).summary).toMatchObject({ state: 'scheduled', sendAt: expect.any(Number) });
+
+  desk.sqlite.prepare('update message set recipients = ? where id = ?').run(JSON.stringify(draft.recipients), draft.id);
+  passTo(2 * MINUTE);
+  await desk.until(draft.id, ({ summary }) => summary.state === 'sent');
+});
+
+test.each([
+  ['a time that is past', -HOUR],
+  ['a time too far off', 400 * DAY],
+])('%s is refused, and the draft stays', async (_name, offsetMs) => {
+  const response = await desk.call('POST', `/api/drafts/${draft.id}/send`, {
+    revision: 1,
+    at: desk.clock.now() + offsetMs,
+  });
+  expect(response.status).toBe(422);
+  expect(await desk.json('GET', `/api/drafts/${draft.id}`)).toEqual(draft);
+});

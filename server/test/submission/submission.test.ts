@@ -1,0 +1,315 @@
+import { connect } from 'node:net';
+import nodemailer from 'nodemailer';
+import type { MessagePage, MessageSummary } from '@kiraku/core/contract';
+import { SECOND } from '@kiraku/core/time';
+import { APP_PASSWORD, Desk, MailServer, threadsOf } from '../harness.js';
+
+const INES = 'ines@tallowreed.example';
+const MARIT = 'marit@lindqvist.example';
+
+let mail: MailServer;
+let desk: Desk;
+beforeAll(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+});
+afterAll(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+beforeEach(() => {
+  mail.received.length = 0;
+});
+
+const client = (change: object = {}) =>
+  nodemailer.createTransport({
+    host: '127.0.0.1',
+    port: desk.config.submissionPort,
+    requireTLS: true,
+    tls: { rejectUnauthorized: false },
+    auth: { user: INES, pass: APP_PASSWORD },
+    ...change,
+  });
+
+const html = (link: string) => `<html><body><p>See <a href="${link}">the felt</a>.</p></body></html>`;
+const raw = (...lines: string[]) => Buffer.from(lines.join('\r\n'), 'latin1');
+const simple = (...fields: string[]) =>
+  raw(
+    `From: Ines Valdaro <${INES}>`,
+    `To: Marit Oakes <${MARIT}>`,
+    ...fields,
+    'Content-Type: text/html; charset=utf-8',
+    '',
+    html('https://tallowreed.example/felt?a=1&amp;b=2'),
+    '',
+  );
+
+async function handIn(content: Buffer, to: string | string[] = MARIT, from = INES): Promise<void> {
+  const transport = client();
+  try {
+    await transport.sendMail({ envelope: { from, to }, raw: content });
+  } finally {
+    transport.close();
+  }
+}
+
+const total = async () => (await desk.json<MessagePage>('GET', '/api/messages?limit=1')).total;
+
+/** The newest message of the list, once it has left. */
+async function newest(): Promise<MessageSummary> {
+  const { messages } = await desk.json<MessagePage>('GET', '/api/messages?limit=1');
+  return (await desk.sent(messages[0]!.id)).summary;
+}
+
+test('a mail handed in is woven, counted and listed like one that was written here', async () => {
+  await handIn(
+    simple('Subject: Felt', 'Message-ID: <mine@tallowreed.example>', 'Date: Tue, 24 Nov 2026 10:00:00 +0100'),
+  );
+  const { id, ...summary } = await newest();
+  expect(summary).toMatchObject({ subject: 'Felt', origin: 'submitted', state: 'sent', untracked: null });
+  const received = mail.to(MARIT);
+  expect(received.parsed.messageId).toBe('<mine@tallowreed.example>');
+  const { image, links } = threadsOf(received);
+  desk.clock.advance(10 * SECOND);
+  await desk.visit(image!);
+  expect((await desk.visit(links[0]!)).headers.get('location')).toBe('https://tallowreed.example/felt?a=1&b=2');
+  const detail = await desk.detail(id);
+  expect(detail.summary.tally).toMatchObject({ opens: 1, clicks: 1 });
+  expect(detail.links).toMatchObject([{ text: 'the felt', clicks: 1 }]);
+});
+
+test('each envelope recipient gets a copy of their own; Bcc is named nowhere, and what is missing is added', async () => {
+  const to = [MARIT, 'jun@lindqvist.example', 'hidden@lindqvist.example'];
+  await handIn(
+    simple('Cc: jun@lindqvist.example', 'Bcc: hidden@lindqvist.example,', '\thim@x.example', 'Subject: Three'),
+    to,
+  );
+  const { recipients } = await newest();
+  expect(recipients).toEqual([
+    { kind: 'to', name: 'Marit Oakes', address: MARIT },
+    { kind: 'cc', name: '', address: 'jun@lindqvist.example' },
+    { kind: 'bcc', name: '', address: 'hidden@lindqvist.example' },
+  ]);
+  const mails = to.map((address) => mail.to(address));
+  expect(new Set(mails.map((one) => threadsOf(one).image)).size).toBe(3);
+  expect(new Set(mails.map((one) => one.parsed.messageId)).size).toBe(1);
+  for (const one of mails) {
+    expect(one.raw.toString()).not.toMatch(/^bcc:|hidden@|him@x/im);
+    expect(one.parsed.messageId).toMatch(/@tallowreed\.example>$/);
+    expect(one.parsed.date).toBeInstanceOf(Date);
+  }
+});
+
+test.each<[wish: string, opens: boolean, links: boolean]>([
+  ['all', true, true],
+  ['opens', true, false],
+  ['links', false, true],
+  ['none', false, false],
+])('X-Kiraku-Track: %s is obeyed, and does not leave', async (wish, opens, links) => {
+  await handIn(simple(`X-Kiraku-Track: ${wish}`, 'Subject: Wish'));
+  expect(await newest()).toMatchObject({ trackOpens: opens, trackLinks: links, untracked: null });
+  const received = mail.to(MARIT);
+  expect(received.raw.toString()).not.toMatch(/x-kiraku/i);
+  expect(threadsOf(received).image !== undefined).toBe(opens);
+  expect(threadsOf(received).links).toHaveLength(links ? 1 : 0);
+});
+
+test.each<[name: string, content: Buffer, why: RegExp]>([
+  [
+    'signed (RFC 1847)',
+    raw(
+      `From: ${INES}`,
+      'Message-ID: <s@x.example>',
+      'Date: Tue, 24 Nov 2026 10:00:00 +0100',
+      'Content-Type: multipart/signed; protocol="application/pgp-signature"; boundary=b; micalg=pgp-sha256',
+      '',
+      '--b',
+      'Content-Type: text/html',
+      '',
+      html('https://x.example/'),
+      '--b',
+      'Content-Type: application/pgp-signature',
+      '',
+      '-----BEGIN PGP SIGNATURE-----',
+      '--b--',
+      '',
+    ),
+    /signed/,
+  ],
+  [
+    'S/MIME',
+    raw(
+      `From: ${INES}`,
+      'Message-ID: <m@x.example>',
+      'Date: Tue, 24 Nov 2026 10:00:00 +0100',
+      'Content-Type: application/pkcs7-mime; smime-type=signed-data; name=smime.p7m',
+      'Content-Transfer-Encoding: base64',
+      '',
+      'MIAGCSqGSIb3DQEHAqCAMIACAQExDzANBglghkgBZQMEAgEFADCABgkqhkiG9w0BBwGggCSABA==',
+      '',
+    ),
+    /signed/,
+  ],
+  [
+    'encrypted (RFC 3156)',
+    raw(
+      `From: ${INES}`,
+      'Message-ID: <e@x.example>',
+      'Date: Tue, 24 Nov 2026 10:00:00 +0100',
+      'Content-Type: multipart/encrypted; protocol="application/pgp-encrypted"; boundary=b',
+      '',
+      '--b',
+      'Content-Type: application/pgp-encrypted',
+      '',
+      'Version: 1',
+      '--b--',
+      '',
+    ),
+    /encrypted/,
+  ],
+  [
+    'plain text',
+    raw(
+      `From: ${INES}`,
+      'Message-ID: <p@x.example>',
+      'Date: Tue, 24 Nov 2026 10:00:00 +0100',
+      'Subject: Plain',
+      '',
+      'Only <words>.',
+      '',
+    ),
+    /no HTML/,
+  ],
+])('%s passes unaltered, and is listed with the reason', async (_name, content, why) => {
+  await handIn(content);
+  expect((await newest()).untracked).toMatch(why);
+  expect(mail.to(MARIT).raw.toString('latin1').trimEnd()).toBe(content.toString('latin1').trimEnd());
+});
+
+describe('who may', () => {
+  const refused = async (work: Promise<unknown>) =>
+    work.then(
+      () => ({ responseCode: 250, response: '' }),
+      (error: { responseCode: number; response: string }) => error,
+    );
+
+  test('nobody without a password that was made for it', async () => {
+    for (const auth of [undefined, { user: INES, pass: 'guess' }, { user: 'other@x.example', pass: APP_PASSWORD }]) {
+      const transport = client({ auth });
+      const { responseCode } = await refused(
+        transport.sendMail({ envelope: { from: INES, to: MARIT }, raw: simple() }),
+      );
+      expect([530, 535]).toContain(responseCode);
+      transport.close();
+    }
+    expect(mail.received).toEqual([]);
+  });
+
+  test('no password goes over an open connection', async () => {
+    const transport = client({ requireTLS: false, ignoreTLS: true });
+    const { responseCode } = await refused(transport.sendMail({ envelope: { from: INES, to: MARIT }, raw: simple() }));
+    expect(responseCode).toBeGreaterThanOrEqual(500);
+    transport.close();
+  });
+
+  test('a password is shown once, used, seen to be used, and taken back', async () => {
+    const made = await desk.json<{ id: number; password: string }>('POST', '/api/settings/submission/passwords', {
+      name: 'My phone',
+    });
+    expect(made.password).toMatch(/^([a-z2-9]{6}-){3}[a-z2-9]{6}$/);
+    desk.sqlite.pragma('wal_checkpoint(TRUNCATE)');
+    const read = async () => {
+      const view = await desk.json<{ passwords: { id: number; lastUsedAt: number | null }[] }>(
+        'GET',
+        '/api/settings/submission',
+      );
+      expect(JSON.stringify(view)).not.toContain(made.password);
+      return view.passwords.find(({ id }) => id === made.id);
+    };
+    expect(await read()).toMatchObject({ name: 'My phone', lastUsedAt: null });
+    const transport = client({ auth: { user: INES, pass: made.password } });
+    await transport.sendMail({ envelope: { from: INES, to: MARIT }, raw: simple('Subject: By phone') });
+    expect((await read())!.lastUsedAt).toEqual(expect.any(Number));
+    await desk.call('DELETE', `/api/settings/submission/passwords/${made.id}`);
+    transport.close();
+    const later = client({ auth: { user: INES, pass: made.password } });
+    expect((await refused(later.sendMail({ envelope: { from: INES, to: MARIT }, raw: simple() }))).responseCode).toBe(
+      535,
+    );
+    later.close();
+  });
+
+  test('no sender but the account’s own, in the envelope and in the mail, unless it is allowed', async () => {
+    const foreign = Buffer.from(simple().toString().replace(INES, 'boss@tallowreed.example'));
+    expect(await refused(handIn(simple(), MARIT, 'boss@tallowreed.example'))).toMatchObject({ responseCode: 553 });
+    expect(await refused(handIn(foreign))).toMatchObject({
+      responseCode: 553,
+      response: expect.stringMatching(/Allow/),
+    });
+    await desk.json('PUT', '/api/settings/submission', { addresses: ['boss@tallowreed.example'] });
+    expect(await refused(handIn(foreign))).toMatchObject({ responseCode: 250 });
+    await desk.json('PUT', '/api/settings/submission', { addresses: [] });
+  });
+});
+
+describe('bad input', () => {
+  test.each<[string, Buffer, RegExp]>([
+    ['an unknown wish', simple('X-Kiraku-Track: everything'), /all, opens, links or none/],
+    [
+      'a header without end',
+      Buffer.concat([Buffer.from('X: '), Buffer.alloc(2_000_000, 'y'), simple()]),
+      /cannot be read/,
+    ],
+  ])('%s is refused in words, and nothing is kept', async (_name, content, words) => {
+    const before = await total();
+    await expect(handIn(content)).rejects.toMatchObject({ response: expect.stringMatching(words) });
+    expect(await total()).toBe(before);
+  });
+
+  test.each<[string, Buffer]>([
+    ['nothing at all', Buffer.from('')],
+    ['no header', Buffer.from('\r\nwords\r\n')],
+    [
+      'an unclosed multipart',
+      raw(
+        'Content-Type: multipart/mixed; boundary=b',
+        '',
+        '--b',
+        'Content-Type: text/html',
+        '',
+        '<a href="https://x.example/">x</a>',
+      ),
+    ],
+    [
+      'a part without a body',
+      raw('Content-Type: multipart/mixed; boundary=b', '', '--b', 'Content-Type: text/html', '--b--', ''),
+    ],
+    ['nonsense in base64', raw('Content-Type: text/html', 'Content-Transfer-Encoding: base64', '', '%%%', '')],
+    [
+      'an unknown charset',
+      raw('Content-Type: text/html; charset=klingon', '', '<a href="https://x.example/">x</a>', ''),
+    ],
+    ['UTF-16', raw('Content-Type: text/html; charset=utf-16', '', '<a href="https://x.example/">x</a>', '')],
+  ])('%s leaves all the same', async (_name, content) => {
+    await handIn(content);
+    expect((await newest()).state).toBe('sent');
+    expect(mail.received).toHaveLength(1);
+  });
+
+  test('a client that goes away in the middle leaves nothing behind, and nonsense is answered', async () => {
+    const before = await total();
+    const socket = connect(desk.config.submissionPort, '127.0.0.1');
+    const answers: string[] = [];
+    socket.on('data', (chunk) => answers.push(chunk.toString()));
+    const answered = async (code: RegExp) => {
+      while (!code.test(answers.join(''))) await new Promise((resolve) => setTimeout(resolve, 10));
+    };
+    await answered(/^220/);
+    socket.write('NONSENSE\r\n');
+    await answered(/^500/m);
+    socket.write('EHLO x\r\nMAIL FROM:<a@b.example>\r\n');
+    await answered(/^5[35]0/m);
+    socket.destroy();
+    expect(await total()).toBe(before);
+  });
+});

@@ -1,0 +1,110 @@
+import type { MessagePage, TodayView } from '@kiraku/core/contract';
+import { filterOf, SILENT_VIEW } from '@kiraku/core/sent';
+import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
+import { Desk, MailServer, threadsOf, to } from './harness.js';
+
+const MARIT = 'marit@lindqvist.example';
+const ADA = 'ada@quillworks.example';
+const LINK = '<p><a href="https://tallowreed.example/plan">fitting plan</a></p>';
+
+let mail: MailServer;
+let desk: Desk;
+
+beforeEach(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+  desk.clock.stop();
+});
+afterEach(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+
+async function sent(address: string, subject: string): Promise<number> {
+  const { id } = await desk.send({ recipients: [to(address)], subject, html: LINK });
+  await desk.sent(id);
+  desk.clock.advance(HOUR);
+  return id;
+}
+
+async function look(subject: string, at: 'image' | 'link', version = 139): Promise<void> {
+  const { image, links } = threadsOf(mail.received.findLast((one) => one.parsed.subject === subject)!);
+  const headers = {
+    'user-agent': `Mozilla/5.0 (X11; Linux x86_64; rv:${version}.0) Gecko/20100101 Firefox/${version}.0`,
+  };
+  await desk.visit(at === 'image' ? image! : links[0]!, { headers });
+}
+
+const today = () => desk.json<TodayView>('GET', '/api/today');
+const addresses = ({ proposals }: TodayView) => proposals.map(({ person }) => person.address);
+
+test('who is busy with a letter is proposed, the most pressing first, with the reasons that make the score', async () => {
+  await sent(MARIT, 'Panels');
+  await sent(ADA, 'Curtains');
+  expect(await today()).toMatchObject({ proposals: [], more: 0 });
+  await look('Panels', 'link');
+  desk.clock.advance(2 * DAY);
+  await look('Curtains', 'image');
+  const view = await today();
+  expect(addresses(view)).toEqual([ADA, MARIT]);
+  expect(view.proposals[0]).toMatchObject({
+    message: { subject: 'Curtains' },
+    parts: [{ name: 'reading' }, { name: 'opened' }],
+  });
+  for (const { score, parts } of view.proposals) expect(score).toBe(parts.reduce((sum, { points }) => sum + points, 0));
+});
+
+test('of several recipients only the one who did something is proposed', async () => {
+  const { id } = await desk.send({ recipients: [to(MARIT), to(ADA, '', 'cc')], subject: 'Both' });
+  await desk.sent(id);
+  desk.clock.advance(HOUR);
+  await desk.visit(threadsOf(mail.received.find((one) => one.to.includes(ADA))!).image!);
+  expect(addresses(await today())).toEqual([ADA]);
+});
+
+test('somebody put off comes back by themselves, somebody settled with the next thing they do', async () => {
+  await sent(MARIT, 'Panels');
+  await look('Panels', 'image');
+  const { person } = (await today()).proposals[0]!;
+  await desk.call('PUT', `/api/people/${person.id}/put-off`, { until: desk.clock.now() + HOUR });
+  expect(addresses(await today())).toEqual([]);
+  desk.clock.advance(HOUR);
+  expect(addresses(await today())).toEqual([MARIT]);
+
+  await desk.call('PUT', `/api/people/${person.id}/dismissed`, { dismissed: true });
+  expect(addresses(await today())).toEqual([]);
+  desk.clock.advance(MINUTE);
+  await look('Panels', 'link', 140);
+  expect((await today()).proposals).toMatchObject([{ parts: [{ name: 'reading' }, { name: 'link' }] }]);
+  await desk.call('PUT', `/api/people/${person.id}/dismissed`, { dismissed: false });
+  expect((await today()).proposals[0]!.parts.map(({ name }) => name)).toContain('opened');
+});
+
+test('what was put away proposes nobody', async () => {
+  const id = await sent(MARIT, 'Panels');
+  await look('Panels', 'image');
+  await desk.call('POST', '/api/messages/shelf', { ids: [id], deed: 'archive' });
+  expect(addresses(await today())).toEqual([]);
+});
+
+test('what shows no sign after some days is listed, until it does', async () => {
+  await sent(MARIT, 'Panels');
+  expect((await today()).silentTotal).toBe(0);
+  desk.clock.advance(8 * DAY);
+  expect(await today()).toMatchObject({ silentTotal: 1, silent: [{ subject: 'Panels' }] });
+  // The list that the number leads to shows as many.
+  const { from, to, ...view } = filterOf(SILENT_VIEW, desk.clock.now());
+  expect(from).toBeNull();
+  const behind = await desk.json<MessagePage>('GET', `/api/messages?show=${view.show}&order=${view.order}&to=${to}`);
+  expect(behind.total).toBe(1);
+  await look('Panels', 'image');
+  expect((await today()).silentTotal).toBe(0);
+});
+
+test.each([
+  ['/api/people/999/put-off', { until: null }, 404],
+  ['/api/people/1/put-off', { until: 'soon' }, 422],
+  ['/api/people/1/dismissed', {}, 422],
+])('PUT %s %j is refused', async (path, body, status) => {
+  expect((await desk.call('PUT', path, body)).status).toBe(status);
+});
