@@ -1,0 +1,220 @@
+import { rm, rename } from 'node:fs/promises';
+import { setTimeout as pause } from 'node:timers/promises';
+import type { INestApplication } from '@nestjs/common';
+import type { Recipient } from '@kiraku/core/contract';
+import { BLANK_CONTENT } from '@kiraku/core/message';
+import { MINUTE } from '@kiraku/core/time';
+import { parsePublicPath } from '@kiraku/core/tracking';
+import { createApp } from '@kiraku/server/app';
+import { Clock } from '@kiraku/server/clock';
+import type { Config } from '@kiraku/server/config';
+import { DraftsService } from '@kiraku/server/messages/drafts.service';
+import { SendingService } from '@kiraku/server/messages/sending.service';
+import { SendingSettings } from '@kiraku/server/settings/sending.settings';
+import { SentService } from '@kiraku/server/messages/sent.service';
+import { OutboxService } from '@kiraku/server/outbox/outbox.service';
+import { PeopleRepository } from '@kiraku/server/people/people.repository';
+import { TemplatesRepository } from '@kiraku/server/messages/templates.repository';
+import { AppPasswords } from '@kiraku/server/submission/appPasswords.service';
+import { SessionService } from '@kiraku/server/session/session.service';
+import { AccountService } from '@kiraku/server/settings/account.service';
+import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
+import { Recorder } from '@kiraku/server/tracking/recorder';
+import { Mailboxes } from '@kiraku/standin/mailboxes';
+import { contentsOf } from '@kiraku/standin/reading';
+import { startStandin } from '@kiraku/standin/standin';
+import { join } from 'node:path';
+import { scenes, type Deed, type Scene } from './scenes.js';
+import { LETTERS, letterHtml, PEOPLE, person, SIGNATURE, TEMPLATES } from './story.js';
+
+export const DEMO_APP_PASSWORD = 'felt-and-reed';
+export const DEMO_PASSPHRASE = 'felt and reed';
+
+const INES = { name: 'Ines Valdaro', address: 'ines@tallowreed.example' };
+
+/** From which Ines writes. */
+const SENDER_NETWORK = '192.0.2.192/26';
+
+/** A clock that is set to each moment of the story. */
+class StoryClock extends Clock {
+  at = 0;
+  override now(): number {
+    return this.at;
+  }
+}
+
+/** A mail as its recipient has it, with what a reading program would find in it. */
+interface Arrived {
+  copyId: number;
+  image: string | undefined;
+  links: string[];
+}
+
+/**
+ * Makes the demo's data folder: the story is lived through by the application's own services, with real mail through
+ * the stand-in, and every look goes through the same judging as a real one.
+ *
+ * @param config of the application that will run on the data; the folder is replaced when all is made
+ * @param standinSmtpPort where the stand-in's mail server will be found then
+ * @returns how many messages there are
+ */
+export async function generateDemo(config: Config, standinSmtpPort: number, now = Date.now()): Promise<number> {
+  const partial = `${config.dataDir}.partial`;
+  await rm(partial, { recursive: true, force: true });
+  const standin = await startStandin({ dataDir: partial, port: 0, smtpPort: 0 });
+  const clock = new StoryClock();
+  const app = await createApp({ ...config, dataDir: partial }, clock);
+  try {
+    await app.init();
+    return await live(app, clock, {
+      dataDir: partial,
+      smtpPort: standin.smtpPort,
+      laterSmtpPort: standinSmtpPort,
+      now,
+    });
+  } finally {
+    await app.close();
+    await standin.close();
+    // Only a whole story takes the place: what a Ctrl-C leaves is made anew.
+    if (clock.at === now) {
+      await rm(config.dataDir, { recursive: true, force: true });
+      await rename(partial, config.dataDir);
+    }
+  }
+}
+
+interface Stage {
+  dataDir: string;
+  smtpPort: number;
+  laterSmtpPort: number;
+  now: number;
+}
+
+async function live(
+  app: INestApplication,
+  clock: StoryClock,
+  { dataDir, smtpPort, laterSmtpPort, now }: Stage,
+): Promise<number> {
+  const account = { ...INES, smtpHost: '127.0.0.1', smtpSecurity: 'none' as const, smtpUser: '' };
+  app.get(AccountService).save({ ...account, smtpPort });
+  await app.get(SessionService).choosePassphrase(DEMO_PASSPHRASE);
+  // The story's clock stands still while a message could be taken back.
+  const sending = app.get(SendingSettings);
+  const { takeBackSeconds } = sending.view();
+  sending.save({ takeBackSeconds: 0 });
+  // All of the outside comes from this machine, and names the places it stands for.
+  const judging = app.get(JudgingSettings);
+  judging.save({ ...judging.view(), proxies: ['127.0.0.1', '::1'], ownNetworks: [SENDER_NETWORK] });
+  meetPeople(app.get(PeopleRepository), now);
+
+  const mailboxes = new Mailboxes(join(dataDir, 'standin', 'mail'));
+  const story = scenes(now);
+  const deeds: { deed: Deed; arrived: Arrived }[] = [];
+  for (const scene of story) {
+    clock.at = Math.round(now - scene.sentAgeMs);
+    const arrived = await send(app, mailboxes, scene);
+    deeds.push(...scene.deeds.map((deed) => ({ deed, arrived: arrived[deed.by ?? 0]! })));
+  }
+  deeds.sort((a, b) => b.deed.ageMs - a.deed.ageMs);
+  for (const { deed, arrived } of deeds) {
+    clock.at = Math.round(now - deed.ageMs);
+    await happen(app.get(Recorder), deed, arrived, clock.at);
+  }
+  clock.at = now - 25 * MINUTE;
+  leaveDrafts(app.get(DraftsService));
+  keepTools(app, clock.at);
+  sending.save({ takeBackSeconds });
+  app.get(AccountService).save({ ...account, smtpPort: laterSmtpPort });
+  clock.at = now;
+  return story.length;
+}
+
+function meetPeople(people: PeopleRepository, now: number): void {
+  PEOPLE.forEach(({ name, address, firm }, index) =>
+    people.set(people.ensure({ name, address }, now), { firm, phone: phoneOf(index) }),
+  );
+}
+
+/** Of the numbers that are kept free for stories. */
+function phoneOf(index: number): string {
+  return `+44 1632 960${String(100 + index)}`;
+}
+
+/** Sends one letter for real, and looks up what arrived with each recipient. */
+async function send(app: INestApplication, mailboxes: Mailboxes, scene: Scene): Promise<Arrived[]> {
+  const people = scene.recipients.map(person);
+  const recipients = people.map(({ name, address }, index): Recipient => ({
+    kind: index === 0 ? 'to' : 'cc',
+    name,
+    address,
+  }));
+  const letter = LETTERS[scene.letter];
+  const draft = app.get(DraftsService).add({
+    ...BLANK_CONTENT,
+    recipients,
+    subject: letter.subject,
+    html: letterHtml(
+      letter,
+      people.map(({ name }) => name.split(' ')[0]!),
+    ),
+    trackOpens: scene.tracked ?? true,
+    trackLinks: scene.tracked ?? true,
+  });
+  const { id } = await app.get(SendingService).send(draft.id, draft.revision);
+  await settled(app, id);
+  const { copies } = app.get(SentService).detail(id);
+  return Promise.all(
+    copies.map(async ({ id: copyId, recipient, state }) => {
+      const contents =
+        state === 'sent' ? await newestContents(mailboxes, recipient.address) : { images: [], links: [] };
+      return { copyId, image: contents.images[0], links: contents.links };
+    }),
+  );
+}
+
+async function settled(app: INestApplication, id: number): Promise<void> {
+  for (let patience = 0; patience < 500; patience += 1) {
+    await app.get(OutboxService).drained();
+    if (app.get(SentService).detail(id).summary.state !== 'queued') return;
+    await pause(10);
+  }
+  throw new Error(`Message ${id} of the story could not be sent`);
+}
+
+async function newestContents(mailboxes: Mailboxes, address: string) {
+  const [newest] = await mailboxes.mails(address);
+  const mail = newest && (await mailboxes.read(address, newest.id));
+  return contentsOf(mail?.html || '');
+}
+
+/** What a reader’s program sends besides. */
+const PLAIN = { method: 'GET', purpose: '', mine: false, unwilling: false };
+
+/** A look, a click or an answer, at its time. */
+async function happen(recorder: Recorder, { kind, link, reader }: Deed, arrived: Arrived, at: number): Promise<void> {
+  if (kind === 'answered') return recorder.recordPlain({ kind, at, copyId: arrived.copyId });
+  const url = kind === 'opened' ? arrived.image : arrived.links[link ?? 0];
+  const target = url && parsePublicPath(new URL(url).pathname);
+  if (!target || (target.kind !== 'image' && target.kind !== 'link'))
+    throw new Error(`The story wants ${kind}, and the mail has nothing for it`);
+  await recorder.record({ target: target.kind, token: target.token, at, ...PLAIN, ...reader });
+}
+
+/** Templates, a signature, and the password under which another mail program hands mail in. */
+function keepTools(app: INestApplication, now: number): void {
+  const templates = app.get(TemplatesRepository);
+  for (const template of TEMPLATES) templates.addTemplate(template, now);
+  templates.addSignature(SIGNATURE);
+  app.get(AppPasswords).add('Any mail program', DEMO_APP_PASSWORD);
+}
+
+function leaveDrafts(drafts: DraftsService): void {
+  const iris = person('Iris Holm');
+  drafts.add({
+    ...BLANK_CONTENT,
+    recipients: [{ kind: 'to', name: iris.name, address: iris.address }],
+    subject: 'Practice rooms: a first sketch',
+    html: '<p>Dear Iris,</p><p>two of the five rooms are small enough for curtains alone. For the others</p>',
+  });
+  drafts.add({ ...BLANK_CONTENT, subject: 'Winter letter to all cafés', html: '<p>Dear </p>' });
+}

@@ -1,0 +1,186 @@
+import { randomInt, randomLcg, randomLogNormal, randomUniform } from 'd3-random';
+import { DAY, HOUR, MINUTE, SECOND } from '@kiraku/core/time';
+import { LETTERS, PEOPLE, type LetterName } from './story.js';
+
+/** Who fetched it: a kind of program, and the network it sits in (from the ranges kept for examples, RFC 5737). */
+export interface Reader {
+  userAgent: string;
+  ip: string;
+}
+
+/** What a recipient did. Ages count back from now. */
+export interface Deed {
+  kind: 'opened' | 'clicked' | 'answered';
+  ageMs: number;
+  reader: Reader;
+  /** Which link was followed. */
+  link?: number;
+  /** Which recipient did it; the first where nothing is said. */
+  by?: number;
+}
+
+export interface Scene {
+  letter: LetterName;
+  /** Names of the story's people; the second and later ones in Cc. */
+  recipients: string[];
+  sentAgeMs: number;
+  deeds: Deed[];
+  tracked?: boolean;
+}
+
+const LAPTOP =
+  'Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/141.0.0.0 Safari/537.36';
+const DESKTOP_MAIL = 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Thunderbird/140.2.0';
+const PHONE =
+  'Mozilla/5.0 (iPhone; CPU iPhone OS 18_6 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.6 Mobile/15E148 Safari/604.1';
+const TABLET =
+  'Mozilla/5.0 (iPad; CPU OS 18_6 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.6 Safari/604.1';
+const CACHE = 'Mozilla/5.0 (Windows NT 5.1; rv:11.0) Gecko Firefox/11.0 (via ggpht.com GoogleImageProxy)';
+const SCANNER = 'MailGuard-Scanner/3.1 (+https://scan.example/bot)';
+
+const at = (userAgent: string, ip: string): Reader => ({ userAgent, ip });
+const office = at(LAPTOP, '192.0.2.14');
+const phone = at(PHONE, '198.51.100.23');
+const scanner = at(SCANNER, '203.0.113.200');
+
+const opened = (ageMs: number, reader = office, by = 0): Deed => ({ kind: 'opened', ageMs, reader, by });
+const clicked = (ageMs: number, link = 0, reader = office, by = 0): Deed => ({
+  kind: 'clicked',
+  ageMs,
+  reader,
+  link,
+  by,
+});
+const answered = (ageMs: number): Deed => ({ kind: 'answered', ageMs, reader: office });
+
+/** The situations that the story is about. */
+export const TOLD: readonly Scene[] = [
+  {
+    letter: 'readingRoom',
+    recipients: ['Marit Oakes', 'Jun Falk'],
+    sentAgeMs: 22 * DAY + 2 * HOUR,
+    deeds: [
+      opened(22 * DAY + 1.4 * HOUR),
+      clicked(22 * DAY + 1.3 * HOUR, 0),
+      opened(21 * DAY, phone, 1),
+      clicked(20 * DAY, 1),
+      opened(19 * HOUR, phone),
+      opened(1.8 * HOUR),
+      opened(4 * MINUTE),
+      clicked(3 * MINUTE, 0),
+    ],
+  },
+  {
+    letter: 'lunchHours',
+    recipients: ['Tomas Berane'],
+    sentAgeMs: 1 * DAY + 20 * HOUR,
+    deeds: [
+      opened(52 * MINUTE, phone),
+      opened(37 * MINUTE),
+      clicked(36 * MINUTE),
+      opened(21 * MINUTE),
+      opened(12 * MINUTE, phone),
+    ],
+  },
+  {
+    letter: 'price',
+    recipients: ['Rafe Linden'],
+    sentAgeMs: 21 * DAY + 3 * HOUR,
+    deeds: [opened(21 * DAY + 2 * HOUR), opened(48 * MINUTE)],
+  },
+  {
+    letter: 'curtains',
+    recipients: ['Hana Iwase'],
+    sentAgeMs: 1 * DAY + 3 * HOUR,
+    deeds: [opened(1 * DAY + 2.5 * HOUR), answered(1 * DAY + 3 * HOUR - 41 * MINUTE)],
+  },
+  {
+    letter: 'colourCard',
+    recipients: ['Noor Sabet'],
+    sentAgeMs: 4 * DAY + 2 * HOUR,
+    deeds: [
+      opened(4 * DAY + HOUR),
+      opened(3 * DAY, at(DESKTOP_MAIL, '203.0.113.77')),
+      clicked(2.9 * DAY, 0, at(DESKTOP_MAIL, '203.0.113.77')),
+      opened(2 * DAY, at(TABLET, '203.0.113.91')),
+    ],
+  },
+  {
+    letter: 'samples',
+    recipients: ['Paulo Reyes'],
+    sentAgeMs: 3 * DAY + 2 * HOUR,
+    deeds: [clicked(2.8 * DAY, 0, at(DESKTOP_MAIL, '198.51.100.60'))],
+  },
+  {
+    letter: 'visit',
+    recipients: ['Ilse Marten'],
+    sentAgeMs: 5 * DAY,
+    deeds: [opened(5 * DAY - 1 * SECOND, scanner), clicked(5 * DAY - 2 * SECOND, 0, scanner)],
+  },
+  { letter: 'question', recipients: ['Jonas Ek'], sentAgeMs: 6 * DAY, deeds: [] },
+  {
+    letter: 'assemblyHall',
+    recipients: ['Gwen Adair'],
+    sentAgeMs: 15 * DAY,
+    deeds: [opened(12 * DAY, at(CACHE, '203.0.113.9'))],
+  },
+  { letter: 'waitingRoom', recipients: ['Ben Okoro'], sentAgeMs: 4 * DAY, deeds: [] },
+  { letter: 'newCard', recipients: ['Lotte Farr'], sentAgeMs: 3 * DAY, deeds: [] },
+  { letter: 'thanks', recipients: ['Dov Pell'], sentAgeMs: 2 * DAY, deeds: [], tracked: false },
+  {
+    letter: 'thanks',
+    recipients: ['Aurelia Finch'],
+    sentAgeMs: 50 * MINUTE,
+    deeds: [opened(46 * MINUTE, scanner), opened(29 * MINUTE, phone)],
+  },
+];
+
+const SEED = 0.4217;
+const OLDEST_DAYS = 42;
+const TOTAL = 82;
+
+/** The rest of six weeks, from a fixed seed: the same story each time, at times relative to now. */
+export function scenes(now: number): Scene[] {
+  const source = randomLcg(SEED);
+  const chance = randomUniform.source(source)(0, 1);
+  const pick = <T>(list: readonly T[]): T => list[randomInt.source(source)(0, list.length)()]!;
+  /** Hours until the first look: mostly a few, sometimes days. */
+  const delayHours = randomLogNormal.source(source)(1.1, 1.3);
+  const readers = [
+    office,
+    phone,
+    at(DESKTOP_MAIL, '192.0.2.80'),
+    at(CACHE, '203.0.113.9'),
+    at(TABLET, '198.51.100.44'),
+  ];
+  const known = TOLD.flatMap((scene) => scene.recipients);
+  const others = PEOPLE.map((one) => one.name).filter((name) => !known.includes(name));
+  const letters = Object.keys(LETTERS) as LetterName[];
+
+  const everyday = Array.from({ length: TOTAL - TOLD.length }, (): Scene => {
+    const sentAgeMs = officeHours(now, now - (2 + chance() * (OLDEST_DAYS - 2)) * DAY, chance());
+    const reader = pick(readers);
+    const deeds: Deed[] = [];
+    if (chance() < 0.15) deeds.push(opened(sentAgeMs - 1000, scanner));
+    let ageMs = sentAgeMs - delayHours() * HOUR;
+    const looks = chance() < 0.3 ? 0 : 1 + Math.floor(chance() * chance() * 5);
+    for (let n = 0; n < looks && ageMs > 2 * HOUR; n += 1) {
+      deeds.push(opened(ageMs, chance() < 0.25 ? pick(readers) : reader));
+      if (chance() < 0.35) deeds.push(clicked(ageMs - 40 * SECOND, 0, reader));
+      ageMs -= delayHours() * 6 * HOUR;
+    }
+    if (looks > 0 && chance() < 0.3 && ageMs > HOUR) deeds.push(answered(ageMs));
+    return { letter: pick(letters), recipients: [pick(others)], sentAgeMs, deeds };
+  });
+  return [...TOLD, ...everyday].sort((a, b) => b.sentAgeMs - a.sentAgeMs);
+}
+
+/** The age of a time on a working day between eight and five, near the one given. */
+function officeHours(now: number, sentAt: number, chance: number): number {
+  const date = new Date(sentAt);
+  const weekday = date.getDay();
+  if (weekday === 0) date.setDate(date.getDate() - 2);
+  if (weekday === 6) date.setDate(date.getDate() - 1);
+  date.setHours(8, Math.floor(chance * 9 * 60), 0, 0);
+  return now - date.getTime();
+}

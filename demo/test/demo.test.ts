@@ -1,0 +1,79 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { EventKind, MessageDetail, MessagePage, MessageSummary } from '@kiraku/core/contract';
+import { filterOf, FIRST_VIEW } from '@kiraku/core/sent';
+import { standing, tallyOf } from '@kiraku/core/tracking';
+import { generateDemo } from '@kiraku/demo/generate';
+import { scenes } from '@kiraku/demo/scenes';
+import { createApp } from '@kiraku/server/app';
+import { ListService } from '@kiraku/server/sent/list.service';
+import { SentService } from '@kiraku/server/messages/sent.service';
+import { DraftsService } from '@kiraku/server/messages/drafts.service';
+
+const NOW = Date.now();
+const folder = mkdtempSync(join(tmpdir(), 'kiraku-demo-test-'));
+const config = {
+  dataDir: join(folder, 'data'),
+  host: '127.0.0.1',
+  port: 0,
+  publicHost: '127.0.0.1',
+  publicPort: 0,
+  submissionPort: 0,
+  publicUrl: 'http://127.0.0.1:4610',
+};
+let page: MessagePage;
+let details: MessageDetail[];
+let drafts: number;
+
+beforeAll(async () => {
+  await generateDemo(config, 4625, NOW);
+  const app = await createApp(config);
+  page = app.get(ListService).page(filterOf(FIRST_VIEW, NOW), 200);
+  details = page.messages.map(({ id }) => app.get(SentService).detail(id));
+  drafts = app.get(DraftsService).list().length;
+  await app.close();
+});
+afterAll(() => rmSync(folder, { recursive: true }));
+
+const about = (name: string, subject: string): MessageSummary => {
+  const found = page.messages.find((row) => row.subject === subject && row.recipients.some((one) => one.name === name));
+  if (!found) throw new Error(`${name} got no “${subject}”`);
+  return found;
+};
+
+test('the same story each time, and some eighty messages', () => {
+  expect(scenes(NOW)).toEqual(scenes(NOW));
+  expect(page.total).toBe(scenes(NOW).length);
+  expect(page.total).toBeGreaterThan(75);
+  expect(drafts).toBe(2);
+  // As real ones are: the list pages by them.
+  expect(page.messages.filter(({ latestAt }) => !Number.isInteger(latestAt))).toEqual([]);
+});
+
+test.each([
+  ['Marit Oakes', 'Panels for the reading room', 'now', /^Opened \d times, last \d minutes ago; followed/],
+  ['Tomas Berane', 'Quieter lunch hours', 'now', /^Opened 4 times within the hour/],
+  ['Rafe Linden', 'Price for 40 m²', 'needs-you', /^Came back after 3 weeks/],
+  ['Hana Iwase', 'Curtains, revised offer', 'plain', /^Answered after 41 minutes/],
+  ['Paulo Reyes', 'Samples are on their way', 'plain', /^Read, images blocked: followed/],
+  ['Ilse Marten', 'A short visit in December?', 'plain', /^No sign of reading yet; 2 automatic fetches set aside$/],
+  ['Jonas Ek', 'Following up on your question', 'needs-you', /^Could not be delivered: .*550 5\.1\.1/],
+  ['Ben Okoro', 'Sound in the waiting room', 'plain', /^No sign of reading yet$/],
+  ['Dov Pell', 'Thank you for yesterday', 'plain', /^Sent without tracking$/],
+])('%s, “%s”: %s', (name, subject, tone, words) => {
+  expect(standing(about(name, subject), NOW)).toEqual({ tone, words: expect.stringMatching(words) });
+});
+
+test('the history obeys the rules of every other: counts equal a recount, nothing is in the future', () => {
+  for (const { summary, events, eventsTotal } of details) {
+    expect(events).toHaveLength(eventsTotal);
+    expect(summary.tally).toEqual(tallyOf(events));
+    events.forEach((event) => {
+      expect(event.at).toBeLessThanOrEqual(NOW);
+      expect(event.at).toBeGreaterThanOrEqual(summary.queuedAt);
+    });
+  }
+  const kinds = new Set(details.flatMap(({ events }) => events.map((event): EventKind => event.kind)));
+  expect([...kinds].sort()).toEqual(['answered', 'bounced', 'clicked', 'opened']);
+});

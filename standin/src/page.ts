@@ -1,0 +1,140 @@
+import express, { type Express, type Request, type Response } from 'express';
+import type { Actors } from './actors.js';
+import type { Mailboxes } from './mailboxes.js';
+import { programOf } from './programs.js';
+import { contentsOf, fetchImage, followLink, shownMail, type Look } from './reading.js';
+import { deadLinkView, mailboxesView, mailboxPath, mailboxView, mailView, missingView, webView } from './views.js';
+
+const ACTING_MS = 5 * 60_000;
+const PAGE_POLICY =
+  "default-src 'none'; style-src 'unsafe-inline'; img-src 'self' data:; frame-src 'self'; form-action 'self'; base-uri 'none'";
+/** A mail runs nothing, and loads nothing but through the stand-in. */
+const MAIL_POLICY = "default-src 'none'; style-src 'unsafe-inline'; img-src 'self' data:";
+
+const lookOf = ({ params, query }: Request<{ address: string }>): Look => ({
+  program: programOf(query['program']),
+  mailbox: params.address,
+});
+
+/** What a filter does: all at once, and before anybody sees the mail. */
+async function takeAll(body: string, look: Look): Promise<void> {
+  const { images, links } = contentsOf(body);
+  await Promise.all([...images.map((url) => fetchImage(url, look)), ...links.map((url) => followLink(url, look))]);
+}
+
+/** The page on which one is the recipient. */
+export function createPage(mailboxes: Mailboxes, actors: Actors): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use((_request, response, next) => {
+    response.set({
+      'Content-Security-Policy': PAGE_POLICY,
+      'Referrer-Policy': 'no-referrer',
+      'Cache-Control': 'no-store',
+    });
+    next();
+  });
+
+  app.get('/health', (_request, response) => void response.json({ status: 'ok' }));
+
+  app.get('/', async (_request, response) => void response.send(mailboxesView(await mailboxes.list(), actors.state)));
+
+  app.post('/actors/start', async (_request, response) => {
+    await actors.start(ACTING_MS);
+    response.redirect(303, '/');
+  });
+
+  app.post('/actors/stop', (_request, response) => {
+    actors.stop();
+    response.redirect(303, '/');
+  });
+
+  app.get('/mailboxes/:address', async (request, response) => {
+    const { address } = request.params;
+    response.send(mailboxView(address, await mailboxes.mails(address), programOf(request.query['program'])));
+  });
+
+  const mail = '/mailboxes/:address/:id';
+  app.get(mail, async (request: Request<{ address: string; id: string }>, response) => {
+    const { address, id } = request.params;
+    const parsed = await mailboxes.read(address, id);
+    if (!parsed) return missing(response);
+    const named = (field: typeof parsed.to) =>
+      [field ?? []]
+        .flat()
+        .map((one) => one.text)
+        .join(', ');
+    const { subject = '', date } = parsed;
+    const shown = {
+      address,
+      id,
+      subject,
+      date,
+      from: parsed.from?.text ?? '',
+      to: named(parsed.to),
+      cc: named(parsed.cc),
+    };
+    response.send(mailView(shown, programOf(request.query['program'])));
+  });
+
+  app.get(`${mail}/source`, async (request: Request<{ address: string; id: string }>, response) => {
+    const raw = await mailboxes.raw(request.params.address, request.params.id);
+    if (!raw) return missing(response);
+    response.type('text/plain').send(raw);
+  });
+
+  app.get(`${mail}/body`, async (request: Request<{ address: string; id: string }>, response) => {
+    const { address, id } = request.params;
+    const parsed = await mailboxes.read(address, id);
+    if (!parsed) return missing(response);
+    const body = parsed.html || `<pre>${parsed.textAsHtml ?? ''}</pre>`;
+    const place = `${mailboxPath(address)}/${id}`;
+    const look = lookOf(request);
+    // It opens everything there is, and shows it to nobody.
+    if (look.program.followsAll) void takeAll(body, look);
+    response.set('Content-Security-Policy', MAIL_POLICY).send(shownMail(body, place, look.program));
+  });
+
+  app.get(
+    `${mail}/image/:number`,
+    async (request: Request<{ address: string; id: string; number: string }>, response) => {
+      const url = await addressIn(request, 'images');
+      const image = url ? await fetchImage(url, lookOf(request)) : null;
+      if (!image) return missing(response);
+      response.type(image.type).send(image.bytes);
+    },
+  );
+
+  app.get(
+    `${mail}/link/:number`,
+    async (request: Request<{ address: string; id: string; number: string }>, response) => {
+      const url = await addressIn(request, 'links');
+      if (!url) return missing(response);
+      const followed = await followLink(url, lookOf(request));
+      if ('status' in followed) return void response.status(502).send(deadLinkView(url, followed.status));
+      const { hostname, host, pathname, search } = new URL(followed.location);
+      response.redirect(hostname.endsWith('.example') ? `/web/${host}${pathname}${search}` : followed.location);
+    },
+  );
+
+  app.get('/web/*address', (request, response) => {
+    response.send(webView(`https://${request.originalUrl.slice('/web/'.length)}`));
+  });
+
+  app.use((_request: Request, response: Response) => missing(response));
+
+  /** Only addresses that stand in a kept mail are ever fetched. */
+  async function addressIn(
+    request: Request<{ address: string; id: string; number: string }>,
+    kind: 'images' | 'links',
+  ) {
+    const parsed = await mailboxes.read(request.params.address, request.params.id);
+    return contentsOf(parsed?.html || '')[kind][Number(request.params.number)];
+  }
+
+  return app;
+}
+
+function missing(response: Response): void {
+  response.status(404).send(missingView());
+}

@@ -1,0 +1,50 @@
+import { once } from 'node:events';
+import type { AddressInfo, Server } from 'node:net';
+import { join } from 'node:path';
+import { Actors } from './actors.js';
+import { Mailboxes } from './mailboxes.js';
+import { createMailServer } from './mailServer.js';
+import { createPage } from './page.js';
+
+export interface StandinConfig {
+  dataDir: string;
+  port: number;
+  smtpPort: number;
+}
+
+export interface Standin {
+  port: number;
+  smtpPort: number;
+  close(): Promise<void>;
+}
+
+/** Starts the simulated world outside: a mail server and the recipients' page, both on loopback only. */
+export async function startStandin({ dataDir, port, smtpPort }: StandinConfig): Promise<Standin> {
+  const mailboxes = new Mailboxes(join(dataDir, 'standin', 'mail'));
+  const actors = new Actors(mailboxes);
+  const smtp = createMailServer(mailboxes);
+  // A connection that breaks is the other side's matter; only a port that cannot be had is ours.
+  await new Promise<void>((resolve, reject) => {
+    smtp.once('error', reject);
+    smtp.listen(smtpPort, '127.0.0.1', resolve);
+  });
+  smtp.removeAllListeners('error').on('error', () => undefined);
+  const page = createPage(mailboxes, actors).listen(port, '127.0.0.1');
+  await once(page, 'listening');
+  return {
+    port: portOf(page),
+    smtpPort: portOf(smtp.server),
+    close: async () => {
+      actors.stop();
+      page.closeAllConnections();
+      await Promise.all([
+        new Promise((resolve) => page.close(resolve)),
+        new Promise<void>((resolve) => smtp.close(() => resolve())),
+      ]);
+    },
+  };
+}
+
+function portOf(server: Server): number {
+  return (server.address() as AddressInfo).port;
+}

@@ -1,0 +1,201 @@
+import { html, Html } from './html.js';
+import type { ActorsState } from './actors.js';
+import type { MailboxEntry, MailEntry } from './mailboxes.js';
+import { PROGRAMS, type ReadingProgram } from './programs.js';
+
+const STYLE = `
+  :root { color-scheme: light; font: 15px/1.5 system-ui, sans-serif; color: #233028; background: #e9efe6 }
+  body { margin: 0 }
+  header { background: repeating-linear-gradient(-45deg, #cfdcc9 0 14px, #c4d3bd 14px 28px); border-bottom: 2px solid #6c8162; padding: 10px 24px }
+  header b { background: #233028; color: #fff; padding: 2px 8px }
+  header a { color: inherit }
+  main { max-width: 1100px; margin: 20px auto; padding: 0 24px }
+  h1 { font-size: 20px; margin: 0 0 4px } h2 { font-size: 16px; margin: 24px 0 8px }
+  p { margin: 4px 0 12px }
+  table { border-collapse: collapse; width: 100%; background: #fff }
+  td, th { text-align: left; padding: 7px 12px; border: 1px solid #cbd6c6; vertical-align: top }
+  a { color: #1c5c38 }
+  iframe { width: 100%; height: 460px; border: 1px solid #6c8162; background: #fff }
+  form { display: flex; gap: 8px 16px; flex-wrap: wrap; align-items: center; background: #f6f9f4; border: 1px solid #cbd6c6; padding: 10px 12px; margin: 12px 0 }
+  button { font: inherit; padding: 4px 14px; border: 1px solid #3d5a45; background: #fff; color: #233028; cursor: pointer }
+  dl { display: grid; grid-template-columns: 90px 1fr; gap: 2px 12px; margin: 8px 0 12px } dt { color: #4c5f50 } dd { margin: 0; overflow-wrap: anywhere }
+  .address { font-family: ui-monospace, monospace; background: #fff; border: 1px solid #6c8162; padding: 6px 10px; display: block; overflow-wrap: anywhere }
+`;
+
+/** Every page says what it is: the simulated world outside, not Kiraku. */
+function layout(title: string, body: Html, refreshSeconds?: number): string {
+  const refresh = refreshSeconds ? html`<meta http-equiv="refresh" content="${refreshSeconds}" />` : null;
+  return html`<!doctype html>
+    <html lang="en">
+      <head>
+        <meta charset="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <link rel="icon" href="data:," />
+        <title>${title} (simulated world outside)</title>
+        ${refresh}
+        <style>
+          ${new Html(STYLE)}
+        </style>
+      </head>
+      <body>
+        <header>
+          <b>Simulated</b> The world outside Kiraku: here you are the recipient. <a href="/">All mailboxes</a>
+        </header>
+        <main>${body}</main>
+      </body>
+    </html>`.text;
+}
+
+export function mailboxesView(mailboxes: MailboxEntry[], actors: ActorsState): string {
+  const rows = mailboxes.map(
+    ({ address, mails }) =>
+      html`<tr>
+        <td><a href="${mailboxPath(address)}">${address}</a></td>
+        <td>${mails}</td>
+      </tr>`,
+  );
+  const list = rows.length
+    ? html`<table>
+        <thead>
+          <tr>
+            <th>Mailbox</th>
+            <th>Mails</th>
+          </tr>
+        </thead>
+        <tbody>
+          ${rows}
+        </tbody>
+      </table>`
+    : html`<p>
+        Nothing has arrived yet. Send a mail to any address that ends in .example, and its mailbox appears here.
+      </p>`;
+  return layout(
+    'Mailboxes',
+    html`<h1>Whose mailbox?</h1>
+      <p>
+        Mail to any address ending in .example arrives here. An address that begins with “gone” does not exist; one that
+        begins with “busy” takes mail at the second attempt.
+      </p>
+      ${actorsForm(actors)} ${list}`,
+    5,
+  );
+}
+
+function actorsForm({ acting, done, planned }: ActorsState): Html {
+  return acting
+    ? html`<form method="post" action="/actors/stop">
+        <span>Recipients are reading by themselves: ${done} of ${planned} things done.</span><button>Stop</button>
+      </form>`
+    : html`<form method="post" action="/actors/start">
+        <span>Let some recipients read their mail by themselves over the next five minutes.</span><button>Start</button>
+      </form>`;
+}
+
+export function mailboxView(address: string, mails: MailEntry[], program: ReadingProgram): string {
+  const rows = mails.map(
+    ({ id, from, subject, date }) =>
+      html`<tr>
+        <td><a href="${mailboxPath(address)}/${id}?program=${program.id}">${subject || '(no subject)'}</a></td>
+        <td>${from}</td>
+        <td>${date.toLocaleString('en-GB')}</td>
+      </tr>`,
+  );
+  return layout(
+    address,
+    html`<h1>${address}</h1>
+      ${programForm(mailboxPath(address), program)}
+      <table>
+        <thead>
+          <tr>
+            <th>Subject</th>
+            <th>From</th>
+            <th>Date</th>
+          </tr>
+        </thead>
+        <tbody>
+          ${rows}
+        </tbody>
+      </table>`,
+    5,
+  );
+}
+
+export interface ShownMail {
+  address: string;
+  id: string;
+  subject: string;
+  from: string;
+  to: string;
+  cc: string;
+  date: Date | undefined;
+}
+
+export function mailView(mail: ShownMail, program: ReadingProgram): string {
+  const place = `${mailboxPath(mail.address)}/${mail.id}`;
+  return layout(
+    mail.subject || 'Mail',
+    html`<h1>${mail.subject || '(no subject)'}</h1>
+      <dl>
+        <dt>From</dt>
+        <dd>${mail.from}</dd>
+        <dt>To</dt>
+        <dd>${mail.to}</dd>
+        ${
+          mail.cc
+            ? html`<dt>Cc</dt>
+                <dd>${mail.cc}</dd>`
+            : null
+        }
+        <dt>Date</dt>
+        <dd>${mail.date?.toLocaleString('en-GB') ?? 'none'}</dd>
+      </dl>
+      ${programForm(place, program)}
+      <iframe
+        title="The mail as ${mail.address} sees it"
+        sandbox="allow-popups allow-popups-to-escape-sandbox"
+        src="${place}/body?program=${program.id}"
+      ></iframe>
+      <p>
+        <a href="${mailboxPath(mail.address)}?program=${program.id}">Back to the mailbox</a> ·
+        <a href="${place}/source">Source as it came</a>
+      </p>`,
+  );
+}
+
+function programForm(action: string, chosen: ReadingProgram): Html {
+  const options = PROGRAMS.map(
+    ({ id, label }) =>
+      html`<label
+        ><input type="radio" name="program" value="${id}" ${new Html(id === chosen.id ? 'checked' : '')} />
+        ${label}</label
+      >`,
+  );
+  return html`<form method="get" action="${action}"><span>Read with</span>${options}<button>Use</button></form>`;
+}
+
+/** A page of the made-up web, where a link ends. */
+export function webView(url: string): string {
+  return layout(
+    'A page of the made-up web',
+    html`<h1>A page of the made-up web</h1>
+      <p>The link led to this address. A real browser would now show the page that lies there.</p>
+      <span class="address">${url}</span>`,
+  );
+}
+
+export function deadLinkView(url: string, status: number): string {
+  return layout(
+    'Dead link',
+    html`<h1>This link leads nowhere</h1>
+      <p>${status === 0 ? 'Nobody answered.' : `The answer was ${status}.`}</p>
+      <span class="address">${url}</span>`,
+  );
+}
+
+export function missingView(): string {
+  return layout('Not found', html`<h1>There is nothing here</h1>`);
+}
+
+export function mailboxPath(address: string): string {
+  return `/mailboxes/${encodeURIComponent(address)}`;
+}
