@@ -1,0 +1,42 @@
+import { App, ConfigProvider } from 'antd';
+import { useLayoutEffect, useSyncExternalStore } from 'react';
+import { RouterProvider } from 'react-router';
+import { router } from './router.js';
+import { useAppSelector } from './store.js';
+import { applyPalette, themeFor, type Light } from './theme.js';
+
+const darkSystem = window.matchMedia('(prefers-color-scheme: dark)');
+/** Styles that components make at run time carry the nonce of this document. */
+const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce ?? '';
+
+function useLight(): Light {
+  const choice = useAppSelector((state) => state.light);
+  const system = useSyncExternalStore(
+    (listener) => {
+      darkSystem.addEventListener('change', listener);
+      return () => darkSystem.removeEventListener('change', listener);
+    },
+    () => darkSystem.matches,
+  );
+  if (choice !== 'system') return choice;
+  return system ? 'dark' : 'light';
+}
+
+/** Theme, messages in the page, and the router. */
+export function Root() {
+  const light = useLight();
+  useLayoutEffect(() => applyPalette(light, document.documentElement), [light]);
+  return (
+    <ConfigProvider
+      theme={themeFor(light)}
+      csp={{ nonce }}
+      button={{ autoInsertSpace: false }}
+      // Within the page's landmark, where assistive technology finds them.
+      getPopupContainer={() => document.getElementById('main') ?? document.body}
+    >
+      <App notification={{ placement: 'bottomRight', stack: { threshold: 3 } }}>
+        <RouterProvider router={router} />
+      </App>
+    </ConfigProvider>
+  );
+}

@@ -1,0 +1,45 @@
+import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import type { SerializedError } from '@reduxjs/toolkit';
+import type { Problem } from '@kiraku/core/contract';
+
+/** The server's data. Each feature adds its own endpoints beside its components. */
+export const api = createApi({
+  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  tagTypes: [
+    ...(['Session', 'Sending', 'Writing', 'Signatures', 'Templates', 'Submission', 'Dkim'] as const),
+    ...([
+      'Drafts',
+      'Sent',
+      'Message',
+      'Recent',
+      'Outbox',
+      'Judging',
+      'Progress',
+      'Privacy',
+      'Person',
+      'Views',
+      'Today',
+    ] as const),
+  ],
+  keepUnusedDataFor: 300,
+  endpoints: () => ({}),
+});
+
+export type QueryError = FetchBaseQueryError | SerializedError;
+
+/** What went wrong, in words: the server's own where it answered. */
+export function problemOf(error: QueryError): Pick<Problem, 'title' | 'detail' | 'status' | 'errors'> {
+  if ('status' in error && isProblem(error.data)) return error.data;
+  const offline = 'status' in error && error.status === 'FETCH_ERROR';
+  return offline
+    ? {
+        title: 'Kiraku does not answer',
+        detail: 'Is it still running? What you see is what was known last.',
+        status: 0,
+      }
+    : { title: 'Something went wrong', detail: 'Load the page again, and repeat it.', status: 0 };
+}
+
+function isProblem(data: unknown): data is Problem {
+  return typeof data === 'object' && data !== null && 'detail' in data && 'title' in data;
+}

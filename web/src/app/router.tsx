@@ -1,0 +1,54 @@
+import { Skeleton } from 'antd';
+import { createBrowserRouter, Navigate, useLocation, type LazyRouteFunction, type RouteObject } from 'react-router';
+import type { ComponentType } from 'react';
+import { useSessionQuery } from '../session/sessionApi.js';
+import { LoadFailed } from '../ui/LoadFailed.js';
+import { Layout } from './Layout.js';
+import { RouteFailed } from './RouteFailed.js';
+
+/** A page whose code is loaded when it is gone to. */
+function page(load: () => Promise<{ default: ComponentType }>): LazyRouteFunction<RouteObject> {
+  return async () => ({ Component: (await load()).default });
+}
+
+export const router = createBrowserRouter([
+  { path: '/sign-in', lazy: page(() => import('../session/SignInPage.js')), HydrateFallback },
+  { path: '/set-up', lazy: page(() => import('../session/SetUpPage.js')), HydrateFallback },
+  {
+    element: <SignedIn />,
+    errorElement: <RouteFailed />,
+    HydrateFallback,
+    children: [
+      { path: '/today', lazy: page(() => import('../today/TodayPage.js')) },
+      { path: '/sent', lazy: page(() => import('../sent/SentPage.js')) },
+      { path: '/sent/:id', lazy: page(() => import('../message/MessagePage.js')) },
+      { path: '/write/:id?', lazy: page(() => import('../write/WritePage.js')) },
+      { path: '/drafts', lazy: page(() => import('../drafts/DraftsPage.js')) },
+      { path: '/templates', lazy: page(() => import('../templates/TemplatesPage.js')) },
+      { path: '/outbox', lazy: page(() => import('../outbox/OutboxPage.js')) },
+      { path: '/settings', lazy: page(() => import('../settings/SettingsPage.js')) },
+      { path: '/people/:id', lazy: page(() => import('../people/PersonPage.js')) },
+      { path: '/settings/counting', lazy: page(() => import('../judging/JudgingPage.js')) },
+      { path: '*', element: <Navigate to="/today" replace /> },
+    ],
+  },
+]);
+
+/** The desk, for who has signed in; the others are led to the door and back here. */
+function SignedIn() {
+  const { data: session, error, refetch } = useSessionQuery(null);
+  const { pathname } = useLocation();
+  if (error) return <LoadFailed error={error} retry={() => void refetch()} />;
+  if (!session) return <HydrateFallback />;
+  if (!session.setUp) return <Navigate to="/set-up" replace />;
+  if (!session.signedIn) return <Navigate to={`/sign-in?to=${encodeURIComponent(pathname)}`} replace />;
+  return <Layout />;
+}
+
+function HydrateFallback() {
+  return (
+    <div className="page">
+      <Skeleton active title={false} paragraph={{ rows: 10 }} />
+    </div>
+  );
+}

@@ -1,0 +1,51 @@
+import { Skeleton } from 'antd';
+import { Link } from 'react-router';
+import type { Draft } from '@kiraku/core/contract';
+import { counted } from '@kiraku/core/time';
+import { personWords } from '@kiraku/core/tracking';
+import { LoadFailed } from '../ui/LoadFailed.js';
+import { Nothing } from '../ui/Nothing.js';
+import { usePageTitle } from '../ui/usePageTitle.js';
+import { When } from '../ui/When.js';
+import { useDraftsQuery } from '../write/draftsApi.js';
+import './drafts.css';
+
+/** Letters that were begun, last written first. */
+export default function DraftsPage() {
+  usePageTitle('Drafts');
+  const { data, error, isLoading, refetch } = useDraftsQuery(null);
+  return (
+    <>
+      <h1>Drafts</h1>
+      {isLoading && <Skeleton active title={false} paragraph={{ rows: 4 }} />}
+      {error && <LoadFailed error={error} retry={() => void refetch()} />}
+      {data?.length === 0 && (
+        <Nothing title="No letter lies unfinished">
+          <p>What you begin to write is kept here until you send it.</p>
+          <Link to="/write">Begin a letter</Link>
+        </Nothing>
+      )}
+      {data && data.length > 0 && (
+        <>
+          <p className="page-sentence">{counted(data.length, 'letter')} begun, last written first.</p>
+          <ul className="drafts">
+            {data.map((draft) => (
+              <li key={draft.id}>
+                <span>{toWords(draft)}</span>
+                <Link to={`/write/${draft.id}`}>{draft.subject || 'No subject yet'}</Link>
+                <span className="soft">
+                  <When at={draft.updatedAt} />
+                </span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </>
+  );
+}
+
+function toWords({ recipients: [first, ...others] }: Draft): string {
+  if (!first) return 'To nobody yet';
+  return others.length === 0 ? personWords(first) : `${personWords(first)} and ${others.length} more`;
+}

@@ -1,0 +1,37 @@
+import type { JudgingProgress, JudgingView } from '@kiraku/core/contract';
+import { api } from '../app/api.js';
+
+export type JudgingForm = JudgingView & { thisNetwork: string };
+
+export const judgingApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    judging: build.query<JudgingForm, null>({ query: () => 'settings/judging', providesTags: ['Judging'] }),
+    saveJudging: build.mutation<JudgingForm, JudgingView>({
+      query: (body) => ({ url: 'settings/judging', method: 'PUT', body }),
+      invalidatesTags: (_result, error) => (error ? [] : ['Judging']),
+    }),
+    ownBrowser: build.mutation<{ url: string }, null>({
+      query: () => ({ url: 'settings/own-browser', method: 'POST' }),
+    }),
+    judgingProgress: build.query<{ progress: JudgingProgress | null }, null>({
+      query: () => 'judging',
+      providesTags: ['Progress'],
+    }),
+    judgeAgain: build.mutation<{ progress: JudgingProgress }, null>({
+      query: () => ({ url: 'judging', method: 'POST' }),
+      invalidatesTags: ['Progress'],
+    }),
+    setByHand: build.mutation<undefined, { eventId: number; counted: boolean | null }>({
+      query: ({ eventId, counted }) => ({ url: `events/${eventId}/by-hand`, method: 'PUT', body: { counted } }),
+    }),
+  }),
+});
+
+export const {
+  useJudgingQuery,
+  useSaveJudgingMutation,
+  useOwnBrowserMutation,
+  useJudgingProgressQuery,
+  useJudgeAgainMutation,
+  useSetByHandMutation,
+} = judgingApi;

@@ -1,0 +1,99 @@
+import { Tooltip } from 'antd';
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+import type { EventView } from '@kiraku/core/contract';
+import { clockWords, counted, HOUR } from '@kiraku/core/time';
+import { isHappening, mergeMarks, noticeWords, type MarkGroup } from '@kiraku/core/tracking';
+import { useNow } from '../app/useNow.js';
+import { MarkShape } from '../ui/MarkShape.js';
+import { useWidth } from '../ui/useWidth.js';
+import { useRecentQuery } from './recentApi.js';
+import './lastHour.css';
+
+/** Nearer marks could not be pressed apart (WCAG 2.2, 2.5.8: 24 pixels). */
+const GAP = 24;
+const TICKS = [60, 50, 40, 30, 20, 10];
+/** In a tip; the rest is on the message's page. */
+const LINES = 6;
+
+/** The past sixty minutes along the top of every page: each happening at its minute. */
+export function LastHour() {
+  const { data } = useRecentQuery(null);
+  const now = useNow();
+  const [line, width] = useWidth<HTMLDivElement>();
+  const recent = useMemo(() => data?.events.filter((event) => now - event.at < HOUR) ?? [], [data, now]);
+  const x = (at: number) => Math.max(0, 1 - (now - at) / HOUR) * width;
+  const groups = mergeMarks(recent, (event) => x(event.at), GAP);
+  const aside = recent.filter((event) => !event.counted).length;
+  const happened = recent.length - aside;
+
+  return (
+    <section className="last-hour" aria-label="The last hour">
+      <div className="last-hour-words">
+        <b>Last hour</b>
+        <span className="soft figures">
+          {happened === 0 ? 'quiet' : counted(happened + (data?.leftOut ?? 0), 'mark')}
+          {aside > 0 && <span className="last-hour-aside">, {aside} set aside</span>}
+        </span>
+      </div>
+      <div ref={line} className="last-hour-line">
+        {TICKS.map((minutes) => (
+          <span key={minutes} className="tick" style={{ left: `${100 - (minutes / 60) * 100}%` }} aria-hidden="true">
+            {minutes} min
+          </span>
+        ))}
+        <span className="tick now" style={{ left: '100%' }} aria-hidden="true">
+          now
+        </span>
+        {width > 0 && groups.map((group) => <LastHourMark key={newestOf(group).eventId} group={group} now={now} />)}
+      </div>
+    </section>
+  );
+}
+
+function LastHourMark({ group, now }: { group: MarkGroup<EventView>; now: number }) {
+  const newest = newestOf(group);
+  const happening = group.counted && isHappening(newest.at, now);
+  const lines = [...group.marks]
+    .sort((a, b) => b.at - a.at)
+    .slice(0, LINES)
+    .map(lineOf);
+  const more = group.marks.length - lines.length;
+  const shown = group.marks.filter((mark) => mark.counted === group.counted).length;
+  return (
+    <Tooltip
+      title={
+        <>
+          {lines.map((words, index) => (
+            <div key={index}>{words}</div>
+          ))}
+          {more > 0 && <div>and {more} more</div>}
+        </>
+      }
+    >
+      <Link
+        to={`/sent/${newest.messageId}`}
+        className={happening ? 'mark-now' : group.counted ? 'mark' : 'mark-aside'}
+        style={{ left: group.x }}
+        aria-label={`${shown > 1 ? `${shown} marks: ` : ''}${lines.join('; ')}`}
+      >
+        <svg width={GAP} height={34} viewBox="-12 -20 24 34" aria-hidden="true">
+          <MarkShape shape={group.shape} height={16} />
+          {shown > 1 && (
+            <text className="mark-number" y={-10} textAnchor="middle">
+              {shown}
+            </text>
+          )}
+        </svg>
+      </Link>
+    </Tooltip>
+  );
+}
+
+function newestOf(group: MarkGroup<EventView>): EventView {
+  return group.marks.reduce((a, b) => (b.at > a.at ? b : a));
+}
+
+function lineOf(event: EventView): string {
+  return `${clockWords(event.at)} ${noticeWords(event)}${event.counted ? '' : ' (set aside)'}`;
+}

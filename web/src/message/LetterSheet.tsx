@@ -1,0 +1,148 @@
+import { useLayoutEffect, useRef, useState } from 'react';
+import type { LinkView, MessageDetail, MessageSummary, Recipient } from '@kiraku/core/contract';
+import { exactWords } from '@kiraku/core/time';
+import { isHappening, personWords, times } from '@kiraku/core/tracking';
+import { useNow } from '../app/useNow.js';
+import { useAppSelector } from '../app/store.js';
+
+/** Labels nearer than this would overlap. */
+const LABEL_HEIGHT = 19;
+/** Links whose tops differ by less stand on one line. */
+const SAME_LINE = 8;
+
+/** What is said beside one line of the letter. */
+interface Placed {
+  links: LinkView[];
+  top: number;
+}
+
+/** The letter as it was written, with the counts beside the very links. */
+export function LetterSheet({ detail: { summary, sender, links } }: { detail: MessageDetail }) {
+  const frame = useRef<HTMLIFrameElement>(null);
+  const light = useAppSelector((state) => state.light);
+  const [height, setHeight] = useState(120);
+  const [loaded, setLoaded] = useState(0);
+  const [placed, setPlaced] = useState<Placed[]>([]);
+
+  useLayoutEffect(() => {
+    const document = frame.current?.contentDocument;
+    if (!document?.body || loaded === 0) return;
+    dress(document);
+    const measure = () => {
+      setHeight(document.documentElement.scrollHeight);
+      setPlaced(placeLabels(document, links));
+    };
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(document.body);
+    return () => observer.disconnect();
+  }, [loaded, links, light]);
+
+  return (
+    <article className="sheet" aria-label="Letter">
+      <header className="letter-head">
+        <h2>{summary.subject || 'No subject'}</h2>
+        <p className="soft">
+          {addressing(summary.recipients)} · {timeWords(summary)} · {personWords(sender)}
+        </p>
+      </header>
+      <div className="letter-body">
+        {/* Nothing in it runs: no scripts in the sandbox, none in its policy. Same origin, so that links can be measured. */}
+        <iframe
+          ref={frame}
+          title="The letter’s text"
+          src={`/api/messages/${summary.id}/letter`}
+          sandbox="allow-same-origin allow-popups allow-popups-to-escape-sandbox"
+          style={{ height }}
+          onLoad={() => setLoaded((count) => count + 1)}
+        />
+        <ul className="letter-counts" aria-label="Links of the letter">
+          {placed.map(({ links: line, top }) => (
+            <li key={top} style={{ top }}>
+              {line.map((link, index) => (
+                <LinkCount key={link.id} link={link} after={line[index - 1]} />
+              ))}
+            </li>
+          ))}
+        </ul>
+      </div>
+    </article>
+  );
+}
+
+/** Says of a link what its neighbour on the same line does not say already. */
+function LinkCount({ link, after }: { link: LinkView; after: LinkView | undefined }) {
+  const now = useNow();
+  const recent = link.lastClickAt !== null && isHappening(link.lastClickAt, now);
+  const words = countWords(link);
+  const same = after !== undefined && countWords(after) === words;
+  return (
+    <span className={`letter-count ${recent ? 'tone-now' : link.clicks > 0 ? '' : 'soft'}`} title={link.url}>
+      <span className="skip">{link.text}: </span>
+      <span className={same ? 'skip' : ''}>{words}</span>
+    </span>
+  );
+}
+
+function countWords({ tracked, clicks }: LinkView): string {
+  if (!tracked) return 'not tracked';
+  return clicks === 0 ? 'not followed' : times('followed', clicks);
+}
+
+function timeWords({ sentAt, sendAt, queuedAt }: MessageSummary): string {
+  if (sendAt !== null) return `leaves ${exactWords(sendAt)}`;
+  return `sent ${exactWords(sentAt ?? queuedAt)}`;
+}
+
+/** The rest stands under “Who”. */
+const MOST_NAMES = 5;
+
+function namesWords(names: string[]): string {
+  const more = names.length - MOST_NAMES;
+  return more > 0 ? `${names.slice(0, MOST_NAMES).join(', ')} and ${more} more` : names.join(', ');
+}
+
+function addressing(recipients: Recipient[]): string {
+  const named = (kind: Recipient['kind']) => namesWords(recipients.filter((one) => one.kind === kind).map(personWords));
+  return [`To ${named('to')}`, named('cc') && `Cc ${named('cc')}`, named('bcc') && `Bcc ${named('bcc')}`]
+    .filter(Boolean)
+    .join(' · ');
+}
+
+/** The letter in the light of the desk; what it says of its own looks comes first. */
+function dress(document: Document): void {
+  const style = document.getElementById('desk') ?? document.head.appendChild(document.createElement('style'));
+  style.id = 'desk';
+  const value = (name: string) => getComputedStyle(window.document.documentElement).getPropertyValue(name);
+  style.textContent =
+    `html{color-scheme:${value('color-scheme')}}` +
+    `body{margin:0;background:transparent;color:${value('--ink')};font:15px/1.55 "Helvetica Neue",Arial,sans-serif;overflow-wrap:anywhere}` +
+    `a{color:${value('--indigo')}}p{margin:0 0 14px}blockquote{margin:0 0 14px;padding-left:12px;border-left:2px solid ${value('--line')}}`;
+}
+
+/** Each label beside the line of its links; one that would overlap the one above moves down. */
+function placeLabels(document: Document, links: LinkView[]): Placed[] {
+  const anchors = [...document.querySelectorAll<HTMLElement>('a[href^="http"], area[href^="http"]')];
+  const lines: Placed[] = [];
+  let next = 0;
+  for (const link of links) {
+    // What the desk does not show of a letter (maps, say) has links too: the anchor is the next with this address.
+    const found = anchors.findIndex(
+      (anchor, at) =>
+        at >= next && anchor.getAttribute('href') !== null && (anchor as HTMLAnchorElement).href === link.url,
+    );
+    if (found !== -1) next = found + 1;
+    const rects = anchors[found]?.getClientRects();
+    const top = rects?.[rects.length - 1]?.top;
+    if (top === undefined) continue;
+    const line = lines.at(-1);
+    if (line && top - line.top < SAME_LINE) line.links.push(link);
+    else lines.push({ links: [link], top });
+  }
+  let free = 0;
+  return lines.map((line) => {
+    const top = Math.max(line.top, free);
+    free = top + LABEL_HEIGHT * new Set(line.links.map(countWords)).size;
+    return { ...line, top };
+  });
+}

@@ -1,0 +1,45 @@
+import { Alert, Button } from 'antd';
+import { useNavigate } from 'react-router';
+import type { MessageSummary } from '@kiraku/core/contract';
+import { exactWords, occurrences } from '@kiraku/core/time';
+import { problemOf } from '../app/api.js';
+import { useCallBackMutation, useRescheduleMutation } from '../write/draftsApi.js';
+import { LaterButton } from '../write/LaterButton.js';
+
+/** How many of the times that follow are named. */
+const SHOWN = 3;
+
+/** What can still be done with a message that has not left. */
+export default function Scheduled({ summary: { id, sendAt, recurrence } }: { summary: MessageSummary }) {
+  const [callBack, calling] = useCallBackMutation();
+  const [reschedule, moving] = useRescheduleMutation();
+  const navigate = useNavigate();
+  const error = calling.error ?? moving.error;
+  const problem = error && problemOf(error);
+  const repeats = recurrence && sendAt !== null ? occurrences(recurrence, sendAt, SHOWN + 1).slice(1) : [];
+  return (
+    <section aria-label="Before it leaves" className="scheduled">
+      {repeats.length > 0 && (
+        <p className="soft">
+          And again {repeats.map((at) => exactWords(at)).join('; ')}
+          {repeats.length === SHOWN ? ' …' : '.'}
+        </p>
+      )}
+      <Button type="primary" size="large" loading={moving.isLoading} onClick={() => void reschedule({ id })}>
+        Send now
+      </Button>
+      <LaterButton label="Another time" onChoose={(at) => void reschedule({ id, at })} />
+      <Button
+        size="large"
+        loading={calling.isLoading}
+        onClick={async () => {
+          const draft = await callBack(id);
+          if (draft.data) void navigate(`/write/${draft.data.id}`);
+        }}
+      >
+        Call it back
+      </Button>
+      {problem && <Alert type="warning" showIcon title={problem.title} description={problem.detail} />}
+    </section>
+  );
+}

@@ -1,0 +1,71 @@
+import { Skeleton } from 'antd';
+import { Link } from 'react-router';
+import type { OutboxCopy } from '@kiraku/core/contract';
+import { counted } from '@kiraku/core/time';
+import { personWords, times } from '@kiraku/core/tracking';
+import { LoadFailed } from '../ui/LoadFailed.js';
+import { Nothing } from '../ui/Nothing.js';
+import { usePageTitle } from '../ui/usePageTitle.js';
+import { When } from '../ui/When.js';
+import { useOutboxQuery } from './outboxApi.js';
+import { RetryCopy } from './RetryCopy.js';
+import './outbox.css';
+
+/** What has not left, or could not: each copy with the mail server's own words. */
+export default function OutboxPage() {
+  usePageTitle('Outbox');
+  const { data, error, isLoading, refetch } = useOutboxQuery(null, { refetchOnMountOrArgChange: true });
+  const failed = data?.filter((copy) => copy.state === 'failed') ?? [];
+  const waiting = data?.filter((copy) => copy.state !== 'failed') ?? [];
+  return (
+    <>
+      <h1>Outbox</h1>
+      {isLoading && <Skeleton active title={false} paragraph={{ rows: 4 }} />}
+      {error && <LoadFailed error={error} retry={() => void refetch()} />}
+      {data?.length === 0 && (
+        <Nothing title="Everything has left">
+          <p>What a mail server does not take at once waits here, with its own words, and is tried again by itself.</p>
+        </Nothing>
+      )}
+      {data && data.length > 0 && (
+        <p className="page-sentence">
+          {counted(waiting.length, 'copy', 'copies')} waiting, {failed.length} failed in the past month; newest first.
+        </p>
+      )}
+      <ul className="outbox">
+        {[...waiting, ...failed].map((copy) => (
+          <OutboxRow key={copy.copyId} copy={copy} />
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function OutboxRow({ copy }: { copy: OutboxCopy }) {
+  const { copyId, messageId, recipient, subject, state, attempts, nextAttemptAt, createdAt, trouble } = copy;
+  return (
+    <li>
+      <div>
+        <span>{personWords(recipient)}</span>
+        <Link to={`/sent/${messageId}`}>{subject || 'No subject'}</Link>
+      </div>
+      <div>
+        <span className={state === 'failed' ? 'tone-now' : 'tone-needs-you'}>
+          {state === 'failed' ? 'Failed' : attempts === 0 ? 'Leaves now' : `Tried ${times('', attempts).trim()}`}
+        </span>
+        <span className="soft">
+          since <When at={createdAt} />
+          {nextAttemptAt !== null && attempts > 0 && (
+            <>
+              , again <When at={nextAttemptAt} />
+            </>
+          )}
+        </span>
+      </div>
+      <div>
+        {trouble && <q>{trouble}</q>}
+        <RetryCopy copyId={copyId} messageId={messageId} address={recipient.address} state={state} />
+      </div>
+    </li>
+  );
+}

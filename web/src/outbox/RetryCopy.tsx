@@ -1,0 +1,45 @@
+import { Alert, Button, Input } from 'antd';
+import { useState } from 'react';
+import type { CopyState } from '@kiraku/core/contract';
+import { problemOf } from '../app/api.js';
+import { useRetryCopyMutation } from './outboxApi.js';
+
+interface Props {
+  copyId: number;
+  messageId: number;
+  address: string;
+  state: CopyState;
+}
+
+/** Lets a copy that waits go now, and one that failed go again, to a mended address if it needs one. */
+export function RetryCopy({ copyId, messageId, address, state }: Props) {
+  const [mended, setMended] = useState(address);
+  const [retry, { isLoading, error }] = useRetryCopyMutation();
+  const problem = error && problemOf(error);
+  if (state !== 'failed')
+    return (
+      <Button size="small" loading={isLoading} onClick={() => void retry({ copyId, messageId })}>
+        Try it now
+      </Button>
+    );
+  return (
+    <form
+      className="retry-copy"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void retry({ copyId, messageId, address: mended.trim() });
+      }}
+    >
+      <Input
+        size="small"
+        value={mended}
+        onChange={(event) => setMended(event.target.value)}
+        aria-label="Address to send it to"
+      />
+      <Button size="small" htmlType="submit" loading={isLoading}>
+        Send this copy again
+      </Button>
+      {problem && <Alert type="warning" showIcon title={problem.detail} />}
+    </form>
+  );
+}

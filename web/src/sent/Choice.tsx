@@ -1,0 +1,31 @@
+import { Button, Dropdown } from 'antd';
+import type { ReactNode } from 'react';
+
+interface ChoiceProps<T extends string> {
+  /** What it chooses, for those who hear the page. */
+  label: string;
+  value: T;
+  options: readonly { value: T; label: ReactNode }[];
+  /** What stands in the sentence. */
+  words: string;
+  onChoose(value: T): void;
+}
+
+/** An underlined word of a sentence that opens the choices for its place. */
+export function Choice<T extends string>({ label, value, options, words, onChoose }: ChoiceProps<T>) {
+  return (
+    <Dropdown
+      trigger={['click']}
+      menu={{
+        items: options.map((option) => ({ key: option.value, label: option.label })),
+        selectable: true,
+        selectedKeys: [value],
+        onClick: ({ key }) => onChoose(key as T),
+      }}
+    >
+      <Button type="text" className="choice" aria-label={`${label}: ${words}`} aria-haspopup="menu">
+        {words}
+      </Button>
+    </Dropdown>
+  );
+}

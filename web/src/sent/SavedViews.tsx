@@ -1,0 +1,62 @@
+import { Button, Dropdown, Form, Input, Popover } from 'antd';
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { useForgetViewMutation, useSavedViewsQuery, useSaveViewMutation } from './sentApi.js';
+
+/** Views that were given a name, and the way to keep this one. */
+export function SavedViews({ query }: { query: string }) {
+  const { data: views = [] } = useSavedViewsQuery(null);
+  const [, setParams] = useSearchParams();
+  const [naming, setNaming] = useState(false);
+  const [forget] = useForgetViewMutation();
+  const current = views.find((view) => view.query === query);
+  return (
+    <Popover
+      open={naming}
+      onOpenChange={(open) => !open && setNaming(false)}
+      trigger={['click']}
+      placement="bottomRight"
+      destroyOnHidden
+      content={<NameForm query={query} onDone={() => setNaming(false)} />}
+    >
+      <Dropdown
+        trigger={['click']}
+        menu={{
+          items: [
+            ...views.map(({ id, name }) => ({ key: `view ${id}`, label: name })),
+            ...(views.length > 0 ? [{ type: 'divider' as const }] : []),
+            { key: 'keep', label: 'Keep this view under a name …', disabled: query === '' },
+            ...(current ? [{ key: 'forget', label: `Forget “${current.name}”` }] : []),
+          ],
+          onClick: ({ key }) => {
+            if (key === 'keep') return setNaming(true);
+            if (key === 'forget') return void forget(current!.id);
+            setParams(views.find(({ id }) => key === `view ${id}`)!.query);
+          },
+        }}
+      >
+        <Button aria-haspopup="menu">{current?.name ?? 'My views'}</Button>
+      </Dropdown>
+    </Popover>
+  );
+}
+
+function NameForm({ query, onDone }: { query: string; onDone(): void }) {
+  const [save, { isLoading }] = useSaveViewMutation();
+  return (
+    <Form
+      layout="inline"
+      onFinish={async ({ name }: { name: string }) => {
+        await save({ name, query }).unwrap();
+        onDone();
+      }}
+    >
+      <Form.Item name="name" rules={[{ required: true, max: 60, whitespace: true, message: 'Give it a name.' }]}>
+        <Input placeholder="Last month’s unopened" aria-label="Name of the view" autoFocus />
+      </Form.Item>
+      <Button htmlType="submit" type="primary" loading={isLoading}>
+        Keep it
+      </Button>
+    </Form>
+  );
+}

@@ -1,0 +1,159 @@
+import { Button, Input, Segmented, Skeleton } from 'antd';
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { viewFrom, type ListView } from '@kiraku/core/sent';
+import { LoadFailed } from '../ui/LoadFailed.js';
+import { Nothing } from '../ui/Nothing.js';
+import { usePageTitle } from '../ui/usePageTitle.js';
+import { ExportButton } from './ExportButton.js';
+import { isNarrowed, ListSentence } from './ListSentence.js';
+import { SavedViews } from './SavedViews.js';
+import { addressOf, useSentInfiniteQuery } from './sentApi.js';
+import { SentRows } from './SentRows.js';
+import { Shelf } from './Shelf.js';
+import './sent.css';
+
+// For those who prefer it.
+const SentTable = lazy(() => import('./SentTable.js'));
+
+/** While somebody types, the list waits for the end of the word. */
+const TYPING_MS = 200;
+const FORMS = [
+  { value: 'trails', label: 'Trails' },
+  { value: 'table', label: 'Table' },
+];
+
+/** What was sent, and where each message stands. What it shows is in its address. */
+export default function SentPage() {
+  usePageTitle('Sent');
+  const [params, setParams] = useSearchParams();
+  const view = viewFrom(params);
+  const query = addressOf(view);
+  const form = params.get('as') === 'table' ? 'table' : 'trails';
+  const { data, error, isLoading, isFetching, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } =
+    useSentInfiniteQuery(query);
+  const messages = data?.pages.flatMap((page) => page.messages) ?? [];
+  const found = Object.assign({}, ...(data?.pages.map((page) => page.found) ?? [])) as Record<number, string>;
+  const [first] = data?.pages ?? [];
+  const [chosen, setChosen] = useState<ReadonlySet<number> | null>(null);
+  const end = useEndInSight(() => void fetchNextPage(), hasNextPage && !isFetchingNextPage);
+
+  const show = (next: ListView, as = form) =>
+    setParams([...new URLSearchParams(addressOf(next)), ...(as === 'table' ? [['as', as] as [string, string]] : [])]);
+  const change = (part: Partial<ListView>) => show({ ...view, ...part });
+  const choose = useCallback(
+    (id: number, isChosen: boolean) =>
+      setChosen((before) => {
+        const next = new Set(before);
+        if (isChosen) next.add(id);
+        else next.delete(id);
+        return next;
+      }),
+    [],
+  );
+
+  return (
+    <>
+      <div className="list-head">
+        <h1>Sent</h1>
+        <Search
+          words={view.words}
+          onChange={(words) =>
+            change({ words, order: words === '' ? 'latest' : view.words === '' ? 'match' : view.order })
+          }
+        />
+        <Segmented value={form} options={FORMS} onChange={(as) => show(view, as)} aria-label="Form of the list" />
+        <SavedViews query={query} />
+        <ExportButton view={view} />
+        <Button aria-pressed={chosen !== null} onClick={() => setChosen(chosen === null ? new Set() : null)}>
+          {chosen === null ? 'Choose several' : 'Choose none'}
+        </Button>
+      </div>
+      {error && <LoadFailed error={error} retry={() => void refetch()} />}
+      {first?.everything === 0 && !isNarrowed(view) ? (
+        <Nothing title="Nothing sent yet">
+          <p>Write to somebody, and see here what becomes of it: when it is opened, which links are followed.</p>
+          <Link to="/write">Write the first letter</Link>
+        </Nothing>
+      ) : (
+        <ListSentence
+          view={view}
+          total={first?.total ?? undefined}
+          everything={first?.everything ?? undefined}
+          onChange={change}
+        />
+      )}
+      {isLoading && <Skeleton active title={false} paragraph={{ rows: 12 }} />}
+      {chosen && <Shelf chosen={chosen} shown={messages} archived={view.archived} setChosen={setChosen} />}
+      {first?.total === 0 && isNarrowed(view) && !isFetching && (
+        <Nothing title="Nothing is like that">
+          <p>Widen the sentence above: press one of its underlined words.</p>
+        </Nothing>
+      )}
+      {messages.length > 0 &&
+        (form === 'table' ? (
+          <Suspense fallback={<Skeleton active title={false} paragraph={{ rows: 12 }} />}>
+            <SentTable messages={messages} view={view} onChange={change} chosen={chosen} choose={choose} />
+          </Suspense>
+        ) : (
+          <SentRows messages={messages} found={found} chosen={chosen} choose={choose} />
+        ))}
+      <div ref={end} className="sent-end">
+        {hasNextPage && (
+          <Button loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+            Show more
+          </Button>
+        )}
+      </div>
+    </>
+  );
+}
+
+function Search({ words, onChange }: { words: string; onChange(words: string): void }) {
+  const [typed, setTyped] = useState(words);
+  const [known, setKnown] = useState(words);
+  // The address may say something else meanwhile: a view that was chosen, or the way back.
+  if (words !== known) {
+    setKnown(words);
+    setTyped(words);
+  }
+  const latest = useRef(onChange);
+  useEffect(() => {
+    latest.current = onChange;
+  });
+  useEffect(() => {
+    if (typed === words) return undefined;
+    const timer = setTimeout(() => latest.current(typed), TYPING_MS);
+    return () => clearTimeout(timer);
+  }, [typed, words]);
+  return (
+    <Input
+      type="search"
+      className="list-search"
+      placeholder="Search people, subjects, letters, notes"
+      aria-label="Search"
+      allowClear
+      maxLength={200}
+      value={typed}
+      onChange={(event) => setTyped(event.target.value)}
+    />
+  );
+}
+
+/** Calls when the marked place comes near the window, as long as it is wanted. */
+function useEndInSight(reach: () => void, wanted: boolean) {
+  const place = useRef<HTMLDivElement>(null);
+  const latest = useRef(reach);
+  useEffect(() => {
+    latest.current = reach;
+  });
+  useEffect(() => {
+    if (!wanted || !place.current) return;
+    const observer = new IntersectionObserver(([entry]) => entry?.isIntersecting && latest.current(), {
+      rootMargin: '1200px',
+    });
+    observer.observe(place.current);
+    return () => observer.disconnect();
+  }, [wanted]);
+  return place;
+}

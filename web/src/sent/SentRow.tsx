@@ -1,0 +1,62 @@
+import { Checkbox } from 'antd';
+import { memo } from 'react';
+import { Link } from 'react-router';
+import type { MessageSummary } from '@kiraku/core/contract';
+import { personWords, standing } from '@kiraku/core/tracking';
+import { useNow } from '../app/useNow.js';
+import { Trail } from '../ui/Trail.js';
+import { When } from '../ui/When.js';
+import { Found } from './Found.js';
+
+interface SentRowProps {
+  message: MessageSummary;
+  /** Where searched words stand; nothing where none were searched, or they are in what is shown anyway. */
+  found: string | undefined;
+  /** Null while none are being chosen. */
+  isChosen: boolean | null;
+  choose(id: number, isChosen: boolean): void;
+}
+
+/** One message of the list: to whom, what, where it stands, its trail. */
+export const SentRow = memo(function SentRow({ message, found, isChosen, choose }: SentRowProps) {
+  const now = useNow();
+  const { tone, words } = standing(message, now);
+  const [first, ...others] = message.recipients;
+  const subject = message.subject || 'No subject';
+  return (
+    <div className={`sent-row ${isChosen === null ? '' : 'sent-choosing'}`}>
+      {isChosen !== null && (
+        <Checkbox
+          className="sent-check"
+          checked={isChosen}
+          aria-label={`Choose “${subject}”`}
+          onChange={(event) => choose(message.id, event.target.checked)}
+        />
+      )}
+      <div className="sent-cell">
+        <span className="sent-who">
+          {first && personWords(first)}
+          {others.length > 0 && <span className="soft"> and {others.length} more</span>}
+        </span>
+        <span className="soft">{message.firm || (first?.name && first.address)}</span>
+      </div>
+      <div className="sent-cell">
+        <Link className="sent-link" to={`/sent/${message.id}`}>
+          {subject}
+        </Link>
+        {!found ? (
+          <span className={tone === 'plain' ? 'soft' : `tone-${tone}`} title={words}>
+            {words}
+            {message.silenced && ' Silenced.'}
+          </span>
+        ) : (
+          <Found text={found} />
+        )}
+      </div>
+      <Trail marks={message.marks} sentAt={message.sentAt} />
+      <span className="sent-when soft">
+        <When at={message.sentAt ?? message.queuedAt} />
+      </span>
+    </div>
+  );
+});

@@ -1,0 +1,222 @@
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { Button, Checkbox, Popover } from 'antd';
+import { useLayoutEffect, useRef, useState } from 'react';
+import { Link } from 'react-router';
+import type { ListOrder, MessageSummary } from '@kiraku/core/contract';
+import type { ListView } from '@kiraku/core/sent';
+import { durationWords } from '@kiraku/core/time';
+import { personWords, standing } from '@kiraku/core/tracking';
+import { useNow } from '../app/useNow.js';
+import { When } from '../ui/When.js';
+
+interface SentTableProps {
+  messages: MessageSummary[];
+  view: ListView;
+  onChange(part: Partial<ListView>): void;
+  /** Null while none are being chosen. */
+  chosen: ReadonlySet<number> | null;
+  choose(id: number, isChosen: boolean): void;
+}
+
+interface Column {
+  name: string;
+  title: string;
+  /** What it sorts by; undefined where it sorts nothing. */
+  order?: ListOrder;
+  isNumber?: boolean;
+  cell(message: MessageSummary): React.ReactNode;
+}
+
+const time = (at: number | null) => at !== null && <When at={at} />;
+const between = (at: number | null, sentAt: number | null) =>
+  at !== null && sentAt !== null && durationWords(Math.max(0, at - sentAt));
+
+const COLUMNS: readonly Column[] = [
+  { name: 'where', title: 'Where it stands', cell: (message) => <Where message={message} /> },
+  { name: 'opens', title: 'Opens', order: 'opens', isNumber: true, cell: ({ tally }) => tally.opens || '' },
+  { name: 'clicks', title: 'Clicks', order: 'clicks', isNumber: true, cell: ({ tally }) => tally.clicks || '' },
+  {
+    name: 'views',
+    title: 'File views',
+    order: 'fileViews',
+    isNumber: true,
+    cell: ({ tally }) => tally.fileViews || '',
+  },
+  { name: 'first', title: 'First open', order: 'firstOpen', cell: ({ tally }) => time(tally.firstOpenAt) },
+  { name: 'last', title: 'Last open', order: 'lastOpen', cell: ({ tally }) => time(tally.lastOpenAt) },
+  {
+    name: 'wait',
+    title: 'Until opened',
+    order: 'wait',
+    cell: ({ tally, sentAt }) => between(tally.firstOpenAt, sentAt),
+  },
+  {
+    name: 'answer',
+    title: 'Until answered',
+    order: 'answer',
+    cell: ({ tally, sentAt }) => between(tally.answeredAt, sentAt),
+  },
+  { name: 'aside', title: 'Set aside', isNumber: true, cell: ({ tally }) => tally.setAside || '' },
+  { name: 'sent', title: 'Sent', order: 'sent', cell: ({ sentAt, queuedAt }) => time(sentAt ?? queuedAt) },
+];
+
+const FIRST_COLUMNS = ['opens', 'clicks', 'first', 'last', 'wait', 'answer', 'sent'];
+const REMEMBERED = 'kiraku.columns';
+
+/** Of a row; all have one line. */
+const ROW_HEIGHT = 40;
+
+/** The same list as a table, for those who prefer columns. Only the rows near the window are drawn. */
+export default function SentTable({ messages, view, onChange, chosen, choose }: SentTableProps) {
+  const [names, setNames] = useState(rememberedColumns);
+  const body = useRef<HTMLTableSectionElement>(null);
+  const [top, setTop] = useState(0);
+  useLayoutEffect(() => setTop((body.current?.getBoundingClientRect().top ?? 0) + window.scrollY), [chosen]);
+  const rows = useWindowVirtualizer({
+    count: messages.length,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 12,
+    scrollMargin: top,
+    getItemKey: (index) => messages[index]!.id,
+  });
+  const columns = COLUMNS.filter(({ name }) => names.includes(name));
+  const drawn = rows.getVirtualItems();
+  const above = (drawn[0]?.start ?? top) - top;
+  const below = rows.getTotalSize() - ((drawn.at(-1)?.end ?? top) - top);
+  return (
+    <>
+      <div className="table-columns">
+        <ChooseColumns
+          names={names}
+          onChange={(next) => {
+            localStorage.setItem(REMEMBERED, JSON.stringify(next));
+            setNames(next);
+          }}
+        />
+      </div>
+      <div className="sent-table">
+        <table aria-rowcount={messages.length}>
+          <thead>
+            <tr>
+              {chosen && <th scope="col" aria-label="Chosen" className="sent-table-check" />}
+              <th scope="col" className="sent-table-to">
+                To
+              </th>
+              <th scope="col" className="sent-table-subject">
+                Subject
+              </th>
+              {columns.map((column) => (
+                <Head key={column.name} column={column} view={view} onChange={onChange} />
+              ))}
+            </tr>
+          </thead>
+          <tbody ref={body}>
+            {above > 0 && <Gap height={above} />}
+            {drawn.map(({ index }) => {
+              const message = messages[index]!;
+              const subject = message.subject || 'No subject';
+              return (
+                <tr key={message.id} aria-rowindex={index + 2}>
+                  {chosen && (
+                    <td>
+                      <Checkbox
+                        checked={chosen.has(message.id)}
+                        aria-label={`Choose “${subject}”`}
+                        onChange={(event) => choose(message.id, event.target.checked)}
+                      />
+                    </td>
+                  )}
+                  <td>{message.recipients.length > 0 && whoWords(message.recipients)}</td>
+                  <td>
+                    <Link to={`/sent/${message.id}`}>{subject}</Link>
+                  </td>
+                  {columns.map(({ name, isNumber, cell }) => (
+                    <td key={name} className={isNumber ? 'figures number' : 'figures'}>
+                      {cell(message)}
+                    </td>
+                  ))}
+                </tr>
+              );
+            })}
+            {below > 0 && <Gap height={below} />}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}
+
+/** Stands for the rows that are not drawn. */
+function Gap({ height }: { height: number }) {
+  return (
+    <tr aria-hidden="true" style={{ height }}>
+      <td />
+    </tr>
+  );
+}
+
+/** A column’s head; pressed, it sorts: the greatest first, then the smallest, then as before. */
+function Head({
+  column: { title, order, isNumber },
+  view,
+  onChange,
+}: { column: Column } & Pick<SentTableProps, 'view' | 'onChange'>) {
+  const isSorted = order !== undefined && view.order === order;
+  const next = !isSorted
+    ? { order, rising: false }
+    : view.rising
+      ? { order: 'latest' as const, rising: false }
+      : { rising: true };
+  return (
+    <th
+      scope="col"
+      className={isNumber ? 'number' : undefined}
+      aria-sort={isSorted ? (view.rising ? 'ascending' : 'descending') : undefined}
+    >
+      {order === undefined ? (
+        title
+      ) : (
+        <button type="button" onClick={() => onChange(next as Partial<ListView>)}>
+          {title}
+          {isSorted && <span aria-hidden="true">{view.rising ? ' ↑' : ' ↓'}</span>}
+        </button>
+      )}
+    </th>
+  );
+}
+
+function ChooseColumns({ names, onChange }: { names: string[]; onChange(names: string[]): void }) {
+  return (
+    <Popover
+      trigger="click"
+      placement="bottomRight"
+      content={
+        <Checkbox.Group
+          className="list-more"
+          value={names}
+          options={COLUMNS.map(({ name, title }) => ({ value: name, label: title }))}
+          onChange={onChange}
+        />
+      }
+    >
+      <Button size="small">Columns</Button>
+    </Popover>
+  );
+}
+
+function Where({ message }: { message: MessageSummary }) {
+  return standing(message, useNow()).words;
+}
+
+function whoWords([first, ...others]: MessageSummary['recipients']): string {
+  return others.length === 0 ? personWords(first!) : `${personWords(first!)} and ${others.length} more`;
+}
+
+function rememberedColumns(): string[] {
+  try {
+    const kept = JSON.parse(localStorage.getItem(REMEMBERED) ?? 'null') as unknown;
+    return Array.isArray(kept) ? kept.map(String) : FIRST_COLUMNS;
+  } catch {
+    return FIRST_COLUMNS;
+  }
+}

@@ -1,0 +1,134 @@
+import { original } from '@reduxjs/toolkit';
+import type { InfiniteData } from '@reduxjs/toolkit/query';
+import type { MessagePage, MessageSummary, SavedView, ShelfDeed } from '@kiraku/core/contract';
+import { entriesOf, filterOf, FIRST_VIEW, placeRows, viewFrom, type ListView } from '@kiraku/core/sent';
+import { api } from '../app/api.js';
+import type { AppDispatch, RootState } from '../app/store.js';
+
+/** The server is asked about so many at once. */
+const MOST_AMONG = 200;
+
+/** The list by its address’s query; so that equal views are one entry. */
+type Query = string;
+
+export const sentApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    sent: build.infiniteQuery<MessagePage, Query, string>({
+      query: ({ queryArg, pageParam }) =>
+        `messages?${queryOf(viewOf(queryArg), pageParam === '' ? {} : { cursor: pageParam })}`,
+      infiniteQueryOptions: { initialPageParam: '', getNextPageParam: (page) => page.nextCursor ?? undefined },
+      providesTags: ['Sent'],
+    }),
+    sentAmong: build.query<MessagePage, { query: Query; ids: number[] }>({
+      query: ({ query, ids }) => `messages?${queryOf(viewOf(query), { among: ids.join(',') })}`,
+      keepUnusedDataFor: 0,
+    }),
+    shelve: build.mutation<undefined, { ids: number[]; deed: ShelfDeed }>({
+      query: (body) => ({ url: 'messages/shelf', method: 'POST', body }),
+      invalidatesTags: ['Sent'],
+    }),
+    savedViews: build.query<SavedView[], null>({ query: () => 'saved-views', providesTags: ['Views'] }),
+    saveView: build.mutation<SavedView, { name: string; query: string }>({
+      query: (body) => ({ url: 'saved-views', method: 'POST', body }),
+      invalidatesTags: ['Views'],
+    }),
+    forgetView: build.mutation<undefined, number>({
+      query: (id) => ({ url: `saved-views/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Views'],
+    }),
+  }),
+});
+
+export const {
+  useSentInfiniteQuery,
+  useShelveMutation,
+  useSavedViewsQuery,
+  useSaveViewMutation,
+  useForgetViewMutation,
+} = sentApi;
+
+/** The address’s query for a view, always written the same way. */
+export function addressOf(view: ListView): Query {
+  return new URLSearchParams(entriesOf(view)).toString();
+}
+
+function viewOf(query: Query): ListView {
+  return viewFrom(new URLSearchParams(query));
+}
+
+/** What the server is asked, with periods as times. */
+export function queryOf(view: ListView, more: Record<string, string> = {}): string {
+  const filter = Object.entries(filterOf(view, Date.now())).filter(
+    ([name, value]) => value !== null && value !== FIRST_VIEW[name as keyof ListView],
+  );
+  return new URLSearchParams([
+    ...filter.map(([name, value]) => [name, String(value)]),
+    ...Object.entries(more),
+  ]).toString();
+}
+
+/** Rows that changed, by the list that the server is asked about them: while it answers, they gather. */
+const asked = new Map<Query, Map<number, MessageSummary>>();
+
+/**
+ * Puts rows that changed where they now belong, in every list that is held. Which of them a list shows, and how many it
+ * has then, says the server; that the list of everything shows them need not be asked.
+ */
+export const addToSent =
+  (rows: MessageSummary[]) =>
+  (dispatch: AppDispatch, getState: () => RootState): void => {
+    if (rows.length === 0) return;
+    for (const { endpointName, originalArgs } of sentApi.util.selectInvalidatedBy(getState(), ['Sent'])) {
+      if (endpointName !== 'sent') continue;
+      const query = originalArgs as Query;
+      if (query === '')
+        dispatch(
+          placed(
+            query,
+            rows,
+            rows.filter(({ archived }) => !archived),
+          ),
+        );
+      const gathering = asked.get(query);
+      if (gathering) for (const row of rows) gathering.set(row.id, row);
+      else void dispatch(ask(query, rows));
+    }
+  };
+
+const ask =
+  (query: Query, rows: MessageSummary[]) =>
+  async (dispatch: AppDispatch): Promise<void> => {
+    const now = rows.slice(0, MOST_AMONG);
+    asked.set(query, new Map(rows.slice(MOST_AMONG).map((row) => [row.id, row])));
+    const ids = now.map(({ id }) => id);
+    const request = sentApi.endpoints.sentAmong.initiate({ query, ids }, { subscribe: false, forceRefetch: true });
+    const { data } = await dispatch(request);
+    if (data) dispatch(placed(query, now, data.messages, data));
+    const gathered = [...asked.get(query)!.values()];
+    asked.delete(query);
+    if (gathered.length > 0) await dispatch(ask(query, gathered));
+  };
+
+const placed = (
+  query: Query,
+  changed: MessageSummary[],
+  shown: MessageSummary[],
+  totals?: Pick<MessagePage, 'total' | 'everything'>,
+) =>
+  sentApi.util.updateQueryData('sent', query, (draft) => {
+    const { pages, pageParams } = original(draft) as InfiniteData<MessagePage, string>;
+    const before = pages.flatMap((page) => page.messages);
+    const isWhole = pages.at(-1)?.nextCursor === null;
+    const rows = placeRows(before, changed, new Set(shown.map(({ id }) => id)), viewOf(query), isWhole);
+    // All on the first page, which has the totals, too: where one ends does not show.
+    return {
+      pageParams,
+      pages: pages.map((page, index) =>
+        index === 0 ? { ...page, ...(totals && pick(totals)), messages: rows } : { ...page, messages: [] },
+      ),
+    };
+  });
+
+function pick({ total, everything }: Pick<MessagePage, 'total' | 'everything'>) {
+  return { total, everything };
+}

@@ -1,0 +1,20 @@
+import type { ReactNode } from 'react';
+import { KirakuMark } from '../app/KirakuMark.js';
+import './gate.css';
+
+/** A sheet in the middle of the empty desk, before anybody sits down. */
+export function Gate({ title, words, children }: { title: string; words: string; children: ReactNode }) {
+  return (
+    <main className="gate">
+      <div className="gate-name">
+        <KirakuMark size={30} />
+        <span>Kiraku</span>
+      </div>
+      <section className="gate-sheet">
+        <h1>{title}</h1>
+        <p className="soft">{words}</p>
+        {children}
+      </section>
+    </main>
+  );
+}

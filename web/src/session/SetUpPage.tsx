@@ -1,0 +1,45 @@
+import { Alert, Button, Form, Input } from 'antd';
+import { Navigate, useLocation } from 'react-router';
+import { problemOf } from '../app/api.js';
+import { AccountFields, BLANK_ACCOUNT } from '../settings/AccountFields.js';
+import { usePageTitle } from '../ui/usePageTitle.js';
+import { Gate } from './Gate.js';
+import { useSessionQuery, useSetUpMutation, type AccountForm } from './sessionApi.js';
+
+type SetUpForm = AccountForm & { passphrase: string };
+
+/** The first start: who am I, how does my mail go out, and the passphrase. */
+export default function SetUpPage() {
+  usePageTitle('Set up');
+  const { data: session } = useSessionQuery(null);
+  const [setUp, { isLoading, error }] = useSetUpMutation();
+  const code = useLocation().hash.slice(1);
+  if (session?.setUp) return <Navigate to="/sent" replace />;
+  const problem = error && problemOf(error);
+  return (
+    <Gate title="Set up your desk" words="Two minutes, once. All of it can be changed later.">
+      <Form<SetUpForm>
+        layout="vertical"
+        requiredMark={false}
+        initialValues={BLANK_ACCOUNT}
+        onFinish={({ passphrase, ...account }) => void setUp({ code, passphrase, account })}
+      >
+        <AccountFields />
+        <Form.Item
+          name="passphrase"
+          label="A passphrase for this desk"
+          extra="At least 8 characters; three or four words are good."
+          rules={[{ required: true, min: 8, message: 'It must have at least 8 characters.' }]}
+        >
+          <Input type="password" autoComplete="new-password" />
+        </Form.Item>
+        {problem && (
+          <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
+        )}
+        <Button type="primary" size="large" htmlType="submit" loading={isLoading} block>
+          Begin
+        </Button>
+      </Form>
+    </Gate>
+  );
+}

@@ -1,0 +1,41 @@
+import { Alert, Button, Form, Input } from 'antd';
+import { Navigate, useSearchParams } from 'react-router';
+import { problemOf } from '../app/api.js';
+import { usePageTitle } from '../ui/usePageTitle.js';
+import { Gate } from './Gate.js';
+import { useSessionQuery, useSignInMutation } from './sessionApi.js';
+
+/** The way in: one passphrase. */
+export default function SignInPage() {
+  usePageTitle('Sign in');
+  const { data: session } = useSessionQuery(null);
+  const [signIn, { isLoading, error }] = useSignInMutation();
+  const [search] = useSearchParams();
+  if (session && !session.setUp) return <Navigate to="/set-up" replace />;
+  if (session?.signedIn) return <Navigate to={placeWithin(search.get('to'))} replace />;
+  const problem = error && problemOf(error);
+  return (
+    <Gate title="Good to see you" words="Your desk is as you left it.">
+      <Form
+        layout="vertical"
+        requiredMark={false}
+        onFinish={({ passphrase }: { passphrase: string }) => void signIn(passphrase)}
+      >
+        <Form.Item name="passphrase" label="Passphrase" rules={[{ required: true, message: 'Type your passphrase.' }]}>
+          <Input type="password" size="large" autoFocus autoComplete="current-password" />
+        </Form.Item>
+        {problem && (
+          <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
+        )}
+        <Button type="primary" size="large" htmlType="submit" loading={isLoading} block>
+          Sign in
+        </Button>
+      </Form>
+    </Gate>
+  );
+}
+
+/** Only a path of our own: the address bar may hold anything. */
+function placeWithin(to: string | null): string {
+  return to && /^\/(?!\/|\\)/.test(to) ? to : '/sent';
+}

@@ -1,0 +1,111 @@
+import { Button, Form, Input, InputNumber, Select } from 'antd';
+import type { SmtpAuth, SmtpSecurity } from '@kiraku/core/contract';
+import { addressProblem } from '@kiraku/core/message';
+import type { AccountForm } from '../session/sessionApi.js';
+import { useGuessAccountMutation } from './settingsApi.js';
+
+export const BLANK_ACCOUNT: AccountForm = {
+  name: '',
+  address: '',
+  smtpHost: '',
+  smtpPort: 587,
+  smtpSecurity: 'starttls',
+  smtpUser: '',
+  smtpAuth: 'password',
+};
+
+const SECURITIES: { value: SmtpSecurity; label: string }[] = [
+  { value: 'starttls', label: 'Encrypted from the first command on (STARTTLS)' },
+  { value: 'tls', label: 'Encrypted from the start (TLS)' },
+  { value: 'none', label: 'Not encrypted: only for a server on this machine' },
+];
+
+const AUTHS: { value: SmtpAuth; label: string }[] = [
+  { value: 'password', label: 'A password' },
+  { value: 'xoauth2', label: 'An access token (XOAUTH2)' },
+];
+
+/** Fills the server's fields with what the address's own domain announces. */
+function GuessButton() {
+  const form = Form.useFormInstance<AccountForm>();
+  const address = Form.useWatch('address', form);
+  const [guess, { data, isLoading }] = useGuessAccountMutation();
+  return (
+    <div className="account-guess">
+      <Button
+        loading={isLoading}
+        disabled={addressProblem((address ?? '').trim()) !== null}
+        onClick={async () => {
+          const found = await guess(address.trim()).unwrap();
+          if (found.guess) form.setFieldsValue(found.guess);
+        }}
+      >
+        Find the server by this address
+      </Button>
+      <span className="soft" role="status">
+        {data &&
+          (data.guess
+            ? 'Found: it is filled in below.'
+            : 'Its domain announces none. Your provider’s help pages name it.')}
+      </span>
+    </div>
+  );
+}
+
+/** Who sends, and through which server; for set-up and for the settings. */
+export function AccountFields({ hasPassword = false }: { hasPassword?: boolean }) {
+  return (
+    <>
+      <Form.Item
+        name="name"
+        label="Your name"
+        rules={[{ required: true, message: 'Write your name as recipients shall see it.' }]}
+      >
+        <Input autoComplete="name" />
+      </Form.Item>
+      <Form.Item
+        name="address"
+        label="Your e-mail address"
+        rules={[
+          {
+            validator: (_rule, address: string) => {
+              const problem = addressProblem((address ?? '').trim());
+              return problem ? Promise.reject(new Error(problem)) : Promise.resolve();
+            },
+          },
+        ]}
+      >
+        <Input autoComplete="email" />
+      </Form.Item>
+      <GuessButton />
+      <div className="account-server">
+        <Form.Item
+          name="smtpHost"
+          label="Outgoing mail server"
+          rules={[{ required: true, message: 'Its name is in your mail provider’s help pages.' }]}
+        >
+          <Input placeholder="smtp.firm.example" />
+        </Form.Item>
+        <Form.Item name="smtpPort" label="Port" rules={[{ required: true, message: 'Usually 587.' }]}>
+          <InputNumber min={1} max={65535} controls={false} />
+        </Form.Item>
+      </div>
+      <Form.Item name="smtpSecurity" label="Connection">
+        <Select options={SECURITIES} />
+      </Form.Item>
+      <Form.Item name="smtpUser" label="User name there" extra="Leave it empty where the server asks for no login.">
+        <Input autoComplete="off" />
+      </Form.Item>
+      <Form.Item name="smtpAuth" label="What you log in with">
+        <Select options={AUTHS} />
+      </Form.Item>
+      <Form.Item
+        name="smtpPassword"
+        label="Password or token there"
+        extra={hasPassword ? 'One is stored. Leave this empty to keep it.' : undefined}
+      >
+        <Input type="password" autoComplete="off" />
+      </Form.Item>
+    </>
+  );
+}

@@ -1,0 +1,58 @@
+import { Alert, Button, Form, Input, Skeleton } from 'antd';
+import { domainOf } from '@kiraku/core/message';
+import { problemOf } from '../app/api.js';
+import { useSessionQuery } from '../session/sessionApi.js';
+import { useDkimQuery, useStartDkimMutation, useStopDkimMutation } from './settingsApi.js';
+
+/** A signature for outgoing mail, where the outgoing server puts none on it. */
+export function DkimSettings() {
+  const { data } = useDkimQuery(null);
+  const { data: session } = useSessionQuery(null);
+  const [start, { isLoading, error }] = useStartDkimMutation();
+  const [stop] = useStopDkimMutation();
+  if (!data || !session?.account) return <Skeleton active title={false} />;
+  const problem = error && problemOf(error);
+  if (data.dkim)
+    return (
+      <>
+        <p>Your mail is signed for {data.dkim.domain}. Publish this text in the DNS, so that others can check it:</p>
+        <dl className="settings-facts">
+          <dt>Name</dt>
+          <dd>
+            <code>
+              {data.dkim.selector}._domainkey.{data.dkim.domain}
+            </code>
+          </dd>
+          <dt>TXT</dt>
+          <dd>
+            <code>{data.dkim.record}</code>
+          </dd>
+        </dl>
+        <Button onClick={() => void stop(null)}>Sign no longer</Button>
+      </>
+    );
+  return (
+    <Form
+      layout="vertical"
+      requiredMark={false}
+      initialValues={{ domain: domainOf(session.account.address), selector: 'kiraku' }}
+      onFinish={(fields: { domain: string; selector: string }) => void start(fields)}
+    >
+      <p className="soft">Only needed where your outgoing server does not sign by itself. Most do.</p>
+      <div className="settings-row">
+        <Form.Item name="domain" label="Domain" rules={[{ required: true, message: 'Say for which domain.' }]}>
+          <Input />
+        </Form.Item>
+        <Form.Item name="selector" label="Selector" rules={[{ required: true, message: 'Any short name.' }]}>
+          <Input />
+        </Form.Item>
+      </div>
+      {problem && (
+        <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
+      )}
+      <Button htmlType="submit" loading={isLoading}>
+        Make a key and sign
+      </Button>
+    </Form>
+  );
+}

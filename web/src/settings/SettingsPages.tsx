@@ -1,0 +1,13 @@
+import { NavLink } from 'react-router';
+
+/** The pages of the settings. */
+export function SettingsPages() {
+  return (
+    <nav className="settings-pages" aria-label="Settings">
+      <NavLink to="/settings" end>
+        Writing and sending
+      </NavLink>
+      <NavLink to="/settings/counting">What counts</NavLink>
+    </nav>
+  );
+}

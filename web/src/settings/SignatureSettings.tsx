@@ -1,0 +1,64 @@
+import { Button, Form, Input, Modal } from 'antd';
+import { useState } from 'react';
+import type { SignatureView } from '@kiraku/core/contract';
+import { Editor } from '../write/Editor.js';
+import {
+  useAddSignatureMutation,
+  useRemoveSignatureMutation,
+  useSaveSignatureMutation,
+  useSignaturesQuery,
+} from './settingsApi.js';
+import '../write/write.css';
+
+const NEW: SignatureView = { id: 0, name: '', html: '' };
+
+/** What letters can end with. */
+export function SignatureSettings() {
+  const { data: signatures = [] } = useSignaturesQuery(null);
+  const [remove] = useRemoveSignatureMutation();
+  const [edited, setEdited] = useState<SignatureView | null>(null);
+  return (
+    <>
+      <ul className="settings-list">
+        {signatures.map((one) => (
+          <li key={one.id}>
+            <Button type="link" onClick={() => setEdited(one)}>
+              {one.name}
+            </Button>
+            <Button type="text" size="small" onClick={() => void remove(one.id)} aria-label={`Take away ${one.name}`}>
+              Take away
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <Button onClick={() => setEdited(NEW)}>Write a signature</Button>
+      {edited && <SignatureModal signature={edited} onClose={() => setEdited(null)} />}
+    </>
+  );
+}
+
+function SignatureModal({ signature, onClose }: { signature: SignatureView; onClose(): void }) {
+  const [form] = Form.useForm<{ name: string }>();
+  const [html, setHtml] = useState(signature.html);
+  const [add] = useAddSignatureMutation();
+  const [save] = useSaveSignatureMutation();
+  return (
+    <Modal open title="Signature" okText="Keep" onOk={() => form.submit()} onCancel={onClose} width={640}>
+      <Form
+        form={form}
+        layout="vertical"
+        requiredMark={false}
+        initialValues={signature}
+        onFinish={async ({ name }) => {
+          await (signature.id === 0 ? add({ name, html }).unwrap() : save({ id: signature.id, name, html }).unwrap());
+          onClose();
+        }}
+      >
+        <Form.Item name="name" label="Its name" rules={[{ required: true, max: 100, message: 'Give it a name.' }]}>
+          <Input autoFocus />
+        </Form.Item>
+        <Editor label="Signature" html={html} onChange={setHtml} />
+      </Form>
+    </Modal>
+  );
+}

@@ -1,0 +1,107 @@
+import { Alert, Button, Input, Select, Skeleton } from 'antd';
+import { useState } from 'react';
+import { addressProblem } from '@kiraku/core/message';
+import { whenWords } from '@kiraku/core/time';
+import { useNow } from '../app/useNow.js';
+import {
+  useMakePasswordMutation,
+  useRemovePasswordMutation,
+  useSaveSubmissionMutation,
+  useSubmissionQuery,
+} from './settingsApi.js';
+
+/** How other mail programs hand their mail in here, and with which passwords. */
+export function SubmissionSettings() {
+  const { data } = useSubmissionQuery(null);
+  const [saveAddresses] = useSaveSubmissionMutation();
+  if (!data) return <Skeleton active title={false} />;
+  return (
+    <>
+      <p className="soft">
+        Name this desk as the outgoing server in any mail program: what it sends is known here like a letter of your
+        own.
+      </p>
+      <dl className="settings-facts">
+        <dt>Server</dt>
+        <dd>{window.location.hostname}</dd>
+        <dt>Port</dt>
+        <dd>{data.port === 0 ? 'Closed: another program has taken it.' : data.port}</dd>
+        <dt>Connection</dt>
+        <dd>STARTTLS</dd>
+        <dt>User</dt>
+        <dd>{data.user}</dd>
+        <dt>Certificate</dt>
+        <dd>{data.fingerprint}</dd>
+      </dl>
+      <Passwords passwords={data.passwords} />
+      <label htmlFor="submission-addresses">Sender addresses allowed besides your own</label>
+      <Select
+        id="submission-addresses"
+        mode="tags"
+        style={{ width: '100%' }}
+        value={data.addresses}
+        open={false}
+        suffixIcon={null}
+        tokenSeparators={[',', ' ']}
+        placeholder="None"
+        onChange={(addresses: string[]) => void saveAddresses(addresses.filter((one) => addressProblem(one) === null))}
+      />
+    </>
+  );
+}
+
+function Passwords({ passwords }: { passwords: { id: number; name: string; lastUsedAt: number | null }[] }) {
+  const now = useNow();
+  const [name, setName] = useState('');
+  const [make, made] = useMakePasswordMutation();
+  const [remove] = useRemovePasswordMutation();
+  return (
+    <>
+      <ul className="settings-list" aria-label="App passwords">
+        {passwords.map((one) => (
+          <li key={one.id}>
+            <span>
+              {one.name}{' '}
+              <span className="soft">
+                {one.lastUsedAt === null ? 'never used' : `last used ${whenWords(one.lastUsedAt, now)}`}
+              </span>
+            </span>
+            <Button type="text" size="small" onClick={() => void remove(one.id)} aria-label={`Take back ${one.name}`}>
+              Take back
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {made.data && (
+        <Alert
+          type="info"
+          className="form-problem"
+          role="status"
+          title={<code>{made.data.password}</code>}
+          description={`For ${made.data.name}. It is shown only now: put it into that program.`}
+        />
+      )}
+      <form
+        className="settings-row"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (name.trim() === '') return;
+          void make(name.trim());
+          setName('');
+        }}
+      >
+        <Input
+          value={name}
+          maxLength={100}
+          placeholder="My phone"
+          aria-label="For which program"
+          onChange={(event) => setName(event.target.value)}
+        />
+        <Button htmlType="submit" disabled={name.trim() === ''} loading={made.isLoading}>
+          Make a password for it
+        </Button>
+      </form>
+      <br />
+    </>
+  );
+}

@@ -1,0 +1,125 @@
+import { Button, Dropdown, Tooltip } from 'antd';
+import dayjs from 'dayjs';
+import { Link, useNavigate } from 'react-router';
+import type { Proposal } from '@kiraku/core/contract';
+import { isHappening, personWords } from '@kiraku/core/tracking';
+import { useNow } from '../app/useNow.js';
+import { Trail } from '../ui/Trail.js';
+import { useUndo } from '../ui/useUndo.js';
+import { useAnswerMutation } from '../write/draftsApi.js';
+import { useDismissMutation, usePutOffMutation } from './todayApi.js';
+
+const LATER: [label: string, until: () => dayjs.Dayjs][] = [
+  ['for an hour', () => dayjs().add(1, 'hour')],
+  ['until this afternoon', () => dayjs().hour(14).minute(0).second(0)],
+  ['until tomorrow morning', () => dayjs().add(1, 'day').hour(8).minute(0).second(0)],
+  ['until next Monday', () => dayjs().day(8).hour(8).minute(0).second(0)],
+];
+
+/** Somebody to get in touch with: why, and the ways to do it. */
+export function ProposalRow({ proposal: { person, message, parts, score, lastAt } }: { proposal: Proposal }) {
+  const now = useNow();
+  const navigate = useNavigate();
+  const [answer, { isLoading }] = useAnswerMutation();
+  const [first, second] = parts;
+  const who = personWords(person);
+  const ways = useSettled(person.id, who);
+  return (
+    <li className="proposal">
+      <div className="proposal-who">
+        <Link to={`/people/${person.id}`}>{who}</Link>
+        <span className="soft">{person.firm || (person.name && person.address)}</span>
+      </div>
+      <div className="proposal-why">
+        <span className={isHappening(lastAt, now) ? 'tone-now' : undefined}>{first!.words}</span>
+        <span className="soft">
+          <Link to={`/sent/${message.id}`}>{message.subject || 'No subject'}</Link>
+          {second && `; ${second.words.charAt(0).toLowerCase()}${second.words.slice(1)}`}
+        </span>
+      </div>
+      <Trail marks={message.marks} sentAt={message.sentAt} />
+      <div className="proposal-ways">
+        {person.phone && (
+          <Button
+            size="small"
+            type={isHappening(lastAt, now) ? 'primary' : 'default'}
+            href={`tel:${person.phone.replace(/[^+\d]/g, '')}`}
+            aria-label={`Call ${who}`}
+          >
+            Call
+          </Button>
+        )}
+        <Button
+          size="small"
+          loading={isLoading}
+          aria-label={`Write to ${who}`}
+          onClick={async () => {
+            const draft = await answer(message.id).unwrap();
+            void navigate(`/write/${draft.id}`);
+          }}
+        >
+          Write
+        </Button>
+        <Dropdown
+          trigger={['click']}
+          menu={{
+            items: LATER.filter(([, until]) => until().valueOf() > now).map(([label]) => ({
+              key: label,
+              label: `Put off ${label}`,
+            })),
+            onClick: ({ key }) => ways.putOff(key, LATER.find(([label]) => label === key)![1]().valueOf()),
+          }}
+        >
+          <Button size="small" aria-label={`Later: ${who}`} aria-haspopup="menu">
+            Later
+          </Button>
+        </Dropdown>
+        <Button size="small" onClick={ways.settle} aria-label={`Settled: ${who}`}>
+          Settled
+        </Button>
+        <Tooltip
+          title={
+            <>
+              <div>{score} points:</div>
+              {parts.map(({ name, words, points }) => (
+                <div key={name}>
+                  {points}: {words}
+                </div>
+              ))}
+            </>
+          }
+        >
+          <button type="button" className="proposal-score" aria-label={`Why? ${who}: ${score} points`}>
+            Why?
+          </button>
+        </Tooltip>
+      </div>
+    </li>
+  );
+}
+
+/** Takes somebody off the list for now, each time with the way back. */
+function useSettled(personId: number, who: string) {
+  const [putOff] = usePutOffMutation();
+  const [dismiss] = useDismissMutation();
+  const tellUndo = useUndo();
+  const told = (result: { error?: unknown }, title: string, undo: () => void) => {
+    if (!result.error) tellUndo({ key: `settled ${personId}`, title, undo });
+  };
+  return {
+    putOff: async (label: string, until: number) => {
+      told(
+        await putOff({ personId, until }),
+        `${who} is put off ${label}`,
+        () => void putOff({ personId, until: null }),
+      );
+    },
+    settle: async () => {
+      told(
+        await dismiss({ personId, dismissed: true }),
+        `${who} is settled until they do something else`,
+        () => void dismiss({ personId, dismissed: false }),
+      );
+    },
+  };
+}

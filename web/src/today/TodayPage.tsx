@@ -1,0 +1,118 @@
+import { Skeleton } from 'antd';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { Proposal, TodayView } from '@kiraku/core/contract';
+import { SILENT_VIEW } from '@kiraku/core/sent';
+import { counted } from '@kiraku/core/time';
+import { personWords } from '@kiraku/core/tracking';
+import { addressOf } from '../sent/sentApi.js';
+import { LoadFailed } from '../ui/LoadFailed.js';
+import { Nothing } from '../ui/Nothing.js';
+import { TrailAxis } from '../ui/Trail.js';
+import { usePageTitle } from '../ui/usePageTitle.js';
+import { When } from '../ui/When.js';
+import { ProposalRow } from './ProposalRow.js';
+import { useTodayQuery } from './todayApi.js';
+import './today.css';
+
+/** Whom to get in touch with next, and why. */
+export default function TodayPage() {
+  usePageTitle('Today');
+  const { data, error, refetch } = useTodayQuery(null);
+  return (
+    <>
+      <h1>Today</h1>
+      {error && !data && <LoadFailed error={error} retry={() => void refetch()} />}
+      {!data && !error && <Skeleton active title={false} paragraph={{ rows: 10 }} />}
+      {data && <Views view={data} />}
+    </>
+  );
+}
+
+function Views({ view }: { view: TodayView }) {
+  return (
+    <div className="today">
+      <section aria-labelledby="today-touch">
+        <h2 id="today-touch">Get in touch</h2>
+        <Proposals proposals={view.proposals} more={view.more} />
+      </section>
+      <aside aria-labelledby="today-silent">
+        <h2 id="today-silent">No sign yet</h2>
+        <Silent view={view} />
+      </aside>
+    </div>
+  );
+}
+
+function Proposals({ proposals, more }: { proposals: Proposal[]; more: number }) {
+  const [isPointedAt, setPointedAt] = useState(false);
+  const shown = useStill(proposals, isPointedAt);
+  if (proposals.length === 0)
+    return (
+      <Nothing title="Nobody is waiting for you">
+        <p>Who reads, follows a link or comes back after weeks appears here by themselves, the most pressing first.</p>
+        <Link to="/write">Write to somebody</Link>
+      </Nothing>
+    );
+  return (
+    <>
+      <p className="page-sentence">
+        {counted(proposals.length + more, 'person', 'people')} to get in touch with, the most pressing first
+        {more > 0 && `; ${more} less pressing left out`}.
+      </p>
+      <div className="today-axis" aria-hidden="true">
+        <TrailAxis />
+      </div>
+      <ol
+        className="proposals"
+        onPointerEnter={() => setPointedAt(true)}
+        onPointerLeave={() => setPointedAt(false)}
+        onFocus={() => setPointedAt(true)}
+        onBlur={() => setPointedAt(false)}
+      >
+        {shown.map((proposal) => (
+          <ProposalRow key={proposal.person.id} proposal={proposal} />
+        ))}
+      </ol>
+    </>
+  );
+}
+
+/**
+ * The proposals as they are, in the order they had while somebody points at them: what is about to be pressed does not
+ * move away. Who came meanwhile stands at the end.
+ */
+function useStill(proposals: Proposal[], isPointedAt: boolean): Proposal[] {
+  const [order, setOrder] = useState<number[]>([]);
+  const ids = proposals.map(({ person }) => person.id);
+  const next = isPointedAt
+    ? [...order.filter((id) => ids.includes(id)), ...ids.filter((id) => !order.includes(id))]
+    : ids;
+  if (next.join() !== order.join()) setOrder(next);
+  const byId = new Map(proposals.map((proposal) => [proposal.person.id, proposal]));
+  return next.map((id) => byId.get(id)!);
+}
+
+function Silent({ view: { silent, silentTotal } }: { view: TodayView }) {
+  if (silentTotal === 0) return <p className="soft">Everything older than a week has shown some sign of reading.</p>;
+  return (
+    <>
+      <p className="page-sentence">
+        {counted(silentTotal, 'letter')} sent more than a week ago without any sign; that is not to say they were not
+        read.
+      </p>
+      <ul className="silent">
+        {silent.map(({ id, subject, recipients, sentAt, queuedAt }) => (
+          <li key={id}>
+            <Link to={`/sent/${id}`}>{recipients[0] ? personWords(recipients[0]) : 'Nobody'}</Link>
+            <span className="soft">{subject || 'No subject'}</span>
+            <span className="soft silent-when">
+              <When at={sentAt ?? queuedAt} />
+            </span>
+          </li>
+        ))}
+      </ul>
+      <Link to={`/sent?${addressOf(SILENT_VIEW)}`}>All of them</Link>
+    </>
+  );
+}

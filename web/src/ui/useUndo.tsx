@@ -1,0 +1,40 @@
+import { App, Button } from 'antd';
+import { useCallback } from 'react';
+
+const SHOWN_SECONDS = 12;
+
+interface Undoable {
+  /** Names what was done: done again, it takes the place of the notice before. */
+  key: string;
+  title: string;
+  description?: string;
+  /** On the button that takes it back. */
+  button?: string;
+  undo(): void;
+}
+
+/** Tells what was done, with the way to take it back. */
+export function useUndo(): (done: Undoable) => void {
+  const { notification } = App.useApp();
+  return useCallback(
+    ({ key, title, description, button = 'Undo', undo }) =>
+      notification.open({
+        key,
+        title,
+        description,
+        duration: SHOWN_SECONDS,
+        role: 'status',
+        actions: (
+          <Button
+            onClick={() => {
+              notification.destroy(key);
+              undo();
+            }}
+          >
+            {button}
+          </Button>
+        ),
+      }),
+    [notification],
+  );
+}

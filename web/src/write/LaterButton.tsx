@@ -1,0 +1,93 @@
+import { Button, DatePicker, Form, Popover, Select } from 'antd';
+import dayjs, { type Dayjs } from 'dayjs';
+import { useState } from 'react';
+import { exactWords, momentOf } from '@kiraku/core/time';
+import type { Recurrence } from '@kiraku/core/contract';
+import { useNow } from '../app/useNow.js';
+import { RepeatFields, recurrenceFrom, type RepeatValues } from './RepeatFields.js';
+
+interface LaterFields extends RepeatValues {
+  time: Dayjs;
+  zone: string;
+}
+
+const MY_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+const ZONES = [...new Set([MY_ZONE, ...Intl.supportedValuesOf('timeZone')])].map((zone) => ({
+  value: zone,
+  label: zone === MY_ZONE ? `My time (${zone})` : zone.replaceAll('_', ' '),
+}));
+
+/** Chooses when a message leaves: by the clocks here, or by those of the recipient. */
+export function LaterButton({
+  label,
+  disabled,
+  repeats = false,
+  onChoose,
+}: {
+  label: string;
+  disabled?: boolean;
+  /** Whether it can be asked to leave again and again. */
+  repeats?: boolean;
+  onChoose(at: number, recurrence?: Recurrence): void;
+}) {
+  const [open, setOpen] = useState(false);
+  const [form] = Form.useForm<LaterFields>();
+  const time = Form.useWatch('time', form);
+  const zone = Form.useWatch('zone', form);
+  const now = useNow();
+  const at = time && zone ? momentFrom(time, zone) : null;
+
+  const content = (
+    <Form
+      form={form}
+      layout="vertical"
+      requiredMark={false}
+      className="write-later"
+      initialValues={{ time: tomorrowMorning(), zone: MY_ZONE }}
+      onFinish={(fields) => {
+        setOpen(false);
+        if (at !== null) onChoose(at, recurrenceFrom(fields, fields.zone));
+      }}
+    >
+      <Form.Item name="time" label="Day and time" rules={[{ required: true, message: 'Choose a day and a time.' }]}>
+        <DatePicker
+          showTime={{ format: 'HH:mm', minuteStep: 5 }}
+          format="ddd, D MMM YYYY, HH:mm"
+          allowClear={false}
+          minDate={dayjs()}
+        />
+      </Form.Item>
+      <Form.Item name="zone" label="By the clocks of">
+        <Select showSearch options={ZONES} />
+      </Form.Item>
+      {at !== null && zone !== MY_ZONE && <p className="soft">That is {exactWords(at)} here.</p>}
+      {repeats && time && zone && at !== null && <RepeatFields time={time} at={at} zone={zone} />}
+      <Button type="primary" htmlType="submit" disabled={at === null || at < now}>
+        Send then
+      </Button>
+    </Form>
+  );
+  return (
+    <Popover open={open} onOpenChange={setOpen} trigger="click" content={content} placement="topLeft" destroyOnHidden>
+      <Button size="large" disabled={disabled}>
+        {label}
+      </Button>
+    </Popover>
+  );
+}
+
+function tomorrowMorning(): Dayjs {
+  return dayjs().add(1, 'day').hour(9).minute(0).second(0);
+}
+
+/** The field shows the time of no zone in particular: what it reads is meant by the clocks of the one chosen. */
+function momentFrom(time: Dayjs, zone: string): number {
+  const wall = {
+    year: time.year(),
+    month: time.month() + 1,
+    day: time.date(),
+    hour: time.hour(),
+    minute: time.minute(),
+  };
+  return momentOf(wall, zone);
+}

@@ -1,0 +1,236 @@
+import { Alert, App, Button, Input } from 'antd';
+import { useState, type KeyboardEvent } from 'react';
+import { useNavigate } from 'react-router';
+import type { Draft, DraftContent, MessageSummary, Recipient, RecipientKind, Recurrence } from '@kiraku/core/contract';
+import { contentOf } from '@kiraku/core/message';
+import { clockWords, exactWords, MINUTE, SECOND } from '@kiraku/core/time';
+import { problemOf, type QueryError } from '../app/api.js';
+import { useUndo } from '../ui/useUndo.js';
+import { useAddDraftMutation, useCallBackMutation, useRemoveDraftMutation, useSendDraftMutation } from './draftsApi.js';
+import { Editor } from './Editor.js';
+import { LaterButton } from './LaterButton.js';
+import { MoreButton, useOpenMail } from './MoreButton.js';
+import { PreviewButton } from './PreviewButton.js';
+import { RecipientsField } from './RecipientsField.js';
+import { TemplateButton } from './TemplateButton.js';
+import { useDraft, type SaveState } from './useDraft.js';
+import { WhatYouWillKnow } from './WhatYouWillKnow.js';
+
+const SUBJECT_LENGTH = 900;
+/** Longer than any time for taking back. */
+const LONG_WAIT_MS = 2 * MINUTE;
+
+interface LetterFormProps {
+  initial: Draft | null;
+  /** What a new letter begins with. */
+  blank: DraftContent;
+  onAdded(id: number): void;
+}
+
+/** The letter on its sheet, and in the margin what will be known of it. */
+export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
+  const { content, change, flush, saved, saveState, keepAsNew } = useDraft(initial, blank, onAdded);
+  const { recipients, subject, html } = content;
+  const [withCopies, setWithCopies] = useState(recipients.some((one) => one.kind !== 'to'));
+  const [problem, setProblem] = useState<{ title: string; detail: string } | null>(null);
+  const [send, { isLoading: isSending }] = useSendDraftMutation();
+  const discard = useDiscard();
+  const offerBack = useOfferBack();
+  const navigate = useNavigate();
+  const openMail = useOpenMail();
+
+  const setKind = (kind: RecipientKind, own: Recipient[]) =>
+    change({ recipients: [...recipients.filter((one) => one.kind !== kind), ...own].sort(byKind) });
+
+  async function save() {
+    // What was never changed has never been saved.
+    if (saveState.kind === 'empty') change({});
+    await flush();
+    return saved();
+  }
+
+  async function press(at?: number, recurrence?: Recurrence): Promise<void> {
+    const draft = await save();
+    if (!draft) return;
+    try {
+      offerBack(await send({ ...draft, at, recurrence }).unwrap());
+      void navigate('/sent');
+    } catch (error) {
+      setProblem(problemOf(error as QueryError));
+    }
+  }
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
+      event.preventDefault();
+      void press();
+    }
+  };
+
+  return (
+    <div
+      className="letter-and-margin"
+      onKeyDown={onKeyDown}
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        const mail = [...event.dataTransfer.files].find((file) => /\.eml$/i.test(file.name));
+        if (!mail) return;
+        event.preventDefault();
+        void openMail(mail);
+      }}
+    >
+      <section className="sheet" aria-label="Letter">
+        <h1 className="skip">Write</h1>
+        <div className="write-fields">
+          <RecipientsField label="To" kind="to" recipients={recipients} onChange={setKind} autoFocus={!initial} />
+          {withCopies ? (
+            <>
+              <RecipientsField label="Cc" kind="cc" recipients={recipients} onChange={setKind} />
+              <RecipientsField label="Bcc" kind="bcc" recipients={recipients} onChange={setKind} />
+            </>
+          ) : (
+            <Button type="text" size="small" className="write-more" onClick={() => setWithCopies(true)}>
+              Cc, Bcc
+            </Button>
+          )}
+          <label htmlFor="subject">Subject</label>
+          <Input
+            id="subject"
+            variant="borderless"
+            className="write-subject"
+            maxLength={SUBJECT_LENGTH}
+            value={subject}
+            onChange={(event) => change({ subject: event.target.value })}
+          />
+        </div>
+        <div className="write-templates">
+          <TemplateButton content={content} blankHtml={blank.html} onChange={change} />
+        </div>
+        <Editor html={html} onChange={(next) => change({ html: next })} />
+        {problem && <Alert type="warning" showIcon closable title={problem.title} description={problem.detail} />}
+        {saveState.kind === 'failed' && <SaveFailed state={saveState} keepAsNew={keepAsNew} retry={flush} />}
+        <footer className="write-foot">
+          <Button
+            type="primary"
+            size="large"
+            loading={isSending}
+            disabled={recipients.length === 0}
+            onClick={() => void press()}
+          >
+            {recipients.length > 1 ? `Send ${recipients.length} copies` : 'Send'}
+          </Button>
+          <LaterButton
+            label="Send later"
+            disabled={recipients.length === 0}
+            repeats
+            onChoose={(at, recurrence) => void press(at, recurrence)}
+          />
+          <PreviewButton disabled={html === ''} save={save} />
+          <MoreButton
+            content={content}
+            onChange={change}
+            save={save}
+            discard={async () => {
+              await flush();
+              await discard(saved()?.id ?? null, content);
+            }}
+          />
+          <span className="soft" role="status">
+            {saveWords(saveState)}
+          </span>
+        </footer>
+      </section>
+      <WhatYouWillKnow content={content} blankHtml={blank.html} onChange={change} />
+    </div>
+  );
+}
+
+function SaveFailed({
+  state,
+  keepAsNew,
+  retry,
+}: {
+  state: SaveState & { kind: 'failed' };
+  keepAsNew(): void;
+  retry(): void;
+}) {
+  const actions = state.conflict ? (
+    <div className="write-conflict">
+      <Button onClick={() => window.location.reload()}>Load the other</Button>
+      <Button onClick={keepAsNew}>Keep mine as a new draft</Button>
+    </div>
+  ) : (
+    <Button onClick={retry}>Try again</Button>
+  );
+  return <Alert type="warning" showIcon title={state.title} description={state.detail} action={actions} />;
+}
+
+/** Says that a message leaves, and offers it back as long as it has not. */
+function useOfferBack() {
+  const [callBack] = useCallBackMutation();
+  const { notification } = App.useApp();
+  const navigate = useNavigate();
+  return ({ id, recipients, subject, sendAt }: MessageSummary) => {
+    const key = `leaves ${id}`;
+    const waitMs = (sendAt ?? 0) - Date.now();
+    const takeBack = async () => {
+      notification.destroy(key);
+      try {
+        const draft = await callBack(id).unwrap();
+        void navigate(`/write/${draft.id}`);
+      } catch (error) {
+        const { title, detail } = problemOf(error as QueryError);
+        notification.open({ key, title, description: detail, role: 'status' });
+      }
+    };
+    notification.open({
+      key,
+      title:
+        waitMs > LONG_WAIT_MS
+          ? `Leaves ${exactWords(sendAt!)}`
+          : recipients.length === 1
+            ? 'Leaves now'
+            : `${recipients.length} copies leave now`,
+      description: subject || 'A message without subject',
+      actions: waitMs > 0 && <Button onClick={() => void takeBack()}>Take it back</Button>,
+      duration: Math.min(Math.max(waitMs / SECOND, 4), 12),
+      role: 'status',
+    });
+  };
+}
+
+/** Throws a draft away, and offers it back for a while. */
+function useDiscard() {
+  const [remove] = useRemoveDraftMutation();
+  const [add] = useAddDraftMutation();
+  const tellUndo = useUndo();
+  const navigate = useNavigate();
+  return async (id: number | null, content: DraftContent) => {
+    if (id !== null) {
+      await remove(id).unwrap();
+      const bringBack = async () => {
+        const draft = await add(contentOf(content)).unwrap();
+        void navigate(`/write/${draft.id}`);
+      };
+      tellUndo({
+        key: 'thrown away',
+        title: 'Thrown away',
+        description: content.subject || 'A draft without subject',
+        button: 'Bring it back',
+        undo: () => void bringBack(),
+      });
+    }
+    void navigate('/drafts');
+  };
+}
+
+function saveWords(state: SaveState): string {
+  if (state.kind === 'saved') return `Saved ${clockWords(state.at)}`;
+  return { empty: '', unsaved: 'Saving …', failed: 'Not saved' }[state.kind];
+}
+
+const KIND_ORDER: RecipientKind[] = ['to', 'cc', 'bcc'];
+
+function byKind(a: Recipient, b: Recipient): number {
+  return KIND_ORDER.indexOf(a.kind) - KIND_ORDER.indexOf(b.kind);
+}

@@ -1,0 +1,56 @@
+import { Button, Modal, Skeleton, Tabs } from 'antd';
+import { useState } from 'react';
+import type { Preview } from '@kiraku/core/contract';
+import { LoadFailed } from '../ui/LoadFailed.js';
+import { usePreviewQuery } from './draftsApi.js';
+
+interface Saved {
+  id: number;
+  revision: number;
+}
+
+/** Shows the letter as its recipients will: on a wide screen, on a phone, as plain text, and its source. */
+export function PreviewButton({ disabled, save }: { disabled: boolean; save(): Promise<Saved | null> }) {
+  const [shown, setShown] = useState<Saved | null>(null);
+  return (
+    <>
+      <Button size="large" disabled={disabled} onClick={async () => setShown(await save())}>
+        As they will see it
+      </Button>
+      <Modal
+        open={shown !== null}
+        onCancel={() => setShown(null)}
+        footer={null}
+        width={900}
+        title="As they will see it"
+        destroyOnHidden
+      >
+        {shown && <Views saved={shown} />}
+      </Modal>
+    </>
+  );
+}
+
+function Views({ saved }: { saved: Saved }) {
+  const { data, error, refetch } = usePreviewQuery(saved, { refetchOnMountOrArgChange: true });
+  if (error) return <LoadFailed error={error} retry={() => void refetch()} />;
+  if (!data) return <Skeleton active title={false} />;
+  return (
+    <Tabs
+      items={[
+        { key: 'wide', label: 'On a wide screen', children: <Frame preview={data} width="100%" /> },
+        { key: 'phone', label: 'On a phone', children: <Frame preview={data} width={360} /> },
+        { key: 'text', label: 'As plain text', children: <pre className="preview-text">{data.text}</pre> },
+        { key: 'source', label: 'Its source', children: <pre className="preview-text">{data.source}</pre> },
+      ]}
+    />
+  );
+}
+
+/** Nothing in it runs, and nothing is loaded: the frame has no rights, and the page's own policy holds in it. */
+function Frame({ preview: { html }, width }: { preview: Preview; width: number | string }) {
+  const document =
+    '<!doctype html><meta charset="utf-8"><body style="font: 15px/1.5 Helvetica, Arial, sans-serif; ' +
+    `color: #1e2b37; background: #fff; margin: 16px; overflow-wrap: anywhere">${html}</body>`;
+  return <iframe title="The letter" className="preview-frame" sandbox="" srcDoc={document} style={{ width }} />;
+}

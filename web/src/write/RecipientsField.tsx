@@ -1,0 +1,150 @@
+import { Select } from 'antd';
+import { useEffect, useRef, useState, type ClipboardEvent } from 'react';
+import type { Mailbox, Recipient, RecipientKind } from '@kiraku/core/contract';
+import { addressKey, parseAddresses } from '@kiraku/core/message';
+import { personWords } from '@kiraku/core/tracking';
+import { useLazyPeopleQuery, usePeopleQuery } from './draftsApi.js';
+
+/** Of a pasted list: lists of more seldom lack the names. */
+const MOST_LOOKED_UP = 50;
+
+interface RecipientsFieldProps {
+  label: string;
+  kind: RecipientKind;
+  /** Of all kinds: an address stands in one field only. */
+  recipients: Recipient[];
+  onChange(kind: RecipientKind, own: Recipient[]): void;
+  autoFocus?: boolean;
+}
+
+/** Addresses of one header field: chosen from people, typed, or pasted as a list. */
+export function RecipientsField({ label, kind, recipients, onChange, autoFocus }: RecipientsFieldProps) {
+  const [words, setWords] = useState('');
+  const [problem, setProblem] = useState('');
+  const { data: people = [] } = usePeopleQuery(words.trim());
+  const own = recipients.filter((one) => one.kind === kind);
+  const taken = new Set(recipients.map((one) => addressKey(one.address)));
+  const id = `recipients-${kind}`;
+
+  const [findPeople] = useLazyPeopleQuery();
+  const latest = useRef({ own, onChange });
+  useEffect(() => {
+    latest.current = { own, onChange };
+  });
+
+  function add(mailboxes: Mailbox[]): void {
+    const fresh = mailboxes.filter((mailbox) => !taken.has(addressKey(mailbox.address)));
+    onChange(kind, [...own, ...fresh.map(({ name, address }) => ({ kind, name, address }))]);
+  }
+
+  /** Fills in the name of somebody known, where the address was taken before the suggestions had come. */
+  async function nameLater(address: string): Promise<void> {
+    const { data: found = [] } = await findPeople(address, true);
+    const name = found.find((one) => addressKey(one.address) === addressKey(address))?.name;
+    if (!name) return;
+    const now = latest.current;
+    now.onChange(
+      kind,
+      now.own.map((one) => (one.address === address && one.name === '' ? { ...one, name } : one)),
+    );
+  }
+
+  /** Takes over what was written; says what is wrong, and leaves it to be mended. */
+  function read(text: string): boolean {
+    const parsed = parseAddresses(text);
+    if ('problem' in parsed) {
+      setProblem(parsed.problem);
+      return false;
+    }
+    setProblem('');
+    setWords('');
+    const known = new Map(people.map((one) => [addressKey(one.address), one.name]));
+    const named = parsed.mailboxes.map((box) => ({
+      ...box,
+      name: box.name || known.get(addressKey(box.address)) || '',
+    }));
+    add(named);
+    for (const { name, address } of named.slice(0, MOST_LOOKED_UP)) if (name === '') void nameLater(address);
+    return true;
+  }
+
+  function onPaste(event: ClipboardEvent): void {
+    const text = event.clipboardData.getData('text/plain');
+    if (!/[,;\n<]/.test(text)) return;
+    event.preventDefault();
+    if (!read(text)) setWords(text.replace(/\s+/g, ' '));
+  }
+
+  return (
+    <>
+      <label htmlFor={id}>{label}</label>
+      <div onPaste={onPaste}>
+        <Select
+          id={id}
+          mode="multiple"
+          variant="borderless"
+          className="write-recipients"
+          autoFocus={autoFocus}
+          suffixIcon={null}
+          filterOption={false}
+          value={own.map((one) => one.address)}
+          searchValue={words}
+          onSearch={(text) => {
+            setProblem('');
+            if (/[,;]\s*$/.test(text)) return void (read(text) || setWords(text));
+            setWords(text);
+          }}
+          onSelect={(address: string) => {
+            setWords('');
+            const person = people.find((one) => one.address === address);
+            add([{ name: person?.name ?? '', address }]);
+          }}
+          onDeselect={(address: string) =>
+            onChange(
+              kind,
+              own.filter((one) => one.address !== address),
+            )
+          }
+          onInputKeyDown={(event) => {
+            const leaves = event.key === 'Tab' || (event.key === 'Enter' && words.includes('@'));
+            if (!leaves || words.trim() === '' || event.ctrlKey) return;
+            if (event.key === 'Enter') {
+              event.preventDefault();
+              event.stopPropagation();
+            }
+            read(words);
+          }}
+          onBlur={() => words.trim() !== '' && read(words)}
+          options={[
+            ...people
+              .filter((one) => !taken.has(addressKey(one.address)))
+              .map((one) => ({
+                value: one.address,
+                label: <Suggestion name={one.name} address={one.address} firm={one.firm} />,
+              })),
+            ...own.map((one) => ({ value: one.address, label: personWords(one), className: 'write-chosen' })),
+          ]}
+          labelRender={({ value }) =>
+            personWords(own.find((one) => one.address === value) ?? { name: '', address: String(value) })
+          }
+          notFoundContent={words.includes('@') ? 'Press Enter to take this address.' : 'Type an address, then Enter.'}
+          status={problem ? 'error' : undefined}
+          aria-describedby={problem ? `${id}-problem` : undefined}
+        />
+        {problem && (
+          <p id={`${id}-problem`} role="alert" className="tone-now write-problem">
+            {problem}
+          </p>
+        )}
+      </div>
+    </>
+  );
+}
+
+function Suggestion({ name, address, firm }: { name: string; address: string; firm: string }) {
+  return (
+    <span>
+      {name || address} <span className="soft">{[firm, name && address].filter(Boolean).join(', ')}</span>
+    </span>
+  );
+}

@@ -1,0 +1,64 @@
+import { Button, Popover } from 'antd';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { DraftContent, TemplateView } from '@kiraku/core/contract';
+import { escapeHtml, fillPlaceholders } from '@kiraku/core/message';
+import { useTemplatesQuery } from '../settings/settingsApi.js';
+import { useKnown } from './useKnown.js';
+
+interface Props {
+  content: DraftContent;
+  /** The letter before anything was written: its signature. */
+  blankHtml: string;
+  onChange(part: Partial<DraftContent>): void;
+}
+
+/** Puts a template into the letter, its places filled with what is known of the first recipient. */
+export function TemplateButton({ content, blankHtml, onChange }: Props) {
+  const [open, setOpen] = useState(false);
+  const { data: templates = [] } = useTemplatesQuery(null);
+  const known = useKnown(content);
+
+  function insert({ id, subject, html }: TemplateView): void {
+    const filled = fillPlaceholders(html, known, escapeHtml);
+    const untouched = content.html === '' || content.html === blankHtml;
+    onChange({
+      templateId: id,
+      subject: content.subject.trim() === '' ? fillPlaceholders(subject, known) : content.subject,
+      html: untouched ? filled + blankHtml : content.html + filled,
+    });
+    setOpen(false);
+  }
+
+  const list =
+    templates.length === 0 ? (
+      <p className="soft">
+        There is none yet. Write a letter and keep it as one, or <Link to="/templates">write one</Link>.
+      </p>
+    ) : (
+      <ul className="template-choices">
+        {templates.map((template) => (
+          <li key={template.id}>
+            <Button type="link" onClick={() => insert(template)}>
+              {template.name}
+            </Button>
+            <span className="soft">{template.subject}</span>
+          </li>
+        ))}
+      </ul>
+    );
+  return (
+    <Popover
+      open={open}
+      onOpenChange={setOpen}
+      trigger="click"
+      content={list}
+      placement="bottomRight"
+      title="Templates"
+    >
+      <Button type="text" size="small">
+        Begin from a template
+      </Button>
+    </Popover>
+  );
+}

@@ -1,0 +1,59 @@
+import { Skeleton } from 'antd';
+import { useCallback, useMemo, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import type { DraftContent } from '@kiraku/core/contract';
+import { BLANK_CONTENT } from '@kiraku/core/message';
+import { useSignaturesQuery, useWritingQuery } from '../settings/settingsApi.js';
+import { LoadFailed } from '../ui/LoadFailed.js';
+import { usePageTitle } from '../ui/usePageTitle.js';
+import { useDraftQuery } from './draftsApi.js';
+import { LetterForm } from './LetterForm.js';
+import './write.css';
+
+/** Begins a letter, or goes on with a draft. */
+export default function WritePage() {
+  usePageTitle('Write');
+  const { id } = useParams();
+  const navigate = useNavigate();
+  /** A letter begun here gets its number while it is written: the form stays, only the address changes. */
+  const [begun, setBegun] = useState<string | null>(null);
+  const goOn = useCallback((added: number) => void navigate(`/write/${added}`, { replace: true }), [navigate]);
+  const onBegun = useCallback(
+    (added: number) => {
+      setBegun(String(added));
+      goOn(added);
+    },
+    [goOn],
+  );
+  const { blank, error, refetch } = useBlank();
+  if (error) return <LoadFailed error={error} retry={refetch} />;
+  if (!blank) return <Skeleton active title={false} paragraph={{ rows: 10 }} />;
+  if (id === undefined || id === begun)
+    return <LetterForm key="begun" initial={null} blank={blank} onAdded={onBegun} />;
+  return <Draft key={id} id={Number(id)} blank={blank} onAdded={goOn} />;
+}
+
+/** What a new letter begins with, by the settings; undefined until they are known. */
+function useBlank() {
+  const writing = useWritingQuery(null);
+  const signatures = useSignaturesQuery(null);
+  const blank = useMemo(() => {
+    if (!writing.data || !signatures.data) return undefined;
+    const { signatureId, disclosure, ...switches } = writing.data;
+    void disclosure;
+    const signature = signatures.data.find((one) => one.id === signatureId);
+    return { ...BLANK_CONTENT, ...switches, html: signature ? `<p></p>${signature.html}` : '' };
+  }, [writing.data, signatures.data]);
+  const refetch = () => {
+    void writing.refetch();
+    void signatures.refetch();
+  };
+  return { blank, error: writing.error ?? signatures.error, refetch };
+}
+
+function Draft({ id, blank, onAdded }: { id: number; blank: DraftContent; onAdded(id: number): void }) {
+  const { data, error, isFetching, refetch } = useDraftQuery(id, { refetchOnMountOrArgChange: true });
+  if (error) return <LoadFailed error={error} retry={() => void refetch()} />;
+  if (!data || isFetching) return <Skeleton active title={false} paragraph={{ rows: 10 }} />;
+  return <LetterForm initial={data} blank={blank} onAdded={onAdded} />;
+}

@@ -1,0 +1,63 @@
+import type { Draft, DraftContent, MessageSummary, PersonView, Preview, Recurrence } from '@kiraku/core/contract';
+import { api } from '../app/api.js';
+
+export const draftsApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    drafts: build.query<Draft[], null>({ query: () => 'drafts', providesTags: ['Drafts'] }),
+    draft: build.query<Draft, number>({ query: (id) => `drafts/${id}`, keepUnusedDataFor: 0 }),
+    addDraft: build.mutation<Draft, DraftContent>({ query: (body) => ({ url: 'drafts', method: 'POST', body }) }),
+    saveDraft: build.mutation<Draft, DraftContent & { id: number; revision: number }>({
+      query: ({ id, ...body }) => ({ url: `drafts/${id}`, method: 'PUT', body }),
+    }),
+    removeDraft: build.mutation<undefined, number>({ query: (id) => ({ url: `drafts/${id}`, method: 'DELETE' }) }),
+    sendDraft: build.mutation<MessageSummary, { id: number; revision: number; at?: number; recurrence?: Recurrence }>({
+      query: ({ id, ...body }) => ({ url: `drafts/${id}/send`, method: 'POST', body }),
+    }),
+    callBack: build.mutation<Draft, number>({ query: (id) => ({ url: `messages/${id}/call-back`, method: 'POST' }) }),
+    reschedule: build.mutation<MessageSummary, { id: number; at?: number }>({
+      query: ({ id, ...body }) => ({ url: `messages/${id}/reschedule`, method: 'POST', body }),
+    }),
+    addPicture: build.mutation<{ url: string }, File>({
+      query: (file) => ({ url: 'pictures', method: 'POST', body: file, headers: { 'content-type': file.type } }),
+    }),
+    openMail: build.mutation<{ draft: Draft; leftOut: string[] }, File>({
+      query: (file) => ({
+        url: 'drafts/eml',
+        method: 'POST',
+        body: file,
+        headers: { 'content-type': 'message/rfc822' },
+      }),
+    }),
+    preview: build.query<Preview, { id: number; revision: number }>({
+      query: ({ id }) => `drafts/${id}/preview`,
+      keepUnusedDataFor: 0,
+    }),
+    answer: build.mutation<Draft, number>({ query: (id) => ({ url: `messages/${id}/answer`, method: 'POST' }) }),
+    notTracked: build.query<string[], string[]>({
+      query: (addresses) => ({ url: 'people/not-tracked', params: { addresses: addresses.join(',') } }),
+      keepUnusedDataFor: 30,
+    }),
+    people: build.query<PersonView[], string>({
+      query: (words) => ({ url: 'people', params: { words } }),
+      keepUnusedDataFor: 30,
+    }),
+  }),
+});
+
+export const {
+  useDraftsQuery,
+  useDraftQuery,
+  useAddDraftMutation,
+  useSaveDraftMutation,
+  useRemoveDraftMutation,
+  useSendDraftMutation,
+  useCallBackMutation,
+  useRescheduleMutation,
+  usePeopleQuery,
+  useLazyPeopleQuery,
+  useAddPictureMutation,
+  useOpenMailMutation,
+  usePreviewQuery,
+  useAnswerMutation,
+  useNotTrackedQuery,
+} = draftsApi;

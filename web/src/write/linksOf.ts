@@ -1,0 +1,43 @@
+/** A web link of a letter as the editor has it. */
+export interface EditedLink {
+  url: string;
+  words: string;
+  tracked: boolean;
+}
+
+/** The web links of a letter, in their order. */
+export function linksOf(html: string): EditedLink[] {
+  return anchorsOf(parse(html)).map((anchor) => ({
+    url: anchor.href,
+    words: anchor.textContent.replace(/\s+/g, ' ').trim(),
+    tracked: anchor.dataset['track'] !== 'no',
+  }));
+}
+
+/** The letter with one link changed: its words, its address, or whether it is tracked. */
+export function withLink(html: string, position: number, change: Partial<EditedLink>): string {
+  const document = parse(html);
+  const anchor = anchorsOf(document)[position];
+  if (!anchor) return html;
+  if (change.words !== undefined) anchor.textContent = change.words;
+  if (change.url !== undefined) anchor.setAttribute('href', change.url);
+  if (change.tracked === true) anchor.removeAttribute('data-track');
+  if (change.tracked === false) anchor.setAttribute('data-track', 'no');
+  return document.body.innerHTML;
+}
+
+/** The letter's words without its form, block by block. */
+export function textOf(html: string): string {
+  const blocks = parse(html).body.querySelectorAll('p, li, h1, h2, h3, h4, blockquote');
+  return [...blocks].map((block) => block.textContent).join('\n');
+}
+
+function parse(html: string): Document {
+  return new DOMParser().parseFromString(html, 'text/html');
+}
+
+function anchorsOf(document: Document): HTMLAnchorElement[] {
+  return [...document.querySelectorAll<HTMLAnchorElement>('a[href]')].filter((anchor) =>
+    /^https?:/i.test(anchor.protocol),
+  );
+}

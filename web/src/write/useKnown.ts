@@ -1,0 +1,19 @@
+import { useMemo } from 'react';
+import type { DraftContent } from '@kiraku/core/contract';
+import { addressKey, type Known } from '@kiraku/core/message';
+import { useSessionQuery } from '../session/sessionApi.js';
+import { usePeopleQuery } from './draftsApi.js';
+
+/** What a template's places can be filled with in a letter: its first recipient, their firm, and the sender. */
+export function useKnown({ recipients: [recipient] }: DraftContent): Known {
+  const { data: session } = useSessionQuery(null);
+  const { data: people } = usePeopleQuery(recipient?.address ?? '', { skip: !recipient });
+  return useMemo(() => {
+    const person = recipient && people?.find((one) => addressKey(one.address) === addressKey(recipient.address));
+    return {
+      recipient: recipient && { ...recipient, name: recipient.name || person?.name || '' },
+      firm: person?.firm ?? '',
+      sender: session?.account ?? undefined,
+    };
+  }, [recipient, people, session]);
+}
