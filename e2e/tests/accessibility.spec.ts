@@ -1,0 +1,152 @@
+import { createRequire } from 'node:module';
+import { readFileSync } from 'node:fs';
+import { expect, type Page } from '@playwright/test';
+import type axe from 'axe-core';
+import { signedIn, test, type World } from '../world.js';
+
+const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+/** Violations of WCAG 2.2 A and AA, a line each. */
+async function violations(page: Page): Promise<string[]> {
+  // Run as an expression: the page’s own policy lets no foreign script in.
+  await page.evaluate(AXE);
+  const results = (await page.evaluate(
+    `axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })`,
+  )) as axe.AxeResults;
+  return results.violations.flatMap((rule) =>
+    rule.nodes.map((node) => `${rule.id}: ${node.html.slice(0, 160)} ${node.failureSummary}`),
+  );
+}
+
+const VIEWS: [name: string, open: (page: Page, world: World) => Promise<void>][] = [
+  [
+    'Today',
+    async (page, world) =>
+      void (await page.goto(`${world.desk}/today`), await expect(page.locator('.proposal').first()).toBeVisible()),
+  ],
+  [
+    'Sent as a table',
+    async (page, world) =>
+      void (
+        await page.goto(`${world.desk}/sent?as=table&words=felt`),
+        await expect(page.getByRole('columnheader', { name: 'Opens' })).toBeVisible()
+      ),
+  ],
+  [
+    'Sent',
+    async (page, world) =>
+      void (await page.goto(`${world.desk}/sent`), await expect(page.locator('.sent-link').first()).toBeVisible()),
+  ],
+  [
+    'a message',
+    async (page, world) => {
+      await page.goto(`${world.desk}/sent`);
+      await page.getByRole('link', { name: 'Panels for the reading room' }).first().click();
+      await expect(page.getByLabel('Links of the letter').getByRole('listitem').first()).toBeVisible();
+    },
+  ],
+  [
+    'Write',
+    async (page, world) => {
+      await page.goto(`${world.desk}/drafts`);
+      await page.getByRole('link', { name: 'Practice rooms: a first sketch' }).click();
+      await expect(page.getByRole('textbox', { name: 'Letter' })).toBeVisible();
+    },
+  ],
+  [
+    'Drafts',
+    async (page, world) =>
+      void (await page.goto(`${world.desk}/drafts`), await expect(page.getByText('Practice rooms')).toBeVisible()),
+  ],
+  [
+    'Outbox',
+    async (page, world) =>
+      void (await page.goto(`${world.desk}/outbox`), await expect(page.locator('.outbox li').first()).toBeVisible()),
+  ],
+  [
+    'Templates',
+    async (page, world) => {
+      await page.goto(`${world.desk}/templates`);
+      await page.getByRole('button', { name: 'First letter' }).click();
+      await expect(page.getByRole('textbox', { name: 'Template' })).toBeVisible();
+    },
+  ],
+  [
+    'a person',
+    async (page, world) => {
+      await page.goto(`${world.desk}/sent`);
+      await page.getByRole('link', { name: 'Panels for the reading room' }).first().click();
+      await page.getByRole('region', { name: 'Recipients' }).getByRole('link', { name: 'Marit Oakes' }).click();
+      await expect(page.getByRole('button', { name: 'Erase it all' })).toBeVisible();
+    },
+  ],
+  [
+    'What counts',
+    async (page, world) => {
+      await page.goto(`${world.desk}/settings/counting`);
+      await expect(page.getByRole('button', { name: 'Judge everything again' })).toBeVisible();
+    },
+  ],
+  [
+    'Settings',
+    async (page, world) =>
+      void (await page.goto(`${world.desk}/settings`), await expect(page.getByLabel('Your name')).toBeVisible()),
+  ],
+];
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  test.describe(`in ${colorScheme}`, () => {
+    test.use({ colorScheme });
+
+    test('no view has a violation', async ({ world, page }) => {
+      await signedIn(page, world);
+      for (const [name, open] of VIEWS) {
+        await open(page, world);
+        expect(await violations(page), name).toEqual([]);
+      }
+    });
+
+    test('sign-in has no violation', async ({ world, page }) => {
+      await page.goto(world.desk);
+      await expect(page.getByLabel('Passphrase')).toBeVisible();
+      expect(await violations(page)).toEqual([]);
+    });
+  });
+}
+
+test('set-up has no violation', async ({ emptyWorld, page }) => {
+  await page.route('**/api/session', (route) =>
+    route.fulfill({ json: { setUp: false, signedIn: false, account: null, publicUrl: '' } }),
+  );
+  await page.goto(`${emptyWorld.desk}/set-up`);
+  await expect(page.getByLabel('Your name')).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+});
+
+test('the recipient’s page has no violation', async ({ world, page }) => {
+  await page.goto(`${world.outside}/mailboxes/marit%40lindqvist.example`);
+  await page.getByRole('link', { name: 'Panels for the reading room' }).first().click();
+  expect(await violations(page)).toEqual([]);
+});
+
+test('at a phone’s width nothing runs over the side, and all can be reached', async ({ world, page }) => {
+  await page.setViewportSize({ width: 390, height: 800 });
+  await signedIn(page, world);
+  for (const [, open] of VIEWS) {
+    await open(page, world);
+    const overflow = await page.evaluate(
+      () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+    );
+    expect(overflow).toBe(0);
+    expect(await violations(page)).toEqual([]);
+  }
+});
+
+test('the page runs nothing that its policy forbids', async ({ world, page }) => {
+  const complaints: string[] = [];
+  page.on('console', (message) => message.type() === 'error' && complaints.push(message.text()));
+  page.on('pageerror', (error) => complaints.push(error.message));
+  await signedIn(page, world);
+  for (const [, open] of VIEWS) await open(page, world);
+  expect(complaints).toEqual([]);
+});

@@ -1,0 +1,268 @@
+import { expect } from '@playwright/test';
+import { signedIn, test } from '../world.js';
+
+const TARGET = 'https://tallowreed.example/felt/24/data?colour=moss&m=40';
+
+test('a letter is written, sent, opened and followed, and the desk is told within a second', async ({
+  world,
+  page,
+  browser,
+}) => {
+  await page.goto(world.desk);
+  await page.getByLabel('Passphrase').fill('not this one');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByText('This is not the passphrase')).toBeVisible();
+  await page.getByLabel('Passphrase').fill('felt and reed');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('heading', { name: 'Get in touch' })).toBeVisible();
+
+  await page.getByRole('button', { name: 'Write', exact: true }).click();
+  await page.getByLabel('To', { exact: true }).fill('Ada Quill <ada@quillworks.example>');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Subject').fill('Felt for the print shop');
+  await page.getByRole('textbox', { name: 'Letter' }).click();
+  await page.keyboard.type('Dear Ada,');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('please look at ');
+  await page.keyboard.press('Control+b');
+  await page.keyboard.type('this');
+  await page.keyboard.press('Control+b');
+  await page.keyboard.type(': ');
+  await page.getByRole('button', { name: 'Link', exact: true }).click();
+  await page.getByLabel('Address', { exact: true }).fill(TARGET);
+  await page.getByLabel('Words to press').fill('the data sheet');
+  await page.getByRole('button', { name: 'Make link' }).click();
+  await expect(page.getByText('Whether the link is followed')).toBeVisible();
+  await expect(page.getByText(/^Saved/)).toBeVisible();
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+
+  const row = page.getByRole('listitem').filter({ hasText: 'Felt for the print shop' });
+  await expect(row).toContainText('No sign of reading yet');
+  // A look within two seconds of sending would be a machine’s.
+  await page.waitForTimeout(2100);
+
+  const recipient = await (await browser.newContext()).newPage();
+  await recipient.goto(world.outside);
+  await recipient.getByRole('link', { name: 'ada@quillworks.example' }).click();
+  await recipient.getByLabel('Phone').check();
+  await recipient.getByRole('button', { name: 'Use' }).click();
+  await recipient.getByRole('link', { name: 'Felt for the print shop' }).click();
+  const letter = recipient.frameLocator('iframe');
+  await expect(letter.getByText('Dear Ada,')).toBeVisible();
+  await expect(letter.locator('b, strong')).toHaveText('this');
+
+  await expect(row).toContainText('Opened once, just now');
+  await expect(page.getByText('Ada Quill opened “Felt for the print shop”')).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'The last hour' }).getByRole('link', { name: /Ada Quill opened/ }),
+  ).toBeVisible();
+  await expect(
+    page
+      .getByRole('listitem')
+      .filter({ has: page.locator('.sent-link') })
+      .first(),
+  ).toContainText('Felt for the print shop');
+
+  const [target] = await Promise.all([
+    recipient.waitForEvent('popup'),
+    letter.getByRole('link', { name: 'the data sheet' }).click(),
+  ]);
+  await expect(target.getByText(TARGET)).toBeVisible();
+  await expect(row).toContainText('followed “the data sheet”');
+
+  await row.getByRole('link').click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(
+    'Opened once, just now; followed “the data sheet”',
+  );
+  await expect(page.getByLabel('Links of the letter').getByText('followed once')).toBeVisible();
+  const history = page.getByRole('region', { name: 'History' }).getByRole('listitem');
+  await expect(history).toHaveCount(2);
+  await expect(history.first()).toContainText('Followed “the data sheet”');
+  await expect(history.last()).toContainText(/Opened the message.*phone/);
+
+  await world.killServer();
+  await expect(page.getByText('Not connected')).toBeVisible();
+  await world.startServer();
+  await expect(page.getByText('Not connected')).toBeHidden({ timeout: 15_000 });
+  await page.reload();
+  await expect(history).toHaveCount(2);
+  await expect(page.getByLabel('Links of the letter').getByText('followed once')).toBeVisible();
+
+  // Another look while the first page stays open: told over the connection that came back.
+  await recipient.goto(`${world.outside}/mailboxes/ada%40quillworks.example?program=desktop`);
+  await recipient.getByRole('link', { name: 'Felt for the print shop' }).click();
+  await expect(history).toHaveCount(3);
+  await expect(history.first()).toContainText('Thunderbird');
+});
+
+test('three people each get a copy of their own', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/write`);
+  await page.getByRole('button', { name: 'Cc, Bcc' }).click();
+  await page.getByLabel('To', { exact: true }).fill('one@copies.example');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Cc', { exact: true }).fill('two@copies.example');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Bcc', { exact: true }).fill('gone@copies.example');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Subject').fill('To three');
+  await page.getByRole('textbox', { name: 'Letter' }).fill('Hello');
+  await expect(page.getByText('each get a copy of their own')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Letter' }).press('Control+Enter');
+
+  const row = page.getByRole('listitem').filter({ hasText: 'To three' });
+  await expect(row).toContainText('gone@copies.example: 550 5.1.1 No mailbox by this name here');
+  await row.getByRole('link').click();
+  const who = page.getByRole('region', { name: 'Recipients' }).getByRole('listitem');
+  await expect(who).toHaveCount(3);
+  await expect(who.filter({ hasText: 'gone@copies.example' })).toContainText('Could not be delivered');
+});
+
+test('an address that is none is explained where it stands, and left to be mended', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/write`);
+  await page.getByLabel('To', { exact: true }).fill('marit@lindqvist');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('“lindqvist” is not a mail domain');
+  await page.keyboard.type('.example');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toBeHidden();
+  await expect(page.getByText('marit@lindqvist.example gets it')).toBeHidden();
+  await expect(page.getByText('Marit gets it with an image')).toBeVisible();
+});
+
+test('advice before sending is followed in one press, and a single link is left alone', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/write`);
+  await page.getByLabel('To', { exact: true }).fill('ida@checks.example');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Subject').fill('With advice');
+  await page.getByRole('textbox', { name: 'Letter' }).click();
+  await page.keyboard.type('Dear Ida, see https://tallowreed.example/felt/24-mm/data and ');
+  const advice = page.getByRole('region', { name: 'Before you send' });
+  await expect(advice).toContainText('Its words are an address');
+  await advice.getByRole('button', { name: 'Call it “felt, 24 mm: data”' }).click();
+  await expect(advice).toBeHidden();
+  await expect(
+    page.getByRole('textbox', { name: 'Letter' }).getByRole('link', { name: 'felt, 24 mm: data' }),
+  ).toBeVisible();
+  await page.getByRole('switch', { name: 'Track the link felt, 24 mm: data' }).click();
+  await expect(page.getByText(/^Saved/)).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('switch', { name: 'Track the link felt, 24 mm: data' })).not.toBeChecked();
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await page.getByRole('listitem').filter({ hasText: 'With advice' }).getByRole('link').click();
+  await expect(page.getByLabel('Links of the letter').getByText('not tracked')).toBeVisible();
+});
+
+test('a message is taken back as it was, sent later by other clocks, and then sent now', async ({ world, page }) => {
+  await signedIn(page, world, 60);
+  await page.goto(`${world.desk}/write`);
+  await page.getByLabel('To', { exact: true }).fill('kei@later.example');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Subject').fill('No hurry');
+  await page.getByRole('textbox', { name: 'Letter' }).fill('Dear Kei, there is time.');
+  await page.getByRole('switch', { name: 'When it is opened' }).click();
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByLabel('Subject')).toHaveValue('No hurry');
+  await expect(page.getByRole('switch', { name: 'When it is opened' })).not.toBeChecked();
+
+  await page.getByRole('button', { name: 'Send later' }).click();
+  await page.getByLabel('By the clocks of').fill('Asia/Tokyo');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/^That is .* here\.$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Send then' }).click();
+  const row = page.getByRole('listitem').filter({ hasText: 'No hurry' });
+  await expect(row).toContainText('Leaves ');
+  await page.reload();
+  await row.getByRole('link').click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Leaves ');
+  await page.getByRole('button', { name: 'Send now' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('No sign of reading yet');
+  await expect(page.getByText('Opens are not tracked.')).toBeVisible();
+});
+
+test('a draft survives a reload, is not overwritten by another window, and comes back after it was thrown away', async ({
+  world,
+  page,
+  context,
+}) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/write`);
+  await page.getByLabel('Subject').fill('Half a letter');
+  await page.getByRole('textbox', { name: 'Letter' }).fill('Dear nobody');
+  await expect(page.getByText(/^Saved/)).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Subject')).toHaveValue('Half a letter');
+  await expect(page.getByRole('textbox', { name: 'Letter' })).toHaveText('Dear nobody');
+
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await other.getByLabel('Subject').fill('Half a letter, elsewhere');
+  await expect(other.getByText(/^Saved/)).toBeVisible();
+  await page.getByLabel('Subject').fill('Half a letter, here');
+  await expect(page.getByText('This draft was saved in another window meanwhile')).toBeVisible();
+  await page.getByRole('button', { name: 'Keep mine as a new draft' }).click();
+  await expect(page.getByText(/^Saved/)).toBeVisible();
+  await other.goto(`${world.desk}/drafts`);
+  await expect(other.getByRole('link', { name: 'Half a letter, elsewhere' })).toBeVisible();
+  await expect(other.getByRole('link', { name: 'Half a letter, here' })).toBeVisible();
+
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('menuitem', { name: 'Throw away' }).click();
+  await expect(other.getByRole('link', { name: 'Half a letter, here' })).toBeHidden();
+  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(page.getByLabel('Subject')).toHaveValue('Half a letter, here');
+  await expect(other.getByRole('link', { name: 'Half a letter, here' })).toBeVisible();
+});
+
+test('with images blocked a click is told for what it proves', async ({ world, page, browser }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/sent`);
+  const recipient = await (await browser.newContext()).newPage();
+  await recipient.goto(`${world.outside}/mailboxes/ben%40mirefield.example?program=blocked`);
+  await recipient.getByRole('link', { name: 'Sound in the waiting room' }).click();
+  await Promise.all([
+    recipient.waitForEvent('popup'),
+    recipient.frameLocator('iframe').getByRole('link', { name: 'a small thing' }).click(),
+  ]);
+  const row = page
+    .getByRole('listitem')
+    .filter({ hasText: 'Ben Okoro' })
+    .filter({ hasText: 'Sound in the waiting room' });
+  await expect(row).toContainText('Read, images blocked: followed');
+});
+
+test('the list is gone through by keyboard alone', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/sent`);
+  const links = page.locator('.sent-link');
+  await links.first().focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await expect(links.nth(2)).toBeFocused();
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/sent\/\d+$/);
+  await expect(page.getByRole('article', { name: 'Letter' })).toBeVisible();
+});
+
+test('the first start leads through set-up to an empty desk', async ({ emptyWorld, page }) => {
+  await page.goto(emptyWorld.desk);
+  await expect(page).toHaveURL(/set-up/);
+  const address = () => /(http:\S+set-up#\S+)/.exec(emptyWorld.printed)?.[1];
+  await expect.poll(address).toBeDefined();
+  await page.goto(address()!);
+  await page.getByLabel('Your name').fill('Ines Valdaro');
+  await page.getByLabel('Your e-mail address').fill('ines@tallowreed.example');
+  await page.getByLabel('Outgoing mail server').fill('127.0.0.1');
+  await page.getByLabel('Port').fill(emptyWorld.smtpPort);
+  await page.getByLabel('Connection').click();
+  await page.getByText('Not encrypted').click();
+  await page.getByLabel('A passphrase for this desk').fill('felt and reed');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByRole('heading', { name: 'Nothing sent yet' })).toBeVisible();
+  await page.getByRole('link', { name: 'Drafts' }).click();
+  await expect(page.getByRole('heading', { name: 'No letter lies unfinished' })).toBeVisible();
+});

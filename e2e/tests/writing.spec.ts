@@ -1,0 +1,165 @@
+import { readFile, writeFile } from 'node:fs/promises';
+import { expect, type Page } from '@playwright/test';
+import { signedIn, test } from '../world.js';
+
+async function addressed(page: Page, address: string): Promise<void> {
+  await page.getByLabel('To', { exact: true }).fill(address);
+  await page.keyboard.press('Enter');
+}
+
+test('a first letter from a template, its link renamed by the check, is sent later and then sent now', async ({
+  world,
+  page,
+}) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/write`);
+  await addressed(page, 'Marit Oakes <marit@lindqvist.example>');
+  await page.getByRole('button', { name: 'Begin from a template' }).click();
+  await page.getByRole('button', { name: 'First letter' }).click();
+  await expect(page.getByLabel('Subject')).toHaveValue('Quieter rooms for Lindqvist Library Trust');
+  const letter = page.getByRole('textbox', { name: 'Letter' });
+  await expect(letter).toContainText('Dear Marit,');
+
+  const advice = page.getByRole('region', { name: 'Before you send' });
+  await advice.getByRole('button', { name: 'Call it “felt, 24: data”' }).click();
+  await expect(advice).toBeHidden();
+  await page.getByRole('switch', { name: 'Tell them' }).click();
+  await page.getByPlaceholder('A note that is never sent').fill('Met at the fair');
+
+  await page.getByRole('button', { name: 'As they will see it' }).click();
+  const shown = page.getByRole('dialog');
+  await expect(shown.frameLocator('iframe').getByRole('link', { name: 'felt, 24: data' })).toBeVisible();
+  await expect(shown.frameLocator('iframe').getByRole('link', { name: 'Rather not?' })).toBeVisible();
+  await shown.getByRole('tab', { name: 'Its source' }).click();
+  await expect(shown.getByText('Content-Type: multipart/alternative')).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  await page.getByRole('button', { name: 'Send later' }).click();
+  await page.getByRole('button', { name: 'Send then' }).click();
+  await page.getByRole('listitem').filter({ hasText: 'Quieter rooms for Lindqvist' }).getByRole('link').click();
+  await page.getByRole('button', { name: 'Send now' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('No sign of reading yet');
+  await expect(page.getByText('From the template “First letter”. It tells of its tracking.')).toBeVisible();
+  await expect(page.getByPlaceholder('A note that is never sent')).toHaveValue('Met at the fair');
+
+  const recipient = await page.context().newPage();
+  await recipient.goto(`${world.outside}/mailboxes/marit%40lindqvist.example`);
+  await recipient.getByRole('link', { name: 'Quieter rooms for Lindqvist Library Trust' }).click();
+  const mail = recipient.frameLocator('iframe');
+  await expect(mail.getByRole('link', { name: 'felt, 24: data' })).toBeVisible();
+  const [declining] = await Promise.all([
+    recipient.waitForEvent('popup'),
+    mail.getByRole('link', { name: 'Rather not?' }).click(),
+  ]);
+  await declining.getByRole('button', { name: 'Decline' }).click();
+  await expect(declining.getByText(/^Declined/)).toBeVisible();
+  await page.goto(`${world.desk}/write`);
+  await addressed(page, 'marit@lindqvist.example');
+  await expect(page.getByText('gets it without any tracking')).toBeVisible();
+});
+
+test('a message is saved as a mail file, opened again by dropping it, and goes on in its conversation', async ({
+  world,
+  page,
+}, testInfo) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/write`);
+  await addressed(page, 'otto@files.example');
+  await page.getByLabel('Subject').fill('Größe und Maß');
+  await page.getByRole('textbox', { name: 'Letter' }).fill('Dear Otto, see below.');
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await page.getByRole('listitem').filter({ hasText: 'Größe und Maß' }).getByRole('link').click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('No sign of reading yet');
+  const [saved] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Save as a mail file' }).click(),
+  ]);
+  const file = testInfo.outputPath('mail.eml');
+  await saved.saveAs(file);
+  const raw = await readFile(file, 'utf8');
+  expect(raw).toContain('otto@files.example');
+  expect(raw).not.toMatch(/\/i\/[\w-]{22}\.gif/);
+
+  await page.goto(`${world.desk}/write`);
+  const dropped = await page.evaluateHandle((text) => {
+    const transfer = new DataTransfer();
+    transfer.items.add(new File([text], 'mail.eml', { type: 'message/rfc822' }));
+    return transfer;
+  }, raw);
+  await page.getByRole('region', { name: 'Letter' }).dispatchEvent('drop', { dataTransfer: dropped });
+  await expect(page.getByLabel('Subject')).toHaveValue('Größe und Maß');
+  await expect(page.getByRole('textbox', { name: 'Letter' })).toContainText('Dear Otto, see below.');
+
+  const broken = testInfo.outputPath('broken.eml');
+  await writeFile(broken, '');
+  await page.getByLabel('Mail file').setInputFiles(broken);
+  await expect(page.getByText('This is not a mail.')).toBeVisible();
+
+  await page.goto(`${world.desk}/sent`);
+  await page.getByRole('listitem').filter({ hasText: 'Größe und Maß' }).getByRole('link').click();
+  await page.getByRole('button', { name: 'Write on in this conversation' }).click();
+  await expect(page.getByLabel('Subject')).toHaveValue('Re: Größe und Maß');
+  await expect(page.getByRole('textbox', { name: 'Letter' }).locator('blockquote')).toContainText('Dear Otto');
+});
+
+test('a failed copy is mended in the outbox and leaves', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/outbox`);
+  const row = page.getByRole('listitem').filter({ hasText: 'Jonas Ek' });
+  await expect(row).toContainText('550 5.1.1');
+  await row.getByLabel('Address to send it to').fill('ek@ekdaughters.example');
+  await row.getByRole('button', { name: 'Send this copy again' }).click();
+  await expect(row).toBeHidden();
+  await page.goto(`${world.outside}/mailboxes/ek%40ekdaughters.example`);
+  await expect(page.getByRole('link', { name: 'Following up on your question' })).toBeVisible();
+});
+
+test('a picture is put in, pasted words are cleaned, and a letter repeats', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/write`);
+  await addressed(page, 'uma@pictures.example');
+  await page.getByLabel('Subject').fill('How it looks');
+  const letter = page.getByRole('textbox', { name: 'Letter' });
+  await letter.click();
+  await page.evaluate(() => {
+    const clipboardData = new DataTransfer();
+    const office = '<style>p{color:red}</style><p class="MsoNormal" style="mso-x:1"><b>Bold</b><o:p></o:p> words</p>';
+    clipboardData.setData('text/html', office);
+    document.activeElement!.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }),
+    );
+  });
+  await expect(letter.locator('strong')).toHaveText('Bold');
+  expect(await letter.innerHTML()).not.toMatch(/Mso|style=|o:p/);
+
+  const png = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==';
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('button', { name: 'Picture' }).click(),
+  ]);
+  await chooser.setFiles({ name: 'wall.png', mimeType: 'image/png', buffer: Buffer.from(png, 'base64') });
+  await expect(letter.getByRole('img', { name: 'wall' })).toBeVisible();
+
+  await page.getByRole('button', { name: 'Send later' }).click();
+  await page.getByLabel('How often').click();
+  await page.getByText(/^Monthly, on the last/).click();
+  await expect(page.getByText(/^It leaves .*; .*; .*; .* …$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Send then' }).click();
+  await page.getByRole('listitem').filter({ hasText: 'How it looks' }).getByRole('link').click();
+  await expect(page.getByText(/^And again .*; .*; .* …$/)).toBeVisible();
+  await expect(page.frameLocator('iframe').getByRole('img', { name: 'wall' })).toBeVisible();
+});
+
+test('a password for a mail program is made, shown once, and taken back', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/settings`);
+  await page.getByLabel('For which program').fill('My phone');
+  await page.getByRole('button', { name: 'Make a password for it' }).click();
+  await expect(page.locator('code').filter({ hasText: /^([a-z2-9]{6}-){3}[a-z2-9]{6}$/ })).toBeVisible();
+  await page.reload();
+  const list = page.getByRole('list', { name: 'App passwords' });
+  await expect(list).toContainText('My phone never used');
+  await expect(page.locator('code')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Take back My phone' }).click();
+  await expect(list).not.toContainText('My phone');
+});

@@ -1,0 +1,134 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { test as base, type Page } from '@playwright/test';
+import { DEMO_PASSPHRASE, generateDemo } from '@kiraku/demo/generate';
+
+const ROOT = fileURLToPath(new URL('..', import.meta.url));
+
+/** Kiraku and the world outside as real processes on free ports, with a data folder of their own. */
+export class World {
+  desk = '';
+  outside = '';
+  /** What the server printed: the address for set-up stands there. */
+  printed = '';
+  private readonly dataDir = join(mkdtempSync(join(tmpdir(), 'kiraku-e2e-')), 'data');
+  private env: NodeJS.ProcessEnv = {};
+  private server: ChildProcess | undefined;
+  private standin: ChildProcess | undefined;
+
+  async start({ withStory }: { withStory: boolean }): Promise<void> {
+    const [port, publicPort, submissionPort, standinPort, smtpPort] = await Promise.all([
+      freePort(),
+      freePort(),
+      freePort(),
+      freePort(),
+      freePort(),
+    ]);
+    this.desk = `http://127.0.0.1:${port}`;
+    this.outside = `http://127.0.0.1:${standinPort}`;
+    const publicUrl = `http://127.0.0.1:${publicPort}`;
+    this.env = {
+      ...process.env,
+      KIRAKU_DATA: this.dataDir,
+      KIRAKU_PORT: String(port),
+      KIRAKU_PUBLIC_HOST: '127.0.0.1',
+      KIRAKU_PUBLIC_PORT: String(publicPort),
+      KIRAKU_PUBLIC_URL: publicUrl,
+      KIRAKU_SUBMISSION_PORT: String(submissionPort),
+      STANDIN_PORT: String(standinPort),
+      STANDIN_SMTP_PORT: String(smtpPort),
+    };
+    if (withStory) {
+      const listen = { host: '127.0.0.1', port, publicHost: '127.0.0.1', publicPort, submissionPort, publicUrl };
+      await generateDemo({ dataDir: this.dataDir, ...listen }, smtpPort);
+    }
+    this.standin = this.spawn('standin/dist/main.js');
+    await answering(`${this.outside}/health`);
+    await this.startServer();
+  }
+
+  async startServer(): Promise<void> {
+    this.server = this.spawn('server/dist/bundle/main.js');
+    await answering(`${this.desk}/health`);
+  }
+
+  /** Kills the server without a word. */
+  async killServer(): Promise<void> {
+    const server = this.server!;
+    await new Promise((resolve) => {
+      server.once('exit', resolve);
+      server.kill('SIGKILL');
+    });
+  }
+
+  get smtpPort(): string {
+    return this.env['STANDIN_SMTP_PORT']!;
+  }
+
+  async stop(): Promise<void> {
+    this.server?.kill('SIGKILL');
+    this.standin?.kill('SIGKILL');
+    rmSync(join(this.dataDir, '..'), { recursive: true, force: true });
+  }
+
+  private spawn(script: string): ChildProcess {
+    const child = spawn(process.execPath, [script], { cwd: ROOT, env: this.env, stdio: ['ignore', 'pipe', 'inherit'] });
+    child.stdout!.on('data', (chunk) => (this.printed += chunk));
+    return child;
+  }
+}
+
+export const test = base.extend<object, { world: World; emptyWorld: World }>({
+  world: [
+    // The first argument is how fixtures name what they need: nothing.
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const world = new World();
+      await world.start({ withStory: true });
+      await use(world);
+      await world.stop();
+    },
+    { scope: 'worker', timeout: 600_000 },
+  ],
+  emptyWorld: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const world = new World();
+      await world.start({ withStory: false });
+      await use(world);
+      await world.stop();
+    },
+    { scope: 'worker', timeout: 600_000 },
+  ],
+});
+
+/** Signs a page's browser in without the page. What is sent leaves at once, unless it shall be possible to take it back. */
+export async function signedIn(page: Page, world: World, takeBackSeconds = 0): Promise<void> {
+  const response = await page.request.post(`${world.desk}/api/session`, { data: { passphrase: DEMO_PASSPHRASE } });
+  if (!response.ok()) throw new Error(await response.text());
+  await page.request.put(`${world.desk}/api/settings/sending`, { data: { takeBackSeconds, giveUpHours: 72 } });
+}
+
+async function answering(url: string): Promise<void> {
+  for (let i = 0; i < 1200; i += 1) {
+    const ok = await fetch(url).then(
+      (response) => response.ok,
+      () => false,
+    );
+    if (ok) return;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  throw new Error(`${url} does not answer`);
+}
+
+async function freePort(): Promise<number> {
+  const server = createServer();
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const { port } = server.address() as AddressInfo;
+  await new Promise((resolve) => server.close(resolve));
+  return port;
+}
