@@ -1,0 +1,98 @@
+import { rmSync } from 'node:fs';
+import type { Config } from '@kiraku/server/config';
+import { sql } from 'drizzle-orm';
+import { databaseFile } from '@kiraku/server/config';
+import { openDatabase } from '@kiraku/server/store/database';
+import { copy, copyLink, letter, link, message, person, setting } from '@kiraku/server/store/schema';
+import { newToken } from '@kiraku/server/tracking/tokens';
+
+export interface Seeded {
+  imageTokens: string[];
+  linkTokens: string[];
+}
+
+const LETTER = '<p>Dear reader,</p><p>here is <a href="https://tallowreed.example/felt">the felt</a>.</p>'.repeat(10);
+
+/** As many letters as somebody gets on the average. */
+const MESSAGES_PER_PERSON = 50;
+
+/**
+ * A data folder with sent messages of one recipient and one link each.
+ *
+ * @param lastSentAt when the last one was sent; the others each a while before
+ */
+export function seed(config: Config, messages: number, lastSentAt = Date.now() - 60_000, betweenMs = 1000): Seeded {
+  rmSync(config.dataDir, { recursive: true, force: true });
+  const database = openDatabase(databaseFile(config));
+  const seeded: Seeded = { imageTokens: [], linkTokens: [] };
+  const now = Date.now();
+  database.$client.transaction(() => {
+    for (let id = 0; id <= messages / MESSAGES_PER_PERSON; id += 1) {
+      const address = addressOf(id);
+      database.insert(person).values({ id, addressKey: address, address, name: 'A', createdAt: now }).run();
+    }
+    for (let id = 1; id <= messages; id += 1) {
+      const sentAt = Math.floor(lastSentAt - id * betweenMs);
+      const personId = Math.floor(id / MESSAGES_PER_PERSON);
+      const [imageToken, linkToken] = [newToken(), newToken()];
+      const recipient = { kind: 'to' as const, name: 'A', address: addressOf(personId) };
+      database
+        .insert(message)
+        .values({
+          ...{
+            id,
+            state: 'sent',
+            senderName: 'Ines',
+            senderAddress: 'ines@tallowreed.example',
+            recipients: [recipient],
+          },
+          ...{
+            subject: `Message ${id}`,
+            trackOpens: true,
+            trackLinks: true,
+            revision: 1,
+          },
+          ...{ createdAt: sentAt, updatedAt: sentAt, queuedAt: sentAt, sentAt, latestAt: sentAt },
+        } as typeof message.$inferInsert)
+        .run();
+      database.insert(letter).values({ messageId: id, html: LETTER }).run();
+      database
+        .insert(copy)
+        .values({
+          id,
+          messageId: id,
+          personId,
+          ...recipient,
+          state: 'sent',
+          messageIdHeader: `<${id}@x>`,
+          imageToken,
+          sentAt,
+        })
+        .run();
+      database
+        .insert(link)
+        .values({
+          id,
+          messageId: id,
+          position: 0,
+          text: 'the felt',
+          url: 'https://tallowreed.example/felt',
+          tracked: true,
+        })
+        .run();
+      database.insert(copyLink).values({ token: linkToken, copyId: id, linkId: id }).run();
+      seeded.imageTokens.push(imageToken);
+      seeded.linkTokens.push(linkToken);
+    }
+    database.run(
+      sql`insert into message_text (rowid, subject, people, letter, note) select id, subject, 'A a@x.example', 'Dear reader, here is the felt', '' from message`,
+    );
+    database.insert(setting).values({ key: 'search.takenIn', value: 0 }).run();
+  })();
+  database.$client.close();
+  return seeded;
+}
+
+function addressOf(person: number): string {
+  return `a${person}@x${person % 100}.example`;
+}
