@@ -44,7 +44,7 @@ export class World {
     };
     if (withStory) {
       const listen = { host: '127.0.0.1', port, publicHost: '127.0.0.1', publicPort, submissionPort, publicUrl };
-      await generateDemo({ dataDir: this.dataDir, ...listen }, smtpPort);
+      await generateDemo({ dataDir: this.dataDir, ...listen }, { port: standinPort, smtpPort });
     }
     this.standin = this.spawn('standin/dist/main.js');
     await answering(`${this.outside}/health`);

@@ -13,6 +13,7 @@ import { SendingService } from '@kiraku/server/messages/sending.service';
 import { SendingSettings } from '@kiraku/server/settings/sending.settings';
 import { SentService } from '@kiraku/server/messages/sent.service';
 import { OutboxService } from '@kiraku/server/outbox/outbox.service';
+import { PushService } from '@kiraku/server/notifications/push.service';
 import { PeopleRepository } from '@kiraku/server/people/people.repository';
 import { TemplatesRepository } from '@kiraku/server/messages/templates.repository';
 import { AppPasswords } from '@kiraku/server/submission/appPasswords.service';
@@ -22,7 +23,8 @@ import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
 import { Recorder } from '@kiraku/server/tracking/recorder';
 import { Mailboxes } from '@kiraku/standin/mailboxes';
 import { contentsOf } from '@kiraku/standin/reading';
-import { startStandin } from '@kiraku/standin/standin';
+import { Phone } from '@kiraku/standin/phone';
+import { phoneFile, startStandin } from '@kiraku/standin/standin';
 import { join } from 'node:path';
 import { scenes, type Deed, type Scene } from './scenes.js';
 import { LETTERS, letterHtml, PEOPLE, person, SIGNATURE, TEMPLATES } from './story.js';
@@ -55,10 +57,14 @@ interface Arrived {
  * the stand-in, and every look goes through the same judging as a real one.
  *
  * @param config of the application that will run on the data; the folder is replaced when all is made
- * @param standinSmtpPort where the stand-in's mail server will be found then
+ * @param outside where the stand-in's page and mail server will be found then
  * @returns how many messages there are
  */
-export async function generateDemo(config: Config, standinSmtpPort: number, now = Date.now()): Promise<number> {
+export async function generateDemo(
+  config: Config,
+  outside: { port: number; smtpPort: number },
+  now = Date.now(),
+): Promise<number> {
   const partial = `${config.dataDir}.partial`;
   await rm(partial, { recursive: true, force: true });
   const standin = await startStandin({ dataDir: partial, port: 0, smtpPort: 0 });
@@ -69,7 +75,7 @@ export async function generateDemo(config: Config, standinSmtpPort: number, now 
     return await live(app, clock, {
       dataDir: partial,
       smtpPort: standin.smtpPort,
-      laterSmtpPort: standinSmtpPort,
+      later: outside,
       now,
     });
   } finally {
@@ -86,14 +92,14 @@ export async function generateDemo(config: Config, standinSmtpPort: number, now 
 interface Stage {
   dataDir: string;
   smtpPort: number;
-  laterSmtpPort: number;
+  later: { port: number; smtpPort: number };
   now: number;
 }
 
 async function live(
   app: INestApplication,
   clock: StoryClock,
-  { dataDir, smtpPort, laterSmtpPort, now }: Stage,
+  { dataDir, smtpPort, later, now }: Stage,
 ): Promise<number> {
   const account = { ...INES, smtpHost: '127.0.0.1', smtpSecurity: 'none' as const, smtpUser: '' };
   app.get(AccountService).save({ ...account, smtpPort });
@@ -105,6 +111,9 @@ async function live(
   // All of the outside comes from this machine, and names the places it stands for.
   const judging = app.get(JudgingSettings);
   judging.save({ ...judging.view(), proxies: ['127.0.0.1', '::1'], ownNetworks: [SENDER_NETWORK] });
+  const phone = await Phone.of(phoneFile(dataDir));
+  const { endpoint, keys } = phone.subscription(`http://127.0.0.1:${later.port}`);
+  app.get(PushService).add({ name: 'Ines’s phone (simulated)', endpoint, ...keys });
   meetPeople(app.get(PeopleRepository), now);
 
   const mailboxes = new Mailboxes(join(dataDir, 'standin', 'mail'));
@@ -124,7 +133,7 @@ async function live(
   leaveDrafts(app.get(DraftsService));
   keepTools(app, clock.at);
   sending.save({ takeBackSeconds });
-  app.get(AccountService).save({ ...account, smtpPort: laterSmtpPort });
+  app.get(AccountService).save({ ...account, smtpPort: later.smtpPort });
   clock.at = now;
   return story.length;
 }

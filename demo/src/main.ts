@@ -5,6 +5,9 @@ import { generateDemo } from './generate.js';
 const config = readConfig();
 if (process.argv.includes('--fresh') || !existsSync(databaseFile(config))) {
   console.log('Living through six weeks of a made-up story; this takes some seconds …');
-  const messages = await generateDemo(config, Number(process.env['STANDIN_SMTP_PORT'] || 4625));
+  const messages = await generateDemo(config, {
+    port: Number(process.env['STANDIN_PORT'] || 4620),
+    smtpPort: Number(process.env['STANDIN_SMTP_PORT'] || 4625),
+  });
   console.log(`Demo data made: ${messages} messages.`);
 }

@@ -27,7 +27,7 @@ let details: MessageDetail[];
 let drafts: number;
 
 beforeAll(async () => {
-  await generateDemo(config, 4625, NOW);
+  await generateDemo(config, { port: 4620, smtpPort: 4625 }, NOW);
   const app = await createApp(config);
   page = app.get(ListService).page(filterOf(FIRST_VIEW, NOW), 200);
   details = page.messages.map(({ id }) => app.get(SentService).detail(id));

@@ -15,6 +15,8 @@ import { ProblemFilter } from './http/problem.filter.js';
 import { sameOriginOnly, securityHeaders } from './http/security.js';
 import { validationPipe } from './http/validation.js';
 import { SendingService } from './messages/sending.service.js';
+import { OwnMail } from './notifications/ownMail.js';
+import { PushService } from './notifications/push.service.js';
 import { OutboxService } from './outbox/outbox.service.js';
 import { Changes } from './store/changes.js';
 import { SubmissionServer } from './submission/submission.server.js';
@@ -54,6 +56,8 @@ export async function openApp(app: INestApplication, config: Config): Promise<{ 
   app.get(Changes).prune();
   app.get(OutboxService).wake();
   app.get(SendingService).wake();
+  app.get(OwnMail).open();
+  app.get(PushService).open();
   return { port: (app.getHttpServer().address() as AddressInfo).port, publicPort };
 }
 

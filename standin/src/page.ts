@@ -1,9 +1,20 @@
+import { buffer } from 'node:stream/consumers';
 import express, { type Express, type Request, type Response } from 'express';
 import type { Actors } from './actors.js';
 import type { Mailboxes } from './mailboxes.js';
+import { MOST_PUSH_BYTES, type Phone } from './phone.js';
 import { programOf } from './programs.js';
 import { contentsOf, fetchImage, followLink, shownMail, type Look } from './reading.js';
-import { deadLinkView, mailboxesView, mailboxPath, mailboxView, mailView, missingView, webView } from './views.js';
+import {
+  deadLinkView,
+  mailboxesView,
+  mailboxPath,
+  mailboxView,
+  mailView,
+  missingView,
+  phoneView,
+  webView,
+} from './views.js';
 
 const ACTING_MS = 5 * 60_000;
 const PAGE_POLICY =
@@ -23,7 +34,7 @@ async function takeAll(body: string, look: Look): Promise<void> {
 }
 
 /** The page on which one is the recipient. */
-export function createPage(mailboxes: Mailboxes, actors: Actors): Express {
+export function createPage(mailboxes: Mailboxes, actors: Actors, phone: Phone): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use((_request, response, next) => {
@@ -47,6 +58,20 @@ export function createPage(mailboxes: Mailboxes, actors: Actors): Express {
   app.post('/actors/stop', (_request, response) => {
     actors.stop();
     response.redirect(303, '/');
+  });
+
+  app.get('/phone', (_request, response) => void response.send(phoneView(phone.shown)));
+
+  app.get('/phone/subscription', (request, response) => void response.json(phone.subscription(originOf(request))));
+
+  // Read by hand: its content coding is the phone's to undo.
+  app.post('/push/:id', async (request, response) => {
+    const length = Number(request.headers['content-length']);
+    if (!(length <= MOST_PUSH_BYTES)) return void response.status(length > 0 ? 413 : 411).end();
+    const headers = request.headers as Record<string, string>;
+    const status = phone.take(request.params.id, headers, await buffer(request), originOf(request));
+    if (status === 201) response.location(`${request.path}/${Date.now()}`);
+    response.status(status).end();
   });
 
   app.get('/mailboxes/:address', async (request, response) => {
@@ -133,6 +158,10 @@ export function createPage(mailboxes: Mailboxes, actors: Actors): Express {
   }
 
   return app;
+}
+
+function originOf(request: Request): string {
+  return `http://${request.headers.host}`;
 }
 
 function missing(response: Response): void {

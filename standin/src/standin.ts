@@ -5,6 +5,7 @@ import { Actors } from './actors.js';
 import { Mailboxes } from './mailboxes.js';
 import { createMailServer } from './mailServer.js';
 import { createPage } from './page.js';
+import { Phone } from './phone.js';
 
 export interface StandinConfig {
   dataDir: string;
@@ -22,6 +23,7 @@ export interface Standin {
 export async function startStandin({ dataDir, port, smtpPort }: StandinConfig): Promise<Standin> {
   const mailboxes = new Mailboxes(join(dataDir, 'standin', 'mail'));
   const actors = new Actors(mailboxes);
+  const phone = await Phone.of(phoneFile(dataDir));
   const smtp = createMailServer(mailboxes);
   // A connection that breaks is the other side's matter; only a port that cannot be had is ours.
   await new Promise<void>((resolve, reject) => {
@@ -29,7 +31,7 @@ export async function startStandin({ dataDir, port, smtpPort }: StandinConfig): 
     smtp.listen(smtpPort, '127.0.0.1', resolve);
   });
   smtp.removeAllListeners('error').on('error', () => undefined);
-  const page = createPage(mailboxes, actors).listen(port, '127.0.0.1');
+  const page = createPage(mailboxes, actors, phone).listen(port, '127.0.0.1');
   await once(page, 'listening');
   return {
     port: portOf(page),
@@ -43,6 +45,11 @@ export async function startStandin({ dataDir, port, smtpPort }: StandinConfig): 
       ]);
     },
   };
+}
+
+/** Where the keys of the simulated phone lie. */
+export function phoneFile(dataDir: string): string {
+  return join(dataDir, 'standin', 'phone.json');
 }
 
 function portOf(server: Server): number {

@@ -1,6 +1,7 @@
 import { html, Html } from './html.js';
 import type { ActorsState } from './actors.js';
 import type { MailboxEntry, MailEntry } from './mailboxes.js';
+import type { Shown } from './phone.js';
 import { PROGRAMS, type ReadingProgram } from './programs.js';
 
 const STYLE = `
@@ -39,7 +40,8 @@ function layout(title: string, body: Html, refreshSeconds?: number): string {
       </head>
       <body>
         <header>
-          <b>Simulated</b> The world outside Kiraku: here you are the recipient. <a href="/">All mailboxes</a>
+          <b>Simulated</b> The world outside Kiraku: here you are the recipient. <a href="/">All mailboxes</a> ·
+          <a href="/phone">Ines’s phone</a>
         </header>
         <main>${body}</main>
       </body>
@@ -89,6 +91,39 @@ function actorsForm({ acting, done, planned }: ActorsState): Html {
     : html`<form method="post" action="/actors/start">
         <span>Let some recipients read their mail by themselves over the next five minutes.</span><button>Start</button>
       </form>`;
+}
+
+/** What the sender's own phone shows while it lies beside the desk. */
+export function phoneView(shown: readonly Shown[]): string {
+  const rows = shown.map(
+    ({ at, title, detail }) =>
+      html`<tr>
+        <td>${at.toLocaleTimeString('en-GB')}</td>
+        <td>${title}</td>
+        <td>${detail}</td>
+      </tr>`,
+  );
+  const list = rows.length
+    ? html`<table>
+        <thead>
+          <tr>
+            <th>At</th>
+            <th>It says</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          ${rows}
+        </tbody>
+      </table>`
+    : html`<p>Nothing yet.</p>`;
+  return layout(
+    'Ines’s phone',
+    html`<h1>Ines’s phone</h1>
+      <p>It is told by a push service, as a real one would be, also when no window of Kiraku is open.</p>
+      ${list}`,
+    2,
+  );
 }
 
 export function mailboxView(address: string, mails: MailEntry[], program: ReadingProgram): string {

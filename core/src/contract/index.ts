@@ -5,6 +5,7 @@ export * from './list.js';
 export * from './live.js';
 export * from './mailbox.js';
 export * from './message.js';
+export * from './notice.js';
 export * from './person.js';
 export * from './privacy.js';
 export * from './tally.js';

@@ -16,7 +16,12 @@ const SAYINGS: Record<EventKind, (event: Pick<EventView, 'label'>) => string> = 
 
 /** “Marit Oakes followed “price list” in “Panels for the reading room””. */
 export function noticeWords(event: EventView): string {
-  return `${personWords(event.recipient)} ${SAYINGS[event.kind](event)} “${event.subject || 'a message without subject'}”`;
+  return `${personWords(event.recipient)} ${SAYINGS[event.kind](event)} ${subjectWords(event)}`;
+}
+
+/** The subject in quotation marks. */
+export function subjectWords({ subject }: Pick<EventView, 'subject'>): string {
+  return `“${subject || 'a message without subject'}”`;
 }
 
 const HAPPENINGS: Record<EventKind, (event: Pick<EventView, 'label'>) => string> = {

@@ -5,6 +5,7 @@ import { SECOND } from '@kiraku/core/time';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { Changes } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
+import { NoticesService } from './notices.service.js';
 
 /** How far a window has been told: the last event, and the last change besides events. */
 export interface LiveCursor {
@@ -37,6 +38,7 @@ export class LiveService {
     private readonly events: EventsRepository,
     private readonly messages: MessagesRepository,
     private readonly changes: Changes,
+    private readonly notices: NoticesService,
   ) {}
 
   /**
@@ -72,7 +74,7 @@ export class LiveService {
     if (gap)
       return {
         cursor: this.end(),
-        update: { events: events.slice(-1), corrected: [], messages: [], draftsChanged: true, gap },
+        update: { events: events.slice(-1), notices: [], corrected: [], messages: [], draftsChanged: true, gap },
       };
     const ids = new Set([
       ...events.map((event) => event.messageId),
@@ -82,6 +84,7 @@ export class LiveService {
       cursor: { eventId: events.at(-1)?.eventId ?? cursor.eventId, changeId: changes.at(-1)?.id ?? cursor.changeId },
       update: {
         events,
+        notices: this.notices.of(events),
         corrected: this.events.byIds(
           changes.flatMap(({ eventId }) => (eventId !== null && eventId <= cursor.eventId ? eventId : [])),
         ),

@@ -7,7 +7,7 @@ import { SendingSettings } from '../settings/sending.settings.js';
 import { Changes } from '../store/changes.js';
 import { Recorder } from '../tracking/recorder.js';
 import { OutboxRepository } from './outbox.repository.js';
-import { SmtpClient, type SmtpOutcome } from './smtp.js';
+import { SmtpClient, type OutgoingMail, type SmtpOutcome } from './smtp.js';
 
 /** How long to wait after each failed attempt; the last one repeats. RFC 5321, section 4.5.4.1, gives the spirit. */
 const RETRY_AFTER_MS = [MINUTE, 5 * MINUTE, 15 * MINUTE, 30 * MINUTE, HOUR, 3 * HOUR];
@@ -75,6 +75,11 @@ export class OutboxService implements BeforeApplicationShutdown {
     await this.drained();
     clearTimeout(patience);
     this.client?.smtp.close();
+  }
+
+  /** Hands over a mail that lies in no outbox: its writer tries again. */
+  deliver(mail: OutgoingMail): Promise<SmtpOutcome> {
+    return this.smtp().send(mail);
   }
 
   private finished(copyId: number, pauseMs: number): void {

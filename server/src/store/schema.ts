@@ -83,6 +83,8 @@ export const person = sqliteTable('person', {
   doNotTrack: integer({ mode: 'boolean' }).notNull().default(false),
   optedOutAt: integer(),
   phone: text().notNull().default(''),
+  /** IANA name of the zone they live in; empty where it is not known. */
+  zone: text().notNull().default(''),
   /** For oneself; never sent. */
   note: text().notNull().default(''),
   /** Since when nothing of them is told. */
@@ -91,6 +93,19 @@ export const person = sqliteTable('person', {
   putOffUntil: integer(),
   /** What happened until then is no reason any more to get in touch with them. */
   dismissedAt: integer(),
+  /** The person whose second address this is; null for all who stand for themselves. */
+  mergedInto: integer(),
+});
+
+/** A browser that is told although no window of Kiraku is open in it (RFC 8030), with its keys (RFC 8291). */
+export const pushDevice = sqliteTable('push_device', {
+  id: integer().primaryKey(),
+  name: text().notNull(),
+  endpoint: text().notNull().unique(),
+  p256dh: text().notNull(),
+  auth: text().notNull(),
+  createdAt: integer().notNull(),
+  toldAt: integer(),
 });
 
 /** A filter of the list that was given a name. */

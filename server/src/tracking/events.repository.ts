@@ -95,6 +95,12 @@ export class EventsRepository {
     return this.select(gt(event.id, id), [event.id], limit);
   }
 
+  /** Of those that are to be told after an id, the newest, in the order in which they were committed. */
+  tellable(id: number, limit: number): EventView[] {
+    const told = and(gt(event.id, id), eq(event.counted, true), isTold);
+    return this.select(told, [desc(event.id)], limit).reverse();
+  }
+
   /** Messages that anything has happened to, from an id on. */
   messagesAfter(id: number, limit: number): number[] {
     return this.database

@@ -1,0 +1,42 @@
+import type { Notice, NoticeKind, NoticesView, NoticeWay, QuietHours } from '../contract/index.js';
+import { MINUTE } from '../time/words.js';
+import { wallTimeAt } from '../time/zoned.js';
+
+/** What is told longer ago than this is no news, and listed with what was missed. */
+export const FRESH_MS = MINUTE;
+
+/** What is told how until the user says otherwise. */
+export const RINGS_AT_FIRST: Record<NoticeKind, NoticeWay[]> = {
+  opened_first: ['page', 'system'],
+  opened_again: ['page'],
+  heating_up: ['page', 'system'],
+  came_back: ['page', 'system'],
+  clicked: ['page', 'system'],
+  file_viewed: ['page', 'system'],
+  bounced: ['page', 'system'],
+  opted_out: ['page'],
+};
+
+/** How a notice is to be told at a time: not at all while it is quiet, or when it is old. */
+export function waysOf(notice: Pick<Notice, 'kind' | 'at'>, settings: NoticesView, now: number): NoticeWay[] {
+  if (notice.kind === null || now - notice.at > FRESH_MS || isQuiet(settings, now)) return [];
+  return settings.rings[notice.kind];
+}
+
+/** Whether nothing is to be told now. */
+export function isQuiet({ quietHours, zone, quietUntil }: NoticesView, now: number): boolean {
+  return (quietUntil !== null && now < quietUntil) || (quietHours !== null && isWithin(quietHours, now, zone));
+}
+
+/** From the one reading of the clocks up to, and without, the other; the same twice is never. */
+function isWithin({ from, to }: QuietHours, now: number, zone: string): boolean {
+  const { hour, minute } = wallTimeAt(now, zone);
+  const time = hour * 60 + minute;
+  const [start, end] = [minutesOf(from), minutesOf(to)];
+  return start <= end ? time >= start && time < end : time >= start || time < end;
+}
+
+function minutesOf(reading: string): number {
+  const [hour, minute] = reading.split(':').map(Number);
+  return hour! * 60 + minute!;
+}

@@ -1,0 +1,55 @@
+import fc from 'fast-check';
+import type { NoticesView } from '@kiraku/core/contract';
+import { FRESH_MS, isQuiet, RINGS_AT_FIRST, waysOf } from '@kiraku/core/notifications';
+import { HOUR, MINUTE } from '@kiraku/core/time';
+
+const AT_FIRST: NoticesView = { rings: RINGS_AT_FIRST, stay: false, quietHours: null, zone: 'UTC', quietUntil: null };
+const at = (reading: string) => Date.parse(`2026-11-25T${reading}:00Z`);
+
+test.each<[from: string, to: string, zone: string, utc: string, quiet: boolean]>([
+  ['22:00', '07:30', 'UTC', '23:15', true],
+  ['22:00', '07:30', 'UTC', '07:29', true],
+  ['22:00', '07:30', 'UTC', '07:30', false],
+  ['22:00', '07:30', 'UTC', '12:00', false],
+  ['12:00', '13:00', 'UTC', '12:00', true],
+  ['12:00', '13:00', 'Europe/Helsinki', '12:00', false],
+  ['12:00', '13:00', 'Europe/Helsinki', '10:30', true],
+  ['09:00', '09:00', 'UTC', '09:00', false],
+])('from %s to %s in %s it is at %s UTC quiet: %s', (from, to, zone, utc, quiet) => {
+  expect(isQuiet({ ...AT_FIRST, quietHours: { from, to }, zone }, at(utc))).toBe(quiet);
+});
+
+test('through the night the clocks are put back, quiet hours end by the clocks', () => {
+  const night = { ...AT_FIRST, quietHours: { from: '22:00', to: '07:00' }, zone: 'Europe/Helsinki' };
+  // 25 October 2026: 04:00 summer time becomes 03:00.
+  expect(isQuiet(night, Date.parse('2026-10-25T04:59:00Z'))).toBe(true);
+  expect(isQuiet(night, Date.parse('2026-10-25T05:00:00Z'))).toBe(false);
+});
+
+test('by one press it is quiet for an hour, and then not any more', () => {
+  const now = at('10:00');
+  const quiet = { ...AT_FIRST, quietUntil: now + HOUR };
+  expect(waysOf({ kind: 'clicked', at: now }, quiet, now)).toEqual([]);
+  expect(waysOf({ kind: 'clicked', at: now + HOUR }, quiet, now + HOUR)).toEqual(['page', 'system']);
+});
+
+test('old news and what goes with a burst ring nobody', () => {
+  const now = at('10:00');
+  expect(waysOf({ kind: 'bounced', at: now - FRESH_MS - 1 }, AT_FIRST, now)).toEqual([]);
+  expect(waysOf({ kind: null, at: now }, AT_FIRST, now)).toEqual([]);
+});
+
+test('each minute of a day is either within a span or within the span from its end to its start', () => {
+  const reading = fc
+    .integer({ min: 0, max: 24 * 60 - 1 })
+    .map((minute) => `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`);
+  fc.assert(
+    fc.property(reading, reading, fc.integer({ min: 0, max: 24 * 60 - 1 }), (from, to, minute) => {
+      fc.pre(from !== to);
+      const now = at('00:00') + minute * MINUTE;
+      const inside = isQuiet({ ...AT_FIRST, quietHours: { from, to } }, now);
+      const outside = isQuiet({ ...AT_FIRST, quietHours: { from: to, to: from } }, now);
+      expect(inside).toBe(!outside);
+    }),
+  );
+});

@@ -1,0 +1,65 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post } from '@nestjs/common';
+import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
+import { IsString, Matches, MaxLength } from 'class-validator';
+import type { PushDevice } from '@kiraku/core/contract';
+import { invalid, notFound } from '../http/problem.js';
+import { PushService } from './push.service.js';
+
+/** A push service is spoken to over TLS; one on this machine need not be. */
+const ENDPOINT = /^(https:\/\/|http:\/\/(127\.0\.0\.1|localhost)[:/])/;
+const BASE64URL = /^[\w-]+=*$/;
+
+class PushDeviceDto {
+  @ApiProperty({ example: 'Firefox on the phone' })
+  @IsString()
+  @MaxLength(120)
+  name: string;
+
+  @ApiProperty({ description: 'Where its push service takes messages for it' })
+  @MaxLength(2000)
+  @Matches(ENDPOINT, { message: 'The address of a push service begins with https://' })
+  endpoint: string;
+
+  @ApiProperty({ description: 'The browser’s public key, base64url' })
+  @MaxLength(200)
+  @Matches(BASE64URL)
+  p256dh: string;
+
+  @ApiProperty({ description: 'The browser’s authentication secret, base64url' })
+  @MaxLength(100)
+  @Matches(BASE64URL)
+  auth: string;
+}
+
+@ApiTags('notices')
+@Controller('api/push')
+export class PushController {
+  constructor(private readonly push: PushService) {}
+
+  @Get()
+  @ApiOperation({ summary: 'Browsers that are told although no window is open, and the key they know this desk by' })
+  view(): { publicKey: string; devices: PushDevice[] } {
+    return { publicKey: this.push.publicKey(), devices: this.push.view() };
+  }
+
+  @Post('devices')
+  @ApiOperation({ summary: 'Tell a browser from now on' })
+  add(@Body() dto: PushDeviceDto): { id: number } {
+    return { id: this.push.add({ ...dto }) };
+  }
+
+  @Post('devices/:id/trial')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Tell one of them something, to see that it works' })
+  async trial(@Param('id', ParseIntPipe) id: number): Promise<void> {
+    const problem = await this.push.trial(id);
+    if (problem !== null) throw invalid(problem);
+  }
+
+  @Delete('devices/:id')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Tell a browser nothing any more' })
+  remove(@Param('id', ParseIntPipe) id: number): void {
+    if (!this.push.remove(id)) throw notFound('device');
+  }
+}

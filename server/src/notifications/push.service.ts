@@ -1,0 +1,156 @@
+import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { concatMap, from, throttleTime, asyncScheduler, type Subscription } from 'rxjs';
+import webpush from 'web-push';
+import type { Notice, PushDevice } from '@kiraku/core/contract';
+import { HOUR, SECOND } from '@kiraku/core/time';
+import { Clock } from '../clock.js';
+import { invalid } from '../http/problem.js';
+import { AccountService } from '../settings/account.service.js';
+import { Secrets } from '../settings/secrets.js';
+import { SettingsRepository } from '../settings/settings.repository.js';
+import { Changes } from '../store/changes.js';
+import { EventsRepository } from '../tracking/events.repository.js';
+import { NoticesService } from './notices.service.js';
+import { PushRepository, type PushDeviceRow } from './push.repository.js';
+
+const VAPID = 'notices.vapid';
+const MOST_DEVICES = 20;
+/** So many at once are told one by one; more are told as one. */
+const MOST_AT_ONCE = 3;
+const MOST_EVENTS = 100;
+const PAUSE_MS = SECOND;
+const TIMEOUT_MS = 10 * SECOND;
+/** A push service that does not reach the device within this time lets it be (RFC 8030, section 5.2). */
+const TTL_SECONDS = HOUR / SECOND;
+/** RFC 8030, section 7.3, and what services answer in practice: the browser is not there any more. */
+const GONE = new Set([404, 410]);
+
+/** What the service worker gets. */
+export interface PushMessage {
+  title: string;
+  detail: string;
+  tag: string;
+  path: string;
+}
+
+/**
+ * Tells browsers in which no window of Kiraku is open, by their push services: RFC 8030, encrypted for the browser
+ * (RFC 8291), signed with a key of this desk’s (VAPID, RFC 8292). What is missed while the desk is off is not told late.
+ */
+@Injectable()
+export class PushService implements OnApplicationShutdown {
+  private readonly logger = new Logger(PushService.name);
+  private subscription: Subscription | undefined;
+  private toldUpTo = 0;
+
+  constructor(
+    private readonly devices: PushRepository,
+    private readonly events: EventsRepository,
+    private readonly notices: NoticesService,
+    private readonly settings: SettingsRepository,
+    private readonly secrets: Secrets,
+    private readonly accounts: AccountService,
+    private readonly changes: Changes,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Begins to follow what happens. */
+  open(): void {
+    this.toldUpTo = this.events.lastId();
+    this.subscription = this.changes.announced
+      .pipe(
+        throttleTime(PAUSE_MS, asyncScheduler, { leading: true, trailing: true }),
+        concatMap(() => from(this.tell())),
+      )
+      .subscribe();
+  }
+
+  onApplicationShutdown(): void {
+    this.subscription?.unsubscribe();
+  }
+
+  view(): PushDevice[] {
+    return this.devices.all().map(({ id, name, createdAt, toldAt }) => ({ id, name, createdAt, toldAt }));
+  }
+
+  /** The key by which browsers know this desk, base64url (RFC 8292, section 3.2). */
+  publicKey(): string {
+    return this.keys().publicKey;
+  }
+
+  add(device: Pick<PushDeviceRow, 'name' | 'endpoint' | 'p256dh' | 'auth'>): number {
+    const known = this.devices.all();
+    if (known.length >= MOST_DEVICES && !known.some(({ endpoint }) => endpoint === device.endpoint))
+      throw invalid(`There are ${MOST_DEVICES} devices already. Remove one that you do not use any more.`);
+    return this.devices.save({ ...device, createdAt: this.clock.now() });
+  }
+
+  remove(id: number): boolean {
+    return this.devices.remove(id);
+  }
+
+  /** Tells one device that it works. Resolves to what went wrong, or null. */
+  async trial(id: number): Promise<string | null> {
+    const device = this.devices.all().find((one) => one.id === id);
+    if (!device) return 'There is no such device.';
+    return this.send(device, {
+      title: 'This device is told',
+      detail: 'A trial from Kiraku',
+      tag: 'trial',
+      path: '/today',
+    });
+  }
+
+  private async tell(): Promise<void> {
+    const devices = this.devices.all();
+    const events = devices.length === 0 ? [] : this.events.after(this.toldUpTo, MOST_EVENTS);
+    this.toldUpTo = events.length > 0 && events.length < MOST_EVENTS ? events.at(-1)!.eventId : this.events.lastId();
+    const messages = messagesOf(this.notices.of(events).filter(({ by }) => by.includes('system')));
+    await Promise.all(devices.flatMap((device) => messages.map((message) => this.send(device, message))));
+  }
+
+  private async send(device: PushDeviceRow, message: PushMessage): Promise<string | null> {
+    const { endpoint, p256dh, auth } = device;
+    try {
+      const request = webpush.generateRequestDetails({ endpoint, keys: { p256dh, auth } }, JSON.stringify(message), {
+        vapidDetails: { subject: `mailto:${this.accounts.sender().address}`, ...this.keys() },
+        TTL: TTL_SECONDS,
+        urgency: 'high',
+      });
+      const { status } = await fetch(endpoint, {
+        method: 'POST',
+        headers: request.headers as Record<string, string>,
+        body: new Uint8Array(request.body!),
+        redirect: 'error',
+        signal: AbortSignal.timeout(TIMEOUT_MS),
+      });
+      if (status < 300) {
+        this.devices.told(device.id, this.clock.now());
+        return null;
+      }
+      if (GONE.has(status)) this.devices.remove(device.id);
+      return `Its push service answered ${status}.`;
+    } catch (error) {
+      this.logger.warn(`Device ${device.id} could not be told: ${String(error)}`);
+      return 'Its push service could not be reached.';
+    }
+  }
+
+  private keys(): { publicKey: string; privateKey: string } {
+    const stored = this.settings.get<{ publicKey: string; sealed: string }>(VAPID);
+    if (stored) return { publicKey: stored.publicKey, privateKey: this.secrets.open(stored.sealed) };
+    const made = webpush.generateVAPIDKeys();
+    this.settings.set(VAPID, { publicKey: made.publicKey, sealed: this.secrets.seal(made.privateKey) });
+    return made;
+  }
+}
+
+/** The latest of what belongs together; of very many, that there were many. */
+function messagesOf(notices: Notice[]): PushMessage[] {
+  const latest = [...new Map(notices.map((notice) => [notice.tag, notice])).values()];
+  if (latest.length > MOST_AT_ONCE)
+    return [
+      { title: `${latest.length} things happened at once`, detail: latest.at(-1)!.title, tag: 'many', path: '/sent' },
+    ];
+  return latest.map(({ title, detail, tag, messageId }) => ({ title, detail, tag, path: `/sent/${messageId}` }));
+}
