@@ -111,9 +111,6 @@ async function live(
   // All of the outside comes from this machine, and names the places it stands for.
   const judging = app.get(JudgingSettings);
   judging.save({ ...judging.view(), proxies: ['127.0.0.1', '::1'], ownNetworks: [SENDER_NETWORK] });
-  const phone = await Phone.of(phoneFile(dataDir));
-  const { endpoint, keys } = phone.subscription(`http://127.0.0.1:${later.port}`);
-  app.get(PushService).add({ name: 'Ines’s phone (simulated)', endpoint, ...keys });
   meetPeople(app.get(PeopleRepository), now);
 
   const mailboxes = new Mailboxes(join(dataDir, 'standin', 'mail'));
@@ -132,6 +129,9 @@ async function live(
   clock.at = now - 25 * MINUTE;
   leaveDrafts(app.get(DraftsService));
   keepTools(app, clock.at);
+  const phone = await Phone.of(phoneFile(dataDir));
+  const { endpoint, keys } = phone.subscription(`http://127.0.0.1:${later.port}`);
+  app.get(PushService).add({ name: 'Ines’s phone (simulated)', endpoint, ...keys });
   sending.save({ takeBackSeconds });
   app.get(AccountService).save({ ...account, smtpPort: later.smtpPort });
   clock.at = now;

@@ -6,6 +6,7 @@ import { MessagesModule } from './messages/messages.module.js';
 import { NotificationsModule } from './notifications/notifications.module.js';
 import { OutboxModule } from './outbox/outbox.module.js';
 import { PeopleModule } from './people/people.module.js';
+import { ReadingModule } from './people/reading.module.js';
 import { PrivacyModule } from './privacy/privacy.module.js';
 import { ReportsModule } from './reports/reports.module.js';
 import { SentModule } from './sent/sent.module.js';
@@ -38,6 +39,7 @@ export class AppModule {
         TrackingModule,
         OutboxModule,
         MessagesModule,
+        ReadingModule,
         SentModule,
         TodayModule,
         SubmissionModule,

@@ -1,3 +1,7 @@
+import type { Columns } from '../people/sheet.js';
+import type { Mark } from './event.js';
+import type { MessageSummary } from './message.js';
+
 /** Somebody who was written to. */
 export interface PersonView {
   id: number;
@@ -8,4 +12,85 @@ export interface PersonView {
   messages: number;
   /** They are written to without tracking. */
   doNotTrack: boolean;
+}
+
+/** A row of the list of people. */
+export interface PersonRow extends PersonView {
+  phone: string;
+  zone: string;
+  silenced: boolean;
+  /** When they declined tracking themselves. */
+  optedOutAt: number | null;
+  /** What they did over all their letters. */
+  opens: number;
+  clicks: number;
+  answers: number;
+  lastEventAt: number | null;
+}
+
+export const PEOPLE_ORDERS = ['name', 'messages', 'firm'] as const;
+export type PeopleOrder = (typeof PEOPLE_ORDERS)[number];
+
+export interface PeoplePage {
+  people: PersonRow[];
+  /** How many there are by these words. */
+  total: number;
+}
+
+/** People who share a mail domain. */
+export interface FirmRow {
+  domain: string;
+  /** The name that most of them have as their firm; empty where none is known. */
+  firm: string;
+  people: number;
+  messages: number;
+}
+
+/** People who may be one: they have the same name. */
+export interface Duplicates {
+  name: string;
+  people: Pick<PersonView, 'id' | 'name' | 'address' | 'firm' | 'messages'>[];
+}
+
+/** When and with what somebody reads, and what became of all they were sent. */
+export interface PersonReading {
+  /** Times of counted looks, newest first; of very many, the newest. */
+  looks: number[];
+  /** With what they read most, the most used first. */
+  devices: { device: string | null; system: string | null; program: string | null; looks: number }[];
+  /** The newest marks over all their letters, oldest first. */
+  marks: Mark[];
+  firstSentAt: number | null;
+  /** The newest letters to them. */
+  messages: MessageSummary[];
+  messagesTotal: number;
+  /** Other addresses of theirs. */
+  merged: Pick<PersonView, 'id' | 'address'>[];
+}
+
+export type SheetFormat = 'csv' | 'vcard';
+export const IMPORT_ACTIONS = ['new', 'change', 'same', 'refused'] as const;
+export type ImportAction = (typeof IMPORT_ACTIONS)[number];
+
+/** What becomes of one entry of a file of people. */
+export interface ImportRow {
+  /** In the file, from 1. */
+  entry: number;
+  action: ImportAction;
+  name: string;
+  address: string;
+  /** Why it is refused; null where it is not. */
+  problem: string | null;
+}
+
+/** What an import would do, or has done. */
+export interface ImportReport {
+  /** The heads of a CSV file’s columns, with the first entry for each. */
+  heads: string[];
+  sample: string[];
+  columns: Columns;
+  counts: Record<ImportAction, number>;
+  /** The first entries, those that are refused before the others. */
+  rows: ImportRow[];
+  applied: boolean;
 }

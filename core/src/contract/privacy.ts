@@ -16,6 +16,8 @@ export interface PersonData {
     address: string;
     firm: string;
     phone: string;
+    /** IANA name; empty where it is not known. */
+    zone: string;
     /** The sender’s own; never sent. */
     note: string;
     /** Since when nothing of them is told; null where it is. */

@@ -1,6 +1,5 @@
 import type { Notice, NoticeKind, NoticesView, NoticeWay, QuietHours } from '../contract/index.js';
-import { MINUTE } from '../time/words.js';
-import { wallTimeAt } from '../time/zoned.js';
+import { clockWords, MINUTE } from '../time/words.js';
 
 /** What is told longer ago than this is no news, and listed with what was missed. */
 export const FRESH_MS = MINUTE;
@@ -30,13 +29,6 @@ export function isQuiet({ quietHours, zone, quietUntil }: NoticesView, now: numb
 
 /** From the one reading of the clocks up to, and without, the other; the same twice is never. */
 function isWithin({ from, to }: QuietHours, now: number, zone: string): boolean {
-  const { hour, minute } = wallTimeAt(now, zone);
-  const time = hour * 60 + minute;
-  const [start, end] = [minutesOf(from), minutesOf(to)];
-  return start <= end ? time >= start && time < end : time >= start || time < end;
-}
-
-function minutesOf(reading: string): number {
-  const [hour, minute] = reading.split(':').map(Number);
-  return hour! * 60 + minute!;
+  const time = clockWords(now, zone);
+  return from <= to ? time >= from && time < to : time >= from || time < to;
 }

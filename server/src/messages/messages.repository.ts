@@ -243,6 +243,22 @@ export class MessagesRepository {
     return this.summaries(ids.flatMap((id) => byId.get(id) ?? []));
   }
 
+  /** The newest letters to one person, with how many there are and when the first one left. */
+  ofPerson(personId: number, limit: number): { ids: number[]; total: number; firstSentAt: number | null } {
+    const rows = this.database
+      .select({ id: copy.messageId, sentAt: copy.sentAt })
+      .from(copy)
+      .where(eq(copy.personId, personId))
+      .orderBy(desc(copy.id))
+      .all();
+    const ids = [...new Set(rows.map(({ id }) => id))];
+    return {
+      ids: ids.slice(0, limit),
+      total: ids.length,
+      firstSentAt: rows.findLast((row) => row.sentAt)?.sentAt ?? null,
+    };
+  }
+
   shelve(ids: number[], deed: ShelfDeed, now: number): void {
     const sent = and(inArray(message.id, ids), isNotNull(message.latestAt));
     this.database.update(message).set(SHELF_CHANGES[deed](now)).where(sent).run();

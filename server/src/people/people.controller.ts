@@ -1,13 +1,37 @@
-import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Put, Query } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Put, Query } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
-import { IsBoolean, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
-import type { PersonView } from '@kiraku/core/contract';
+import { Type } from 'class-transformer';
+import {
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  IsTimeZone,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateIf,
+} from 'class-validator';
+import {
+  PEOPLE_ORDERS,
+  type Duplicates,
+  type FirmRow,
+  type PeopleOrder,
+  type PeoplePage,
+  type PersonView,
+} from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { Clock } from '../clock.js';
 import { notFound } from '../http/problem.js';
+import { Merging } from './merging.js';
 import { PeopleRepository } from './people.repository.js';
 
 const SUGGESTIONS = 20;
+const PAGE = 100;
+const MOST_FIRMS = 500;
+const MOST_DUPLICATES = 50;
 
 class PeopleQuery {
   @ApiPropertyOptional({ description: 'A part of a name, an address or a firm' })
@@ -38,6 +62,11 @@ class PersonDto {
   @Matches(/^[\d\s()+./-]{0,40}$/, { message: 'A phone number has digits, blanks and the signs + ( ) . / -' })
   phone: string;
 
+  @ApiProperty({ example: 'Europe/Helsinki', description: 'Empty where it is not known' })
+  @ValidateIf((dto: PersonDto) => dto.zone !== '')
+  @IsTimeZone({ message: 'Name the time zone like Europe/Helsinki' })
+  zone: string;
+
   @ApiProperty({ description: 'For oneself; never sent' })
   @IsString()
   @MaxLength(MESSAGE_LIMITS.noteLength, { message: `A note has at most ${MESSAGE_LIMITS.noteLength} characters` })
@@ -54,13 +83,67 @@ class TrackingDto {
   doNotTrack: boolean;
 }
 
+class DirectoryQuery extends PeopleQuery {
+  @ApiPropertyOptional({ enum: PEOPLE_ORDERS, default: 'name' })
+  @IsOptional()
+  @IsIn(PEOPLE_ORDERS)
+  order: PeopleOrder = 'name';
+
+  @ApiPropertyOptional({ default: 0, description: 'How many to leave out at the beginning' })
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(0)
+  @Max(10_000_000)
+  offset = 0;
+}
+
+class MergeDto {
+  @ApiProperty({ description: 'The person whose other address this becomes' })
+  @IsInt()
+  into: number;
+}
+
 @ApiTags('people')
 @Controller('api/people')
 export class PeopleController {
   constructor(
     private readonly people: PeopleRepository,
+    private readonly merging: Merging,
     private readonly clock: Clock,
   ) {}
+
+  @Get('directory')
+  @ApiOperation({ summary: 'The list of people, a page of it' })
+  directory(@Query() { words = '', order, offset }: DirectoryQuery): PeoplePage {
+    return { people: this.people.directory(words, order, offset, PAGE), total: this.people.count(words) };
+  }
+
+  @Get('firms')
+  @ApiOperation({ summary: 'Mail domains, with who is there' })
+  firms(@Query() { words = '' }: PeopleQuery): FirmRow[] {
+    return this.people.firms(words, MOST_FIRMS);
+  }
+
+  @Get('duplicates')
+  @ApiOperation({ summary: 'People who may be one, since they have the same name' })
+  duplicates(): Duplicates[] {
+    return this.people.duplicates(MOST_DUPLICATES);
+  }
+
+  @Post(':id/merge')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Make somebody another address of somebody else' })
+  merge(@Param('id', ParseIntPipe) id: number, @Body() { into }: MergeDto): void {
+    this.merging.merge(id, into);
+  }
+
+  @Post(':id/part')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Make an address of somebody a person of its own again' })
+  part(@Param('id', ParseIntPipe) id: number, @Body() { into }: MergeDto): void {
+    this.merging.part(id, into);
+  }
 
   @Get('not-tracked')
   @ApiOperation({ summary: 'Which of some addresses are written to without tracking' })

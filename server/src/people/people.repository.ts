@@ -1,11 +1,45 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, desc, eq, inArray, or, sql } from 'drizzle-orm';
-import type { Mailbox, PersonView } from '@kiraku/core/contract';
+import { and, asc, count, desc, eq, gt, inArray, isNull, ne, notLike, or, sql, type SQL } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/sqlite-core';
+import type { Duplicates, FirmRow, Mailbox, PeopleOrder, PersonRow, PersonView } from '@kiraku/core/contract';
 import { addressKey, domainOf, isOfDomain } from '@kiraku/core/message';
 import { PrivacySettings } from '../settings/privacy.settings.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { contains } from '../store/like.js';
-import { person } from '../store/schema.js';
+import { copy, person } from '../store/schema.js';
+
+export type PersonRowStored = typeof person.$inferSelect;
+
+const VIEW = {
+  id: person.id,
+  name: person.name,
+  address: person.address,
+  firm: person.firm,
+  messages: person.messages,
+  doNotTrack: person.doNotTrack,
+};
+const NO_DEEDS = { opens: 0, clicks: 0, answers: 0, lastEventAt: null as number | null };
+
+const ORDERS: Record<PeopleOrder, SQL[]> = {
+  // Who has no name stands by their address.
+  name: [
+    sql`case ${person.name} when '' then ${person.addressKey} else ${person.name} end collate nocase`,
+    asc(person.id),
+  ],
+  messages: [desc(person.messages), asc(person.id)],
+  firm: [sql`${person.firm} = ''`, sql`${person.firm} collate nocase`, asc(person.id)],
+};
+
+/** Not another address of somebody, and not erased. */
+const isPerson = and(isNull(person.mergedInto), notLike(person.addressKey, 'erased %'));
+
+function found(words: string): SQL | undefined {
+  if (words === '') return isPerson;
+  return and(
+    isPerson,
+    or(contains(person.name, words), contains(person.addressKey, words), contains(person.firm, words)),
+  );
+}
 
 @Injectable()
 export class PeopleRepository {
@@ -14,7 +48,7 @@ export class PeopleRepository {
     private readonly privacy: PrivacySettings,
   ) {}
 
-  /** The person with this address, made where there is none; a name is taken over where none was known. */
+  /** The person with this address, their main one or another, made where there is none; a name is taken over where none was known. */
   ensure(mailbox: Mailbox, now: number): number {
     const row = this.database
       .insert(person)
@@ -23,9 +57,9 @@ export class PeopleRepository {
         target: person.addressKey,
         set: { name: sql`case when ${person.name} = '' then excluded.name else ${person.name} end` },
       })
-      .returning({ id: person.id })
+      .returning({ id: person.id, mergedInto: person.mergedInto })
       .get();
-    return row.id;
+    return row.mergedInto ?? row.id;
   }
 
   countMessage(personId: number): void {
@@ -38,10 +72,17 @@ export class PeopleRepository {
 
   /** Those of the addresses whose people are written to without tracking, as keys. */
   notTracked(addresses: string[]): Set<string> {
+    const main = alias(person, 'main');
     const rows = this.database
       .select({ key: person.addressKey })
       .from(person)
-      .where(and(inArray(person.addressKey, addresses.map(addressKey)), eq(person.doNotTrack, true)))
+      .leftJoin(main, eq(main.id, person.mergedInto))
+      .where(
+        and(
+          inArray(person.addressKey, addresses.map(addressKey)),
+          sql`coalesce(${main.doNotTrack}, ${person.doNotTrack})`,
+        ),
+      )
       .all();
     const { untrackedDomains } = this.privacy.view();
     const byDomain = addresses.map(addressKey).filter((key) => isOfDomain(domainOf(key), untrackedDomains));
@@ -56,18 +97,154 @@ export class PeopleRepository {
   /** People whose name, address or firm contains the words, most written-to first. */
   suggest(words: string, limit: number): PersonView[] {
     return this.database
-      .select({
-        id: person.id,
-        name: person.name,
-        address: person.address,
-        firm: person.firm,
-        messages: person.messages,
-        doNotTrack: person.doNotTrack,
-      })
+      .select(VIEW)
       .from(person)
-      .where(or(contains(person.name, words), contains(person.addressKey, words), contains(person.firm, words)))
+      .where(found(words))
       .orderBy(desc(person.messages), person.name)
       .limit(limit)
       .all();
+  }
+
+  /** A page of the list of people. */
+  directory(words: string, order: PeopleOrder, offset: number, limit: number): PersonRow[] {
+    const people = this.database
+      .select({
+        ...VIEW,
+        phone: person.phone,
+        zone: person.zone,
+        silencedAt: person.silencedAt,
+        optedOutAt: person.optedOutAt,
+      })
+      .from(person)
+      .where(found(words))
+      .orderBy(...ORDERS[order])
+      .limit(limit)
+      .offset(offset)
+      .all();
+    const deeds = this.deedsOf(people.map(({ id }) => id));
+    return people.map(({ silencedAt, ...row }) => ({
+      ...row,
+      ...(deeds.get(row.id) ?? NO_DEEDS),
+      silenced: silencedAt !== null,
+    }));
+  }
+
+  count(words: string): number {
+    return this.database.select({ n: count() }).from(person).where(found(words)).get()!.n;
+  }
+
+  /** Mail domains with who is there, most written-to first. */
+  firms(words: string, limit: number): FirmRow[] {
+    const domain = sql<string>`substr(${person.addressKey}, instr(${person.addressKey}, '@') + 1)`;
+    return this.database
+      .select({
+        domain,
+        firm: sql<string>`max(${person.firm})`,
+        people: count(),
+        messages: sql<number>`sum(${person.messages})`,
+      })
+      .from(person)
+      .where(found(words))
+      .groupBy(domain)
+      .orderBy(desc(sql`sum(${person.messages})`), domain)
+      .limit(limit)
+      .all();
+  }
+
+  /** People with the same name, by name. */
+  duplicates(limit: number): Duplicates[] {
+    const same = this.database
+      .select({ name: sql`lower(${person.name})` })
+      .from(person)
+      .where(and(isPerson, ne(person.name, '')))
+      .groupBy(sql`lower(${person.name})`)
+      .having(gt(count(), 1))
+      .limit(limit);
+    const rows = this.database
+      .select(VIEW)
+      .from(person)
+      .where(and(isPerson, sql`lower(${person.name}) in ${same}`))
+      .orderBy(sql`lower(${person.name})`, desc(person.messages))
+      .all();
+    const byName = new Map<string, Duplicates>();
+    for (const { doNotTrack: _doNotTrack, ...row } of rows) {
+      const key = row.name.toLowerCase();
+      byName.set(key, { name: row.name, people: [...(byName.get(key)?.people ?? []), row] });
+    }
+    return [...byName.values()];
+  }
+
+  /** One person’s own row; undefined where there is nobody by this number, or they are another address of somebody. */
+  find(id: number): PersonRowStored | undefined {
+    return this.database
+      .select()
+      .from(person)
+      .where(and(eq(person.id, id), isNull(person.mergedInto)))
+      .get();
+  }
+
+  /** Other addresses of somebody. */
+  merged(id: number): { id: number; address: string }[] {
+    return this.database
+      .select({ id: person.id, address: person.address })
+      .from(person)
+      .where(eq(person.mergedInto, id))
+      .orderBy(person.id)
+      .all();
+  }
+
+  /** Gives copies from one person to another, all or only those to an address; returns the messages concerned. */
+  moveCopies(from: number, to: number, address: string | null): number[] {
+    const rows = this.database
+      .select({ id: copy.id, messageId: copy.messageId, address: copy.address })
+      .from(copy)
+      .where(eq(copy.personId, from))
+      .all()
+      .filter((row) => address === null || addressKey(row.address) === addressKey(address));
+    for (const { id } of rows) this.database.update(copy).set({ personId: to }).where(eq(copy.id, id)).run();
+    return [...new Set(rows.map(({ messageId }) => messageId))];
+  }
+
+  /** Everybody, in the order of their numbers, for what goes through them all. */
+  after(id: number, limit: number): PersonRowStored[] {
+    return this.database
+      .select()
+      .from(person)
+      .where(and(gt(person.id, id), isPerson))
+      .orderBy(person.id)
+      .limit(limit)
+      .all();
+  }
+
+  /** Those with one of some addresses, by their keys. */
+  byKeys(keys: string[]): Map<string, PersonRowStored> {
+    const rows = this.database.select().from(person).where(inArray(person.addressKey, keys)).all();
+    return new Map(rows.map((row) => [row.addressKey, row]));
+  }
+
+  /** Forgets people who were never written to; returns how many. */
+  removeUnwritten(ids: number[]): number {
+    return this.database
+      .delete(person)
+      .where(and(inArray(person.id, ids), eq(person.messages, 0)))
+      .run().changes;
+  }
+
+  transaction<T>(work: () => T): T {
+    return this.database.$client.transaction(work).immediate();
+  }
+
+  private deedsOf(ids: number[]): Map<number, typeof NO_DEEDS> {
+    const rows = this.database
+      .select({
+        ...{ id: copy.personId, opens: sql<number>`sum(${copy.opens})`, clicks: sql<number>`sum(${copy.clicks})` },
+        answers: sql<number>`sum(${copy.answers})`,
+        lastEventAt: sql<number | null>`max(${copy.lastEventAt})`,
+      })
+      .from(copy)
+      .where(inArray(copy.personId, ids))
+      .groupBy(copy.personId)
+      .all();
+    return new Map(rows.map(({ id, ...deeds }) => [id, deeds]));
   }
 }

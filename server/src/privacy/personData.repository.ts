@@ -25,9 +25,9 @@ export class PersonDataRepository {
   }
 
   person(id: number): PersonData['person'] | undefined {
-    const { name, address, firm, phone, note, silencedAt, createdAt, doNotTrack, optedOutAt } = person;
+    const { name, address, firm, phone, zone, note, silencedAt, createdAt, doNotTrack, optedOutAt } = person;
     return this.database
-      .select({ id: person.id, name, address, firm, phone, note, silencedAt, createdAt, doNotTrack, optedOutAt })
+      .select({ id: person.id, name, address, firm, phone, zone, note, silencedAt, createdAt, doNotTrack, optedOutAt })
       .from(person)
       .where(eq(person.id, id))
       .get();
@@ -115,13 +115,25 @@ export class PersonDataRepository {
     if (called) this.outbox.settle(called.messageId);
   }
 
+  /** Other addresses of the same person. */
+  merged(id: number): { id: number; address: string }[] {
+    return this.database
+      .select({ id: person.id, address: person.address })
+      .from(person)
+      .where(eq(person.mergedInto, id))
+      .all();
+  }
+
   /** The person’s row stays where copies need it, and says nothing any more. */
   erasePerson(id: number): void {
     const left = this.database.select({ id: copy.id }).from(copy).where(eq(copy.personId, id)).get();
     if (!left) return void this.database.delete(person).where(eq(person.id, id)).run();
     this.database
       .update(person)
-      .set({ ...NOBODY, addressKey: `erased ${id}`, firm: '', phone: '', note: '', doNotTrack: true, optedOutAt: null })
+      .set({
+        ...{ ...NOBODY, addressKey: `erased ${id}`, firm: '', phone: '', zone: '', note: '' },
+        ...{ doNotTrack: true, optedOutAt: null, mergedInto: null },
+      })
       .where(eq(person.id, id))
       .run();
   }

@@ -30,19 +30,26 @@ export class PersonDataService {
     const person = this.data.person(personId);
     if (!person) return false;
     this.data.shredding(() => {
-      const concerned = this.data.concerned(personId, person.address);
-      const alone = concerned.filter(({ recipients }) => recipients.length <= 1).map(({ id }) => id);
-      this.data.eraseMessages(alone);
-      for (const { id, recipients } of concerned.filter((message) => message.recipients.length > 1)) {
-        this.data.eraseFrom(id, personId, recipients, person.address);
-        this.recorder.recount(id);
-        this.changes.note({ messageId: id });
+      for (const address of this.data.merged(personId)) {
+        this.eraseAddress(personId, address.address);
+        this.data.erasePerson(address.id);
       }
+      this.eraseAddress(personId, person.address);
       this.data.erasePerson(personId);
       this.changes.note('drafts');
     });
     this.changes.announce();
     return true;
+  }
+
+  private eraseAddress(personId: number, address: string): void {
+    const concerned = this.data.concerned(personId, address);
+    this.data.eraseMessages(concerned.filter(({ recipients }) => recipients.length <= 1).map(({ id }) => id));
+    for (const { id, recipients } of concerned.filter((message) => message.recipients.length > 1)) {
+      this.data.eraseFrom(id, personId, recipients, address);
+      this.recorder.recount(id);
+      this.changes.note({ messageId: id });
+    }
   }
 }
 
@@ -55,6 +62,7 @@ export function personDataText({ person, messages, events }: PersonData): string
     `Address: ${person.address}`,
     ...(person.firm ? [`Firm: ${person.firm}`] : []),
     ...(person.phone ? [`Phone: ${person.phone}`] : []),
+    ...(person.zone ? [`Time zone: ${person.zone}`] : []),
     ...(person.note ? [`Note: ${person.note}`] : []),
     `Known since: ${at(person.createdAt)}`,
     `Tracking: ${person.optedOutAt ? `declined on ${at(person.optedOutAt)}` : person.doNotTrack ? 'not wanted' : 'not declined'}`,

@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, count, countDistinct, desc, eq, gt, gte, inArray, lte, sql, type SQL } from 'drizzle-orm';
-import type { EventView, Mark } from '@kiraku/core/contract';
+import type { EventKind, EventView, Mark, PersonReading } from '@kiraku/core/contract';
 import type { Look } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
 import { agent, copy, event, link, message, person } from '../store/schema.js';
@@ -9,6 +9,11 @@ import { agent, copy, event, link, message, person } from '../store/schema.js';
 const MOST_LOOKS = 5000;
 /** As many marks as a trail can tell apart. */
 const MARKS_PER_MESSAGE = 60;
+
+const MARKS_PER_PERSON = 200;
+const MOST_DEVICES = 3;
+/** What somebody does while they read. */
+const LOOKS = new Set<EventKind>(['opened', 'clicked', 'file_viewed', 'page_viewed']);
 
 /** Nothing rings of a message, or a person, that was silenced. */
 const isTold = sql`${event.rings} and ${message.silencedAt} is null and ${person.silencedAt} is null`.mapWith(Boolean);
@@ -75,6 +80,32 @@ export class EventsRepository {
     const byCopy = new Map<number, (Mark & Look)[]>();
     for (const { copyId, age: _age, ...mark } of rows) byCopy.set(copyId, [...(byCopy.get(copyId) ?? []), mark]);
     return byCopy;
+  }
+
+  /** What one person did over all their letters: when and with what they looked, and the newest marks. */
+  ofPerson(personId: number): Pick<PersonReading, 'looks' | 'devices' | 'marks'> {
+    const rows = this.database
+      .select({
+        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label: link.text },
+        ...{ device: agent.device, system: agent.system, program: agent.program },
+      })
+      .from(copy)
+      .innerJoin(event, and(eq(event.messageId, copy.messageId), eq(event.copyId, copy.id)))
+      .leftJoin(link, eq(link.id, event.linkId))
+      .leftJoin(agent, eq(agent.id, event.agentId))
+      .where(eq(copy.personId, personId))
+      .orderBy(desc(event.at))
+      .limit(MOST_LOOKS)
+      .all();
+    const looks = rows.filter(({ counted, kind }) => counted && LOOKS.has(kind));
+    return {
+      looks: looks.map(({ at }) => at),
+      devices: mostUsed(looks),
+      marks: rows
+        .slice(0, MARKS_PER_PERSON)
+        .map(({ eventId, at, kind, counted, label }) => ({ eventId, at, kind, counted, label }))
+        .reverse(),
+    };
   }
 
   countOfMessage(messageId: number): number {
@@ -165,4 +196,17 @@ export class EventsRepository {
       .limit(limit)
       .all();
   }
+}
+
+type Device = Omit<PersonReading['devices'][number], 'looks'>;
+
+/** With what somebody looks most; what is not known is left out. */
+function mostUsed(looks: Device[]): PersonReading['devices'] {
+  const devices = new Map<string, PersonReading['devices'][number]>();
+  for (const { device, system, program } of looks) {
+    if (!device && !system && !program) continue;
+    const key = [device, system, program].join();
+    devices.set(key, { device, system, program, looks: (devices.get(key)?.looks ?? 0) + 1 });
+  }
+  return [...devices.values()].sort((a, b) => b.looks - a.looks).slice(0, MOST_DEVICES);
 }

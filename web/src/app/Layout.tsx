@@ -1,7 +1,11 @@
 import { Button, Tooltip } from 'antd';
+import { useEffect } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { LastHour } from '../lastHour/LastHour.js';
-import { useNotices } from '../notices/useNotices.js';
+import { QuietButton } from '../notifications/QuietButton.js';
+import { onSystemPressed, startWorker } from '../notifications/system.js';
+import { useNotices } from '../notifications/useNotices.js';
+import { useWindowIcon } from '../notifications/useWindowIcon.js';
 import { KirakuMark } from './KirakuMark.js';
 import { useAppSelector } from './store.js';
 import { useLive } from './useLive.js';
@@ -15,16 +19,25 @@ const PAGES = [
   ['/settings', 'Settings'],
 ] as const;
 
+/** Where notices appear. */
+export const NOTICES = 'notices';
+
 /** What stands around every page of the desk: head, the last hour, notices. */
 export function Layout() {
   const navigate = useNavigate();
   const writing = useLocation().pathname.startsWith('/write');
   useLive(useNotices());
+  useWindowIcon();
+  useEffect(() => {
+    void startWorker();
+    return onSystemPressed((path) => void navigate(path));
+  }, [navigate]);
   return (
     <>
       <a className="skip" href="#main">
         To the page
       </a>
+      <section id={NOTICES} aria-label="Notices (F8)" />
       <header className="head">
         <NavLink to="/today" className="name" aria-label="Kiraku">
           <KirakuMark />
@@ -39,6 +52,7 @@ export function Layout() {
         </nav>
         <div className="end">
           <LiveState />
+          <QuietButton />
           {!writing && (
             <Button type="primary" size="large" onClick={() => void navigate('/write')}>
               Write

@@ -1,4 +1,4 @@
-import { App, ConfigProvider } from 'antd';
+import { ConfigProvider } from 'antd';
 import { useLayoutEffect, useSyncExternalStore } from 'react';
 import { RouterProvider } from 'react-router';
 import { router } from './router.js';
@@ -22,7 +22,7 @@ function useLight(): Light {
   return system ? 'dark' : 'light';
 }
 
-/** Theme, messages in the page, and the router. */
+/** Theme and router. */
 export function Root() {
   const light = useLight();
   useLayoutEffect(() => applyPalette(light, document.documentElement), [light]);
@@ -34,9 +34,7 @@ export function Root() {
       // Within the page's landmark, where assistive technology finds them.
       getPopupContainer={() => document.getElementById('main') ?? document.body}
     >
-      <App notification={{ placement: 'bottomRight', stack: { threshold: 3 } }}>
-        <RouterProvider router={router} />
-      </App>
+      <RouterProvider router={router} />
     </ConfigProvider>
   );
 }

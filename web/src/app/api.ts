@@ -19,6 +19,8 @@ export const api = createApi({
       'Person',
       'Views',
       'Today',
+      'Notices',
+      'Push',
     ] as const),
   ],
   keepUnusedDataFor: 300,

@@ -1,9 +1,16 @@
-import { Skeleton } from 'antd';
-import { createBrowserRouter, Navigate, useLocation, type LazyRouteFunction, type RouteObject } from 'react-router';
+import { App, Skeleton } from 'antd';
+import {
+  createBrowserRouter,
+  Navigate,
+  Outlet,
+  useLocation,
+  type LazyRouteFunction,
+  type RouteObject,
+} from 'react-router';
 import type { ComponentType } from 'react';
 import { useSessionQuery } from '../session/sessionApi.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
-import { Layout } from './Layout.js';
+import { Layout, NOTICES } from './Layout.js';
 import { RouteFailed } from './RouteFailed.js';
 
 /** A page whose code is loaded when it is gone to. */
@@ -12,27 +19,50 @@ function page(load: () => Promise<{ default: ComponentType }>): LazyRouteFunctio
 }
 
 export const router = createBrowserRouter([
-  { path: '/sign-in', lazy: page(() => import('../session/SignInPage.js')), HydrateFallback },
-  { path: '/set-up', lazy: page(() => import('../session/SetUpPage.js')), HydrateFallback },
   {
-    element: <SignedIn />,
-    errorElement: <RouteFailed />,
-    HydrateFallback,
+    // Within the router, so that notices and questions can lead somewhere.
+    element: <Messages />,
     children: [
-      { path: '/today', lazy: page(() => import('../today/TodayPage.js')) },
-      { path: '/sent', lazy: page(() => import('../sent/SentPage.js')) },
-      { path: '/sent/:id', lazy: page(() => import('../message/MessagePage.js')) },
-      { path: '/write/:id?', lazy: page(() => import('../write/WritePage.js')) },
-      { path: '/drafts', lazy: page(() => import('../drafts/DraftsPage.js')) },
-      { path: '/templates', lazy: page(() => import('../templates/TemplatesPage.js')) },
-      { path: '/outbox', lazy: page(() => import('../outbox/OutboxPage.js')) },
-      { path: '/settings', lazy: page(() => import('../settings/SettingsPage.js')) },
-      { path: '/people/:id', lazy: page(() => import('../people/PersonPage.js')) },
-      { path: '/settings/counting', lazy: page(() => import('../judging/JudgingPage.js')) },
-      { path: '*', element: <Navigate to="/today" replace /> },
+      { path: '/sign-in', lazy: page(() => import('../session/SignInPage.js')), HydrateFallback },
+      { path: '/set-up', lazy: page(() => import('../session/SetUpPage.js')), HydrateFallback },
+      {
+        element: <SignedIn />,
+        errorElement: <RouteFailed />,
+        HydrateFallback,
+        children: [
+          { path: '/today', lazy: page(() => import('../today/TodayPage.js')) },
+          { path: '/sent', lazy: page(() => import('../sent/SentPage.js')) },
+          { path: '/sent/:id', lazy: page(() => import('../message/MessagePage.js')) },
+          { path: '/write/:id?', lazy: page(() => import('../write/WritePage.js')) },
+          { path: '/drafts', lazy: page(() => import('../drafts/DraftsPage.js')) },
+          { path: '/templates', lazy: page(() => import('../templates/TemplatesPage.js')) },
+          { path: '/outbox', lazy: page(() => import('../outbox/OutboxPage.js')) },
+          { path: '/people/:id', lazy: page(() => import('../people/PersonPage.js')) },
+          { path: '/settings', lazy: page(() => import('../settings/SettingsPage.js')) },
+          { path: '/settings/notices', lazy: page(() => import('../notifications/NoticesPage.js')) },
+          { path: '/settings/counting', lazy: page(() => import('../judging/JudgingPage.js')) },
+          { path: '*', element: <Navigate to="/today" replace /> },
+        ],
+      },
     ],
   },
 ]);
+
+/** Notices, questions and undoing, over every page. */
+function Messages() {
+  return (
+    <App
+      notification={{
+        placement: 'bottomRight',
+        stack: { threshold: 3 },
+        // First on the page, so that they are the first that the keyboard comes to.
+        getContainer: () => document.getElementById(NOTICES) ?? document.body,
+      }}
+    >
+      <Outlet />
+    </App>
+  );
+}
 
 /** The desk, for who has signed in; the others are led to the door and back here. */
 function SignedIn() {

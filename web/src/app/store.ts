@@ -1,11 +1,17 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
+import { awaySlice } from '../notifications/awaySlice.js';
 import { api } from './api.js';
 import { lightSlice } from './lightSlice.js';
 import { liveSlice } from './liveSlice.js';
 
 export const store = configureStore({
-  reducer: { [api.reducerPath]: api.reducer, light: lightSlice.reducer, live: liveSlice.reducer },
+  reducer: {
+    [api.reducerPath]: api.reducer,
+    away: awaySlice.reducer,
+    light: lightSlice.reducer,
+    live: liveSlice.reducer,
+  },
   middleware: (standard) => standard({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
 });
 

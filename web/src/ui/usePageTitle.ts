@@ -1,8 +1,10 @@
 import { useEffect } from 'react';
+import { useAppSelector } from '../app/store.js';
 
-/** Names the page in the window's title. */
+/** Names the page in the window's title, after the number of notices that came while nobody looked. */
 export function usePageTitle(title: string): void {
+  const unseen = useAppSelector((root) => root.away);
   useEffect(() => {
-    document.title = title === '' ? 'Kiraku' : `${title} – Kiraku`;
-  }, [title]);
+    document.title = (unseen > 0 ? `(${unseen}) ` : '') + (title === '' ? 'Kiraku' : `${title} – Kiraku`);
+  }, [title, unseen]);
 }

@@ -1,0 +1,2 @@
+export * from './readingTimes.js';
+export * from './sheet.js';

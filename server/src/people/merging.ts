@@ -1,0 +1,58 @@
+import { Injectable } from '@nestjs/common';
+import { invalid, notFound } from '../http/problem.js';
+import { Changes } from '../store/changes.js';
+import { PeopleRepository, type PersonRowStored } from './people.repository.js';
+
+/** Makes two addresses one person, and two people of them again. */
+@Injectable()
+export class Merging {
+  constructor(
+    private readonly people: PeopleRepository,
+    private readonly changes: Changes,
+  ) {}
+
+  /** Makes `id` another address of `into`, with everything that was sent there. What `into` lacks is taken over. */
+  merge(id: number, into: number): void {
+    if (id === into) throw invalid('These are the same already.');
+    this.people.transaction(() => {
+      const [other, main] = [this.find(id), this.find(into)];
+      for (const { id: address } of this.people.merged(id)) this.people.set(address, { mergedInto: into });
+      this.people.set(id, { mergedInto: into, messages: 0 });
+      this.people.set(into, {
+        ...{ name: main.name || other.name, firm: main.firm || other.firm, phone: main.phone || other.phone },
+        zone: main.zone || other.zone,
+        note: [main.note, other.note].filter(Boolean).join('\n'),
+        messages: main.messages + other.messages,
+        // Who declined at one address declined.
+        doNotTrack: main.doNotTrack || other.doNotTrack,
+        optedOutAt: main.optedOutAt ?? other.optedOutAt,
+      });
+      this.note(this.people.moveCopies(id, into, null));
+    });
+    this.changes.announce();
+  }
+
+  /** Makes an address a person of its own again, with what was sent there. */
+  part(id: number, from: number): void {
+    this.people.transaction(() => {
+      const main = this.find(from);
+      const address = this.people.merged(from).find((one) => one.id === id);
+      if (!address) throw notFound('address of this person');
+      const moved = this.people.moveCopies(from, id, address.address);
+      this.people.set(id, { mergedInto: null, messages: moved.length });
+      this.people.set(from, { messages: Math.max(0, main.messages - moved.length) });
+      this.note(moved);
+    });
+    this.changes.announce();
+  }
+
+  private find(id: number): PersonRowStored {
+    const person = this.people.find(id);
+    if (!person) throw notFound('person');
+    return person;
+  }
+
+  private note(messageIds: number[]): void {
+    for (const messageId of messageIds) this.changes.note({ messageId });
+  }
+}

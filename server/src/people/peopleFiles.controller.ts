@@ -1,0 +1,102 @@
+import { pipeline } from 'node:stream/promises';
+import { Body, Controller, Get, HttpCode, Post, Res } from '@nestjs/common';
+import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { IsBoolean, IsIn, IsInt, IsString, Max, MaxLength, Min, ValidateIf, ValidateNested } from 'class-validator';
+import { Type } from 'class-transformer';
+import type { Response } from 'express';
+import type { ImportReport, SheetFormat } from '@kiraku/core/contract';
+import { PERSON_FIELDS, type Columns } from '@kiraku/core/people';
+import { PeopleImport } from './peopleImport.js';
+import { PeopleRepository, type PersonRowStored } from './people.repository.js';
+import { writeCards, writeCsv, type Entry } from './sheets.js';
+
+const MOST_CHARACTERS = 5_000_000;
+const MOST_COLUMNS = 500;
+const AT_ONCE = 500;
+
+/** Its fields are those of a person. */
+class ColumnsDto {}
+for (const field of PERSON_FIELDS) {
+  IsInt({ message: 'A column is a number' })(ColumnsDto.prototype, field);
+  Min(-1)(ColumnsDto.prototype, field);
+  Max(MOST_COLUMNS)(ColumnsDto.prototype, field);
+  ApiProperty({ description: 'Number of the column, from 0; -1 for none' })(ColumnsDto.prototype, field);
+}
+
+class ImportDto {
+  @ApiProperty({ enum: ['csv', 'vcard'] })
+  @IsIn(['csv', 'vcard'])
+  format: SheetFormat;
+
+  @ApiProperty({ description: 'The file' })
+  @IsString()
+  @MaxLength(MOST_CHARACTERS, { message: 'The file is too large: bring it in parts of at most 5 MB' })
+  text: string;
+
+  @ApiPropertyOptional({
+    type: ColumnsDto,
+    nullable: true,
+    description: 'Which column holds what; guessed from the heads',
+  })
+  @ValidateIf((dto: ImportDto) => dto.columns !== null)
+  @ValidateNested()
+  @Type(() => ColumnsDto)
+  columns: Columns | null = null;
+
+  @ApiProperty({ description: 'Whether to do it, or only to say what would become of each' })
+  @IsBoolean()
+  apply: boolean;
+}
+
+@ApiTags('people')
+@Controller('api/people')
+export class PeopleFilesController {
+  constructor(
+    private readonly people: PeopleRepository,
+    private readonly files: PeopleImport,
+  ) {}
+
+  @Get('people.csv')
+  @ApiOperation({ summary: 'Everybody, as a sheet (RFC 4180)' })
+  csv(@Res() response: Response): Promise<void> {
+    response.attachment('people.csv').type('text/csv; charset=utf-8');
+    return pipeline(
+      this.parts((people, isFirst) => writeCsv(people, isFirst)),
+      response,
+    );
+  }
+
+  @Get('people.vcf')
+  @ApiOperation({ summary: 'Everybody, as cards (vCard 4, RFC 6350)' })
+  cards(@Res() response: Response): Promise<void> {
+    response.attachment('people.vcf').type('text/vcard; charset=utf-8');
+    return pipeline(this.parts(writeCards), response);
+  }
+
+  @Post('import')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'Bring people in from a file, or only say what would become of each' })
+  bring(@Body() { format, text, columns, apply }: ImportDto): ImportReport {
+    return this.files.bring(format, text, columns, apply);
+  }
+
+  @Post('import/undo')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'Take the last import back' })
+  undo(): { removed: number } {
+    return { removed: this.files.undo() };
+  }
+
+  private *parts(write: (people: Entry[], isFirst: boolean) => string): Generator<string> {
+    for (let last = 0, isFirst = true; ; isFirst = false) {
+      const people = this.people.after(last, AT_ONCE);
+      if (people.length > 0 || isFirst) yield write(people.map(entryOf), isFirst);
+      if (people.length < AT_ONCE) return;
+      last = people.at(-1)!.id;
+    }
+  }
+}
+
+function entryOf({ name, address, firm, phone, zone, note, doNotTrack }: PersonRowStored): Entry {
+  return { name, address, firm, phone, zone, note, doNotTrack: doNotTrack ? 'yes' : '' };
+}

@@ -1,0 +1,134 @@
+import { Injectable } from '@nestjs/common';
+import {
+  IMPORT_ACTIONS,
+  type ImportAction,
+  type ImportReport,
+  type ImportRow,
+  type SheetFormat,
+} from '@kiraku/core/contract';
+import { addressKey, addressProblem, MESSAGE_LIMITS } from '@kiraku/core/message';
+import { isYes, type Columns } from '@kiraku/core/people';
+import { isTimeZone } from 'class-validator';
+import { Clock } from '../clock.js';
+import { invalid } from '../http/problem.js';
+import { SettingsRepository } from '../settings/settings.repository.js';
+import { PeopleRepository, type PersonRowStored } from './people.repository.js';
+import { readCards, readCsv, type Entry } from './sheets.js';
+
+/** What the last import changed, so that it can be taken back. */
+const LAST = 'people.import';
+const MOST_SHOWN = 200;
+const KEYS_AT_ONCE = 500;
+
+interface Undo {
+  created: number[];
+  before: Known[];
+}
+
+type Known = Pick<PersonRowStored, 'id' | 'name' | 'firm' | 'phone' | 'zone' | 'note' | 'doNotTrack'>;
+
+interface Planned extends ImportRow {
+  known: PersonRowStored | undefined;
+  values: Omit<Known, 'id'>;
+}
+
+/** Brings people in from a file: first only says what would become of each, then does it, and can take it back. */
+@Injectable()
+export class PeopleImport {
+  constructor(
+    private readonly people: PeopleRepository,
+    private readonly settings: SettingsRepository,
+    private readonly clock: Clock,
+  ) {}
+
+  /** @param apply whether it is done, or only looked at */
+  bring(format: SheetFormat, text: string, columns: Columns | null, apply: boolean): ImportReport {
+    const { heads, sample, columns: used, entries } = format === 'csv' ? readCsv(text, columns) : readCards(text);
+    const planned = this.plan(entries);
+    if (apply) this.apply(planned);
+    const counts = Object.fromEntries(
+      IMPORT_ACTIONS.map((action) => [action, planned.filter((row) => row.action === action).length]),
+    ) as Record<ImportAction, number>;
+    const rows = [...planned]
+      .sort((a, b) => Number(b.action === 'refused') - Number(a.action === 'refused'))
+      .slice(0, MOST_SHOWN)
+      .map(({ entry, action, name, address, problem }) => ({ entry, action, name, address, problem }));
+    return { heads, sample, columns: used, counts, rows, applied: apply };
+  }
+
+  /** Takes the last import back. People who were written to since stay. Returns how many are gone again. */
+  undo(): number {
+    const last = this.settings.get<Undo>(LAST);
+    if (!last) throw invalid('There is no import to take back.');
+    return this.people.transaction(() => {
+      for (const { id, ...values } of last.before) this.people.set(id, values);
+      this.settings.remove(LAST);
+      return this.people.removeUnwritten(last.created);
+    });
+  }
+
+  private plan(entries: Entry[]): Planned[] {
+    const known = new Map<string, PersonRowStored>();
+    const keys = entries.map(({ address }) => addressKey(address));
+    for (let from = 0; from < keys.length; from += KEYS_AT_ONCE)
+      for (const [key, row] of this.people.byKeys(keys.slice(from, from + KEYS_AT_ONCE))) known.set(key, row);
+    const seen = new Set<string>();
+    return entries.map((entry, index) => {
+      const key = keys[index]!;
+      const problem = seen.has(key) ? 'The same address stands above.' : problemOf(entry);
+      seen.add(key);
+      const row = known.get(key);
+      const values = merged(entry, row);
+      const action = problem ? 'refused' : !row ? 'new' : differs(values, row) ? 'change' : 'same';
+      return { entry: index + 1, action, name: values.name, address: entry.address, problem, known: row, values };
+    });
+  }
+
+  private apply(planned: Planned[]): void {
+    const now = this.clock.now();
+    this.people.transaction(() => {
+      const undo: Undo = { created: [], before: [] };
+      for (const { action, known, address, values } of planned) {
+        if (action === 'new') {
+          const id = this.people.ensure({ name: values.name, address }, now);
+          this.people.set(id, values);
+          undo.created.push(id);
+        } else if (action === 'change') {
+          const { id, name, firm, phone, zone, note, doNotTrack } = known!;
+          undo.before.push({ id, name, firm, phone, zone, note, doNotTrack });
+          this.people.set(id, values);
+        }
+      }
+      this.settings.set(LAST, undo);
+    });
+  }
+}
+
+/** What is known, with what the file says instead; an empty cell says nothing, and nobody’s wish is taken back. */
+function merged(entry: Entry, row: PersonRowStored | undefined): Omit<Known, 'id'> {
+  return {
+    name: entry.name || row?.name || '',
+    firm: entry.firm || row?.firm || '',
+    phone: entry.phone || row?.phone || '',
+    zone: entry.zone || row?.zone || '',
+    note: entry.note || row?.note || '',
+    doNotTrack: isYes(entry.doNotTrack) || (row?.doNotTrack ?? false),
+  };
+}
+
+function differs(values: Omit<Known, 'id'>, row: PersonRowStored): boolean {
+  return Object.entries(values).some(([field, value]) => row[field as keyof PersonRowStored] !== value);
+}
+
+const PHONE = /^[\d\s()+./-]{0,40}$/;
+
+function problemOf({ name, address, firm, phone, zone, note }: Entry): string | null {
+  if (address === '') return 'It has no address.';
+  const wrong = addressProblem(address);
+  if (wrong) return wrong;
+  if (name.length > MESSAGE_LIMITS.nameLength || firm.length > MESSAGE_LIMITS.nameLength)
+    return `A name has at most ${MESSAGE_LIMITS.nameLength} characters.`;
+  if (!PHONE.test(phone)) return `“${phone}” is no phone number.`;
+  if (zone !== '' && !isTimeZone(zone)) return `“${zone}” is no time zone. Name it like Europe/Helsinki.`;
+  return note.length > MESSAGE_LIMITS.noteLength ? `A note has at most ${MESSAGE_LIMITS.noteLength} characters.` : null;
+}

@@ -1,0 +1,34 @@
+import { Controller, Get, Param, ParseIntPipe } from '@nestjs/common';
+import { ApiOperation, ApiTags } from '@nestjs/swagger';
+import type { PersonReading } from '@kiraku/core/contract';
+import { notFound } from '../http/problem.js';
+import { MessagesRepository } from '../messages/messages.repository.js';
+import { EventsRepository } from '../tracking/events.repository.js';
+import { PeopleRepository } from './people.repository.js';
+
+/** As many letters as a page shows at once; the list has them all. */
+const MOST_LETTERS = 30;
+
+@ApiTags('people')
+@Controller('api/people')
+export class ReadingController {
+  constructor(
+    private readonly people: PeopleRepository,
+    private readonly events: EventsRepository,
+    private readonly messages: MessagesRepository,
+  ) {}
+
+  @Get(':id/reading')
+  @ApiOperation({ summary: 'When and with what somebody reads, and what became of all they were sent' })
+  reading(@Param('id', ParseIntPipe) id: number): PersonReading {
+    if (!this.people.find(id)) throw notFound('person');
+    const { ids, total, firstSentAt } = this.messages.ofPerson(id, MOST_LETTERS);
+    return {
+      ...this.events.ofPerson(id),
+      firstSentAt,
+      messages: this.messages.summariesOf(ids),
+      messagesTotal: total,
+      merged: this.people.merged(id),
+    };
+  }
+}

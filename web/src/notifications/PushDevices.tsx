@@ -1,0 +1,67 @@
+import { Alert, Button } from 'antd';
+import { useState } from 'react';
+import { problemOf } from '../app/api.js';
+import { When } from '../ui/When.js';
+import { useAddDeviceMutation, usePushQuery, useRemoveDeviceMutation, useTryDeviceMutation } from './noticesApi.js';
+import { askSystem, subscribePush } from './system.js';
+
+/** Browsers that are told although no window of Kiraku is open in them. */
+export function PushDevices() {
+  const { data } = usePushQuery(null);
+  const [add, adding] = useAddDeviceMutation();
+  const [remove] = useRemoveDeviceMutation();
+  const [tryOut, trial] = useTryDeviceMutation();
+  const [problem, setProblem] = useState<string | null>(null);
+
+  const register = async () => {
+    setProblem(null);
+    const state = await askSystem();
+    if (state !== 'granted') return setProblem('This browser shows no notices of Kiraku, so it cannot be told.');
+    try {
+      await add(await subscribePush(data!.publicKey)).unwrap();
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : problemOf(error as never).detail);
+    }
+  };
+
+  return (
+    <>
+      <p className="soft">
+        A browser is told by its maker’s push service, which carries the notice without being able to read it.
+      </p>
+      <ul className="settings-list">
+        {data?.devices.map(({ id, name, createdAt, toldAt }) => (
+          <li key={id}>
+            <span>
+              {name}{' '}
+              <span className="soft">
+                {toldAt === null ? 'not told yet, since ' : 'told '}
+                <When at={toldAt ?? createdAt} />
+              </span>
+            </span>
+            <span>
+              <Button type="link" size="small" onClick={() => void tryOut(id)}>
+                Try it
+              </Button>
+              <Button type="link" size="small" onClick={() => void remove(id)}>
+                Remove
+              </Button>
+            </span>
+          </li>
+        ))}
+      </ul>
+      {(problem ?? trial.error) && (
+        <Alert
+          type="warning"
+          showIcon
+          className="form-problem"
+          title={problem ?? problemOf(trial.error!).detail}
+          role="alert"
+        />
+      )}
+      <Button loading={adding.isLoading} disabled={!data} onClick={() => void register()}>
+        Tell this browser, too
+      </Button>
+    </>
+  );
+}

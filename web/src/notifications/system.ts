@@ -1,0 +1,70 @@
+import type { Notice } from '@kiraku/core/contract';
+import type { PushTarget } from './noticesApi.js';
+
+/** Whether the system tells in this browser: `unsupported` where the page did not come over TLS, or it never can. */
+export type SystemState = NotificationPermission | 'unsupported';
+
+const WORKER = '/service-worker.js';
+
+export function systemState(): SystemState {
+  const can = 'Notification' in window && 'serviceWorker' in navigator;
+  return can ? Notification.permission : 'unsupported';
+}
+
+/** Asks for the permission; call it at the press of a button. */
+export async function askSystem(): Promise<SystemState> {
+  if (systemState() === 'unsupported') return 'unsupported';
+  await Notification.requestPermission();
+  await startWorker();
+  return Notification.permission;
+}
+
+/** Starts what shows notices and takes pushes, where it may. */
+export async function startWorker(): Promise<void> {
+  if (systemState() === 'granted') await navigator.serviceWorker.register(WORKER);
+}
+
+/** Tells by the system. What has the same tag is replaced. */
+export async function showSystem({ title, detail, tag, messageId }: Notice): Promise<void> {
+  if (systemState() !== 'granted') return;
+  const worker = await navigator.serviceWorker.ready;
+  await worker.showNotification(title, { body: detail, tag, data: { path: `/sent/${messageId}` }, icon: '/mark.svg' });
+}
+
+export async function withdrawSystem(tag: string): Promise<void> {
+  if (systemState() !== 'granted') return;
+  const worker = await navigator.serviceWorker.getRegistration();
+  for (const shown of (await worker?.getNotifications({ tag })) ?? []) shown.close();
+}
+
+/** Calls with the path of a notice of the system that was pressed. */
+export function onSystemPressed(go: (path: string) => void): () => void {
+  if (!('serviceWorker' in navigator)) return () => undefined;
+  const listener = ({ data }: MessageEvent<{ path?: string }>) => {
+    if (typeof data?.path === 'string' && data.path.startsWith('/')) go(data.path);
+  };
+  navigator.serviceWorker.addEventListener('message', listener);
+  return () => navigator.serviceWorker.removeEventListener('message', listener);
+}
+
+/**
+ * Has this browser told also when no window of Kiraku is open.
+ *
+ * @throws Error in words where its push service cannot be reached
+ */
+export async function subscribePush(publicKey: string): Promise<PushTarget> {
+  const worker = await navigator.serviceWorker.ready;
+  const subscription = await worker.pushManager
+    .subscribe({ userVisibleOnly: true, applicationServerKey: publicKey })
+    .catch((cause: unknown) => {
+      throw new Error('The push service of this browser could not be reached.', { cause });
+    });
+  const { endpoint, keys } = subscription.toJSON();
+  return { name: browserName(), endpoint: endpoint!, p256dh: keys!['p256dh']!, auth: keys!['auth']! };
+}
+
+function browserName(): string {
+  const { userAgentData, userAgent } = navigator as Navigator & { userAgentData?: { platform: string } };
+  const system = userAgentData?.platform ?? /\(([^;)]+)/.exec(userAgent)?.[1] ?? 'this device';
+  return `A browser on ${system}`.slice(0, 120);
+}

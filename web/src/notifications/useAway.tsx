@@ -1,0 +1,135 @@
+import { App } from 'antd';
+import { useCallback, useEffect, useRef, type RefObject } from 'react';
+import { Link } from 'react-router';
+import type { Notice, NoticesView } from '@kiraku/core/contract';
+import { isQuiet } from '@kiraku/core/notifications';
+import { SECOND } from '@kiraku/core/time';
+import { useAppDispatch, useAppSelector } from '../app/store.js';
+import { When } from '../ui/When.js';
+import { awaySlice } from './awaySlice.js';
+import { useLazyMissedQuery, useSeenMutation } from './noticesApi.js';
+
+/** What was seen is reported after as long, so that a burst is one report. */
+const REPORT_MS = SECOND;
+const MISSED = 'missed';
+/** Windows of one browser tell each other that somebody looked. */
+const CHANNEL = 'kiraku.looked';
+
+/** Whether somebody can be looking at this window. */
+export function isLookedAt(): boolean {
+  return document.visibilityState === 'visible' && document.hasFocus();
+}
+
+/**
+ * Keeps what came while nobody looked: counts it, and lists it once when somebody comes back, also after a break of the
+ * live stream, and when quiet hours end.
+ *
+ * @param shown tags of the notices that stand in the page this moment
+ * @returns to be called with what has just come
+ */
+export function useAway(
+  shown: RefObject<ReadonlySet<string>>,
+  settings: NoticesView | undefined,
+): (notices: Notice[]) => void {
+  const { notification } = App.useApp();
+  const dispatch = useAppDispatch();
+  const live = useAppSelector((root) => root.live);
+  const [loadMissed] = useLazyMissedQuery();
+  const [seen] = useSeenMutation();
+  const channel = useRef<BroadcastChannel>(undefined);
+  const report = useRef<{ timer?: number; eventId: number }>({ eventId: 0 });
+  const latest = useRef(settings);
+  useEffect(() => {
+    latest.current = settings;
+  });
+
+  const saw = useCallback(
+    (eventId: number) => {
+      report.current.eventId = Math.max(eventId, report.current.eventId);
+      report.current.timer ??= window.setTimeout(() => {
+        report.current.timer = undefined;
+        void seen(report.current.eventId);
+        channel.current?.postMessage(null);
+      }, REPORT_MS);
+    },
+    [seen],
+  );
+
+  const comeBack = useCallback(async () => {
+    if (!isLookedAt() || isQuietNow(latest.current)) return;
+    dispatch(awaySlice.actions.looked());
+    const { data } = await loadMissed(null);
+    const [newest] = data?.notices ?? [];
+    if (!data || !newest) return;
+    saw(newest.eventId);
+    const unseen = data.notices.filter(({ tag }) => !shown.current.has(tag));
+    if (unseen.length > 0) {
+      notification.open({
+        key: MISSED,
+        title: 'While you were away',
+        description: <Missed notices={unseen} leftOut={data.leftOut} put={() => notification.destroy(MISSED)} />,
+        duration: false,
+        role: 'status',
+      });
+    }
+  }, [dispatch, loadMissed, notification, saw, shown]);
+
+  useEffect(() => {
+    channel.current = new BroadcastChannel(CHANNEL);
+    channel.current.addEventListener('message', () => dispatch(awaySlice.actions.looked()));
+    return () => channel.current?.close();
+  }, [dispatch]);
+
+  useEffect(() => {
+    const back = () => void comeBack();
+    document.addEventListener('visibilitychange', back);
+    window.addEventListener('focus', back);
+    return () => {
+      document.removeEventListener('visibilitychange', back);
+      window.removeEventListener('focus', back);
+    };
+  }, [comeBack]);
+
+  // At the beginning, and after each break.
+  useEffect(() => {
+    if (live === 'live' && settings) void comeBack();
+  }, [live, settings, comeBack]);
+
+  return useCallback(
+    (notices) => {
+      const told = notices.filter(({ kind }) => kind !== null);
+      if (told.length === 0) return;
+      if (isLookedAt() && !isQuietNow(latest.current)) saw(told.at(-1)!.eventId);
+      else dispatch(awaySlice.actions.came(told.length));
+    },
+    [dispatch, saw],
+  );
+}
+
+function isQuietNow(settings: NoticesView | undefined): boolean {
+  return settings !== undefined && isQuiet(settings, Date.now());
+}
+
+function Missed({ notices, leftOut, put }: { notices: Notice[]; leftOut: number; put(): void }) {
+  return (
+    <>
+      <ul className="missed">
+        {notices.map(({ tag, messageId, title, at }) => (
+          <li key={tag}>
+            <Link to={`/sent/${messageId}`} onClick={put}>
+              {title}
+            </Link>{' '}
+            <span className="soft">
+              <When at={at} />
+            </span>
+          </li>
+        ))}
+      </ul>
+      {leftOut > 0 && (
+        <Link to="/sent" onClick={put}>
+          and {leftOut} more
+        </Link>
+      )}
+    </>
+  );
+}
