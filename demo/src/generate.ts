@@ -140,9 +140,16 @@ async function live(
 
 function meetPeople(people: PeopleRepository, now: number): void {
   PEOPLE.forEach(({ name, address, firm }, index) =>
-    people.set(people.ensure({ name, address }, now), { firm, phone: phoneOf(index) }),
+    people.set(people.ensure({ name, address }, now), {
+      firm,
+      phone: phoneOf(index),
+      zone: ZONES[index % ZONES.length]!,
+    }),
   );
 }
+
+/** Of every other one it is known where they live. */
+const ZONES = ['Europe/London', '', 'Europe/Dublin', ''];
 
 /** Of the numbers that are kept free for stories. */
 function phoneOf(index: number): string {

@@ -21,6 +21,7 @@ export const api = createApi({
       'Today',
       'Notices',
       'Push',
+      'People',
     ] as const),
   ],
   keepUnusedDataFor: 300,

@@ -37,6 +37,7 @@ export const router = createBrowserRouter([
           { path: '/drafts', lazy: page(() => import('../drafts/DraftsPage.js')) },
           { path: '/templates', lazy: page(() => import('../templates/TemplatesPage.js')) },
           { path: '/outbox', lazy: page(() => import('../outbox/OutboxPage.js')) },
+          { path: '/people', lazy: page(() => import('../people/PeoplePage.js')) },
           { path: '/people/:id', lazy: page(() => import('../people/PersonPage.js')) },
           { path: '/settings', lazy: page(() => import('../settings/SettingsPage.js')) },
           { path: '/settings/notices', lazy: page(() => import('../notifications/NoticesPage.js')) },

@@ -1,4 +1,4 @@
-import { Alert, App, Button, Form, Input, Skeleton, Switch } from 'antd';
+import { Alert, App, Button, Form, Input, Select, Skeleton, Switch } from 'antd';
 import { useNavigate, useParams } from 'react-router';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { counted, whenWords } from '@kiraku/core/time';
@@ -15,24 +15,40 @@ import {
 } from '../privacy/privacyApi.js';
 import { FormEnd } from '../settings/FormEnd.js';
 import '../settings/settings.css';
+import './people.css';
+import { Reading } from './Reading.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
+import { telOf } from '../ui/telOf.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
 
-/** One person: whether they are tracked, and what is known of them, to be handed out or erased. */
+const ZONES = [
+  { value: '', label: 'Not known' },
+  ...Intl.supportedValuesOf('timeZone').map((zone) => ({ value: zone, label: zone.replaceAll('_', ' ') })),
+];
+
+/** One person: what became of all they were sent, who they are, and what is known of them. */
 export default function PersonPage() {
   const id = Number(useParams()['id']);
   const { data, error, refetch } = usePersonQuery(id);
+  const navigate = useNavigate();
   usePageTitle(data ? personWords(data) : '');
   if (!data)
     return error ? <LoadFailed error={error} retry={() => void refetch()} /> : <Skeleton active title={false} />;
   return (
     <>
-      <h1>{personWords(data)}</h1>
+      <div className="list-head">
+        <h1>{personWords(data)}</h1>
+        {data.phone && <Button href={telOf(data.phone)}>Call {data.phone}</Button>}
+        <Button onClick={() => void navigate(`/write?${new URLSearchParams({ to: data.address, name: data.name })}`)}>
+          Write to them
+        </Button>
+      </div>
       <p className="page-sentence">
         {[data.name && data.address, data.firm].filter(Boolean).join(', ')}
         {data.name || data.firm ? '. ' : ''}
         {counted(data.letters, 'letter')}, {counted(data.events, 'happening')}.
       </p>
+      <Reading person={data} />
       <div className="settings">
         <section aria-labelledby="person-details">
           <h2 id="person-details">Who they are</h2>
@@ -51,13 +67,13 @@ export default function PersonPage() {
   );
 }
 
-function Details({ person: { id, name, firm, phone, note, silencedAt } }: { person: PersonSheet }) {
+function Details({ person: { id, name, firm, phone, zone, note, silencedAt } }: { person: PersonSheet }) {
   const [save, result] = useSavePersonMutation();
   return (
     <Form<PersonDetails>
       layout="vertical"
       requiredMark={false}
-      initialValues={{ name, firm, phone, note, silenced: silencedAt !== null }}
+      initialValues={{ name, firm, phone, zone, note, silenced: silencedAt !== null }}
       onFinish={(details) => void save({ id, ...details })}
     >
       <Form.Item name="name" label="Name">
@@ -68,6 +84,9 @@ function Details({ person: { id, name, firm, phone, note, silencedAt } }: { pers
       </Form.Item>
       <Form.Item name="phone" label="Phone" extra="Called from Today in one press.">
         <Input type="tel" maxLength={40} />
+      </Form.Item>
+      <Form.Item name="zone" label="Time zone" extra="By its clocks their hours of reading are told.">
+        <Select options={ZONES} showSearch virtual placeholder="Not known" />
       </Form.Item>
       <Form.Item name="note" label="For yourself">
         <Input.TextArea

@@ -4,7 +4,7 @@ import { api } from '../app/api.js';
 export type PersonSheet = PersonData['person'] & { letters: number; events: number };
 
 /** What the sender may say of somebody. */
-export type PersonDetails = Pick<PersonSheet, 'name' | 'firm' | 'phone' | 'note'> & { silenced: boolean };
+export type PersonDetails = Pick<PersonSheet, 'name' | 'firm' | 'phone' | 'zone' | 'note'> & { silenced: boolean };
 
 export const privacyApi = api.injectEndpoints({
   endpoints: (build) => ({
@@ -16,7 +16,7 @@ export const privacyApi = api.injectEndpoints({
     person: build.query<PersonSheet, number>({ query: (id) => `people/${id}`, providesTags: ['Person'] }),
     savePerson: build.mutation<undefined, { id: number } & PersonDetails>({
       query: ({ id, ...body }) => ({ url: `people/${id}`, method: 'PUT', body }),
-      invalidatesTags: (_result, error) => (error ? [] : ['Person', 'Message', 'Today', 'Recent']),
+      invalidatesTags: (_result, error) => (error ? [] : ['Person', 'People', 'Message', 'Today', 'Recent']),
     }),
     setDoNotTrack: build.mutation<undefined, { id: number; doNotTrack: boolean }>({
       query: ({ id, doNotTrack }) => ({ url: `people/${id}/tracking`, method: 'PUT', body: { doNotTrack } }),

@@ -4,6 +4,7 @@ import { Link, useNavigate } from 'react-router';
 import type { Proposal } from '@kiraku/core/contract';
 import { isHappening, personWords } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
+import { telOf } from '../ui/telOf.js';
 import { Trail } from '../ui/Trail.js';
 import { useUndo } from '../ui/useUndo.js';
 import { useAnswerMutation } from '../write/draftsApi.js';
@@ -43,7 +44,7 @@ export function ProposalRow({ proposal: { person, message, parts, score, lastAt 
           <Button
             size="small"
             type={isHappening(lastAt, now) ? 'primary' : 'default'}
-            href={`tel:${person.phone.replace(/[^+\d]/g, '')}`}
+            href={telOf(person.phone)}
             aria-label={`Call ${who}`}
           >
             Call

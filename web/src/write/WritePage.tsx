@@ -1,6 +1,6 @@
 import { Skeleton } from 'antd';
 import { useCallback, useMemo, useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
 import type { DraftContent } from '@kiraku/core/contract';
 import { BLANK_CONTENT } from '@kiraku/core/message';
 import { useSignaturesQuery, useWritingQuery } from '../settings/settingsApi.js';
@@ -33,17 +33,20 @@ export default function WritePage() {
   return <Draft key={id} id={Number(id)} blank={blank} onAdded={goOn} />;
 }
 
-/** What a new letter begins with, by the settings; undefined until they are known. */
+/** What a new letter begins with, by the settings, and to whom, by the address; undefined until they are known. */
 function useBlank() {
   const writing = useWritingQuery(null);
   const signatures = useSignaturesQuery(null);
+  const [params] = useSearchParams();
+  const [address, name] = [params.get('to'), params.get('name') ?? ''];
   const blank = useMemo(() => {
     if (!writing.data || !signatures.data) return undefined;
     const { signatureId, disclosure, ...switches } = writing.data;
     void disclosure;
     const signature = signatures.data.find((one) => one.id === signatureId);
-    return { ...BLANK_CONTENT, ...switches, html: signature ? `<p></p>${signature.html}` : '' };
-  }, [writing.data, signatures.data]);
+    const recipients = address === null ? [] : [{ kind: 'to' as const, name, address }];
+    return { ...BLANK_CONTENT, ...switches, recipients, html: signature ? `<p></p>${signature.html}` : '' };
+  }, [writing.data, signatures.data, address, name]);
   const refetch = () => {
     void writing.refetch();
     void signatures.refetch();

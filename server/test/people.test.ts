@@ -1,0 +1,256 @@
+import { parse } from 'csv-parse/sync';
+import fc from 'fast-check';
+import type { Duplicates, FirmRow, ImportReport, PeoplePage, PersonReading } from '@kiraku/core/contract';
+import { guessColumns, PERSON_FIELDS } from '@kiraku/core/people';
+import { MINUTE } from '@kiraku/core/time';
+import { readCards, readCsv, writeCards, writeCsv, type Entry } from '@kiraku/server/people/sheets';
+import { Desk, MailServer, threadsOf, to } from './harness.js';
+
+let mail: MailServer;
+let desk: Desk;
+
+beforeAll(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+});
+afterAll(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+
+const directory = (words: string, order = 'name') =>
+  desk.json<PeoplePage>('GET', `/api/people/directory?${new URLSearchParams({ words, order })}`);
+const idOf = async (address: string) => (await directory(address)).people[0]!.id;
+const reading = (id: number) => desk.json<PersonReading>('GET', `/api/people/${id}/reading`);
+const bring = (text: string, more: object = {}) =>
+  desk.json<ImportReport>('POST', '/api/people/import', {
+    ...{ format: 'csv', text, columns: null, apply: false },
+    ...more,
+  });
+
+/** A letter that its recipient has opened. */
+async function read(address: string, name: string, subject: string): Promise<number> {
+  const { id } = await desk.send({ recipients: [to(address, name)], subject });
+  await desk.sent(id);
+  desk.clock.advance(10 * MINUTE);
+  const received = mail.received.findLast((one) => one.to.includes(address))!;
+  await desk.visit(threadsOf(received).image!);
+  return id;
+}
+
+describe('the list of people', () => {
+  test('says what each did over all their letters, and finds by a part of name, address or firm', async () => {
+    await read('ada@list.example', 'Ada List', 'One');
+    await read('ada@list.example', 'Ada List', 'Two');
+    const { people, total } = await directory('ada@list');
+    expect(total).toBe(1);
+    expect(people).toMatchObject([{ name: 'Ada List', messages: 2, opens: 2, clicks: 0, doNotTrack: false }]);
+    const { looks, devices, messages, messagesTotal, marks } = await reading(people[0]!.id);
+    expect(looks).toHaveLength(2);
+    expect(devices).toMatchObject([{ program: expect.stringContaining('Firefox'), looks: 2 }]);
+    expect(messages.map(({ subject }) => subject)).toEqual(['Two', 'One']);
+    expect(messagesTotal).toBe(2);
+    expect(marks.map(({ kind }) => kind)).toEqual(['opened', 'opened']);
+    expect((await desk.call('GET', '/api/people/999999/reading')).status).toBe(404);
+  });
+
+  test('firms are told by the domain', async () => {
+    await bring(
+      'name,email,firm\nOne,one@firm.example,Felt & Co\nTwo,two@firm.example,\nThree,three@sub.firm.example,',
+      {
+        apply: true,
+      },
+    );
+    const firms = await desk.json<FirmRow[]>('GET', '/api/people/firms?words=firm.example');
+    expect(firms).toEqual([
+      { domain: 'firm.example', firm: 'Felt & Co', people: 2, messages: 0 },
+      { domain: 'sub.firm.example', firm: '', people: 1, messages: 0 },
+    ]);
+  });
+
+  test('pages follow each other without a gap', async () => {
+    const rows = Array.from(
+      { length: 230 },
+      (_, index) => `P${String(index).padStart(3, '0')},p${index}@pages.example`,
+    );
+    await bring(['name,address', ...rows].join('\n'), { apply: true });
+    const names: string[] = [];
+    for (let offset = 0; offset < 230; offset += 100) {
+      const page = await desk.json<PeoplePage>('GET', `/api/people/directory?words=pages.example&offset=${offset}`);
+      names.push(...page.people.map(({ name }) => name));
+    }
+    expect(names).toEqual(rows.map((row) => row.split(',')[0]));
+  });
+});
+
+describe('two who are one', () => {
+  test('are found by their name, made one with all their letters, and parted again', async () => {
+    await read('bo@work.example', 'Bo Twice', 'To work');
+    await read('bo@home.example', 'Bo Twice', 'To home');
+    const [home, work] = [await idOf('bo@home'), await idOf('bo@work')];
+    const same = await desk.json<Duplicates[]>('GET', '/api/people/duplicates');
+    expect(
+      same
+        .find(({ name }) => name === 'Bo Twice')
+        ?.people.map(({ id }) => id)
+        .sort(),
+    ).toEqual([work, home].sort());
+
+    expect((await desk.call('POST', `/api/people/${home}/merge`, { into: work })).status).toBe(204);
+    expect(await reading(work)).toMatchObject({ messagesTotal: 2, merged: [{ id: home, address: 'bo@home.example' }] });
+    expect((await directory('bo@')).people).toMatchObject([{ id: work, messages: 2, opens: 2 }]);
+
+    // What goes to the other address from now on is theirs, too, and so is their wish.
+    await read('bo@home.example', 'Bo Twice', 'Again to home');
+    expect((await reading(work)).messagesTotal).toBe(3);
+    await desk.call('PUT', `/api/people/${work}/tracking`, { doNotTrack: true });
+    expect(await desk.json('GET', '/api/people/not-tracked?addresses=bo@home.example')).toEqual(['bo@home.example']);
+    await desk.call('PUT', `/api/people/${work}/tracking`, { doNotTrack: false });
+
+    expect((await desk.call('POST', `/api/people/${home}/part`, { into: work })).status).toBe(204);
+    expect((await reading(home)).messages.map(({ subject }) => subject)).toEqual(['Again to home', 'To home']);
+    expect((await reading(work)).messages.map(({ subject }) => subject)).toEqual(['To work']);
+    expect((await directory('bo@')).people.map(({ messages }) => messages).sort()).toEqual([1, 2]);
+  });
+
+  test('nobody is merged into themself or nobody', async () => {
+    const id = await idOf('ada@list');
+    expect((await desk.call('POST', `/api/people/${id}/merge`, { into: id })).status).toBe(422);
+    expect((await desk.call('POST', `/api/people/${id}/merge`, { into: 999_999 })).status).toBe(404);
+    expect((await desk.call('POST', `/api/people/${id}/part`, { into: id })).status).toBe(404);
+  });
+
+  test('whoever is erased is erased at all their addresses', async () => {
+    await read('cy@one.example', 'Cy Gone', 'First');
+    const other = await read('cy@two.example', 'Cy Gone', 'Second');
+    const [one, two] = [await idOf('cy@one'), await idOf('cy@two')];
+    await desk.call('POST', `/api/people/${two}/merge`, { into: one });
+    expect((await desk.call('DELETE', `/api/people/${one}`)).status).toBe(204);
+    expect((await directory('cy@')).total).toBe(0);
+    expect((await desk.call('GET', `/api/messages/${other}`)).status).toBe(404);
+    expect(desk.sqlite.prepare("select count(*) from person where address like 'cy@%'").pluck().get()).toBe(0);
+  });
+});
+
+describe('bringing people in', () => {
+  const SHEET = [
+    'Company;Full name;E-mail;Mobile;Time zone',
+    'Loud Hall;Dee New;dee@bring.example;+44 1632 960555;Europe/Helsinki',
+    ';Nobody;;;',
+    ';Wrong;not an address;;',
+    ';Again;DEE@bring.example;;',
+    ';Odd;odd@bring.example;;Nowhere/Land',
+  ].join('\r\n');
+
+  test('is looked at first, done then, and taken back', async () => {
+    const look = await bring(SHEET);
+    expect(look).toMatchObject({
+      ...{ heads: ['Company', 'Full name', 'E-mail', 'Mobile', 'Time zone'], applied: false },
+      counts: { new: 1, change: 0, same: 0, refused: 4 },
+      columns: { firm: 0, name: 1, address: 2, phone: 3, zone: 4, note: -1, doNotTrack: -1 },
+    });
+    expect(look.rows.map(({ problem }) => problem)).toEqual([
+      'It has no address.',
+      expect.stringContaining('not an address'),
+      'The same address stands above.',
+      '“Nowhere/Land” is no time zone. Name it like Europe/Helsinki.',
+      null,
+    ]);
+    expect((await directory('bring.example')).total).toBe(0);
+
+    await bring(SHEET, { apply: true });
+    expect((await directory('bring.example')).people).toMatchObject([
+      { name: 'Dee New', firm: 'Loud Hall', phone: '+44 1632 960555', zone: 'Europe/Helsinki' },
+    ]);
+    expect((await bring(SHEET)).counts).toMatchObject({ new: 0, same: 1 });
+
+    // What the file does not say stays; what it says is new stands instead, until it is taken back.
+    const change = 'address,firm,do not track\ndee@bring.example,Quiet Hall,yes';
+    expect((await bring(change, { apply: true })).counts.change).toBe(1);
+    const changed = (await directory('bring.example')).people[0]!;
+    expect(changed).toMatchObject({ name: 'Dee New', firm: 'Quiet Hall', doNotTrack: true });
+    await desk.json('POST', '/api/people/import/undo');
+    expect((await directory('bring.example')).people[0]).toMatchObject({ firm: 'Loud Hall', doNotTrack: false });
+    expect((await desk.call('POST', '/api/people/import/undo')).status).toBe(422);
+  });
+
+  test('new people are gone again when it is taken back, but not who was written to meanwhile', async () => {
+    await bring('name,email\nEl,el@back.example\nFi,fi@back.example', { apply: true });
+    await desk.sent((await desk.send({ recipients: [to('fi@back.example')] })).id);
+    expect(await desk.json('POST', '/api/people/import/undo')).toEqual({ removed: 1 });
+    expect((await directory('back.example')).people.map(({ name }) => name)).toEqual(['Fi']);
+  });
+
+  test('other columns are chosen, cards are read, and what is neither is refused in words', async () => {
+    const text = 'a,b\ngil@cards.example,Gil';
+    const columns = { ...guessColumns([]), address: 0, name: 1 };
+    expect((await bring(text, { columns })).rows).toMatchObject([
+      { name: 'Gil', address: 'gil@cards.example', action: 'new' },
+    ]);
+    const cards = [
+      'BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Hal Card\r\nEMAIL;TYPE=work:hal@cards.example\r\nORG:Hall\\, Sons;Sales\r\nTEL;VALUE=uri:tel:+44-1632-960001\r\nEND:VCARD\r\n',
+      'BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Ida Old\r\nN:Old;Ida;;;\r\nEMAIL;TYPE=INTERNET:ida@cards.example\r\nEND:VCARD\r\n',
+    ].join('');
+    expect((await bring(cards, { format: 'vcard', apply: true })).counts.new).toBe(2);
+    expect((await directory('hal@cards')).people[0]).toMatchObject({ firm: 'Hall, Sons', phone: '+44-1632-960001' });
+    for (const [format, wrong] of [
+      ['vcard', 'no cards at all'],
+      ['csv', 'name,email\n"never closed'],
+    ]) {
+      const response = await desk.call('POST', '/api/people/import', {
+        format,
+        text: wrong,
+        columns: null,
+        apply: true,
+      });
+      expect([response.status, await response.text()]).toEqual([422, expect.stringMatching(/can be read/)]);
+    }
+  });
+});
+
+describe('taking people away', () => {
+  test('a sheet and cards bring the same people back', async () => {
+    const sheet = await (await desk.call('GET', '/api/people/people.csv')).text();
+    const cards = await (await desk.call('GET', '/api/people/people.vcf')).text();
+    const { total } = await directory('');
+    for (const [format, text] of [
+      ['csv', sheet],
+      ['vcard', cards],
+    ] as const) {
+      const { counts } = await bring(text, { format });
+      expect(counts).toEqual({ new: 0, change: 0, same: total, refused: 0 });
+    }
+  });
+
+  const entry: fc.Arbitrary<Entry> = fc
+    .record(
+      Object.fromEntries(
+        PERSON_FIELDS.map((field) => [
+          field,
+          fc.string({ unit: fc.constantFrom(...'abcé漢 ,;:"\'\\=+-@\n'), maxLength: 12 }).map((text) => text.trim()),
+        ]),
+      ) as Record<keyof Entry, fc.Arbitrary<string>>,
+    )
+    .map((one) => ({ ...one, address: `${one.address.length}@round.example`, doNotTrack: '' }));
+  // One leading apostrophe before such a sign is the mark itself, which cannot be told from the value’s own.
+  const plain = entry.filter((one) => Object.values(one).every((value) => !/^'[=+\-@]/.test(value)));
+
+  test('whatever stands in a field comes back from a sheet, and is no formula there', () => {
+    fc.assert(
+      fc.property(fc.array(plain, { minLength: 1, maxLength: 5 }), (people) => {
+        const text = writeCsv(people, true);
+        expect(readCsv(text, null).entries).toEqual(people);
+        for (const cells of parse(text) as string[][]) for (const cell of cells) expect(cell).not.toMatch(/^[=+\-@]/);
+      }),
+    );
+  });
+
+  test('and from cards', () => {
+    const named = plain.map((one) => ({ ...one, name: one.name || 'A name', firm: one.firm.replaceAll(';', '') }));
+    fc.assert(
+      fc.property(fc.array(named, { minLength: 1, maxLength: 5 }), (people) => {
+        expect(readCards(writeCards(people)).entries).toEqual(people.map((one) => ({ ...one, firm: one.firm.trim() })));
+      }),
+    );
+  });
+});

@@ -1,0 +1,63 @@
+import { Button } from 'antd';
+import { useState } from 'react';
+import type { Duplicates } from '@kiraku/core/contract';
+import { counted } from '@kiraku/core/time';
+import { useUndo } from '../ui/useUndo.js';
+import { useDuplicatesQuery, useMergeMutation, usePartMutation } from './peopleApi.js';
+
+/** Says that some people may be one, and makes them one. */
+export function DuplicatesHint() {
+  const { data = [] } = useDuplicatesQuery(null);
+  const [open, setOpen] = useState(false);
+  if (data.length === 0) return null;
+  return (
+    <div className="duplicates">
+      <p>
+        {counted(data.length, 'name stands', 'names stand')} more than once.{' '}
+        <Button type="link" size="small" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open ? 'Later' : 'Look at them'}
+        </Button>
+      </p>
+      {open && (
+        <ul className="people-list">
+          {data.map((same) => (
+            <Same key={same.people[0]!.id} same={same} />
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+function Same({ same: { name, people } }: { same: Duplicates }) {
+  const [merge, { isLoading }] = useMergeMutation();
+  const [part] = usePartMutation();
+  const tell = useUndo();
+  const [main, ...others] = people;
+  const makeOne = async () => {
+    for (const { id } of others) await merge({ id, into: main!.id }).unwrap();
+    tell({
+      key: `merged ${main!.id}`,
+      title: `${name} is one person now`,
+      description: `Written to at ${main!.address}.`,
+      undo: async () => {
+        for (const { id } of others) await part({ id, into: main!.id });
+      },
+    });
+  };
+  return (
+    <li className="duplicates-row">
+      <span>
+        <b>{name}</b>{' '}
+        {people.map(({ id, address, messages }) => (
+          <span key={id} className="soft">
+            {address} ({counted(messages, 'letter')}){' '}
+          </span>
+        ))}
+      </span>
+      <Button size="small" loading={isLoading} onClick={() => void makeOne()}>
+        Make them one
+      </Button>
+    </li>
+  );
+}

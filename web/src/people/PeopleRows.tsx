@@ -1,0 +1,67 @@
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { useLayoutEffect, useRef, useState } from 'react';
+import { Link } from 'react-router';
+import type { PersonRow } from '@kiraku/core/contract';
+import { capital, counted, whenWords } from '@kiraku/core/time';
+import { personWords } from '@kiraku/core/tracking';
+import { useNow } from '../app/useNow.js';
+
+const ROW_HEIGHT = 41;
+
+/** The list of people; only the rows near the window are drawn. */
+export function PeopleRows({ people }: { people: PersonRow[] }) {
+  const list = useRef<HTMLUListElement>(null);
+  const [top, setTop] = useState(0);
+  const place = () => setTop(list.current?.offsetTop ?? 0);
+  useLayoutEffect(place, []);
+  const rows = useWindowVirtualizer({
+    count: people.length,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 12,
+    scrollMargin: top,
+    getItemKey: (index) => people[index]!.id,
+  });
+  return (
+    <ul ref={list} className="people-list people-windowed" style={{ height: rows.getTotalSize() }}>
+      {rows.getVirtualItems().map(({ index, key, start }) => (
+        <li
+          key={key}
+          ref={rows.measureElement}
+          data-index={index}
+          aria-setsize={people.length}
+          aria-posinset={index + 1}
+          className="people-row"
+          style={{ transform: `translateY(${start - top}px)` }}
+        >
+          <Row person={people[index]!} />
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Row({ person }: { person: PersonRow }) {
+  const now = useNow();
+  const { id, name, address, firm, messages } = person;
+  return (
+    <>
+      <Link to={`/people/${id}`} className="people-name plain-link">
+        {personWords(person)}
+      </Link>
+      <span className="soft">{[name && address, firm].filter(Boolean).join(', ')}</span>
+      <span className="soft">{deedsWords(person, now)}</span>
+      <span className="figures soft">{counted(messages, 'letter')}</span>
+    </>
+  );
+}
+
+function deedsWords({ doNotTrack, opens, clicks, answers, lastEventAt }: PersonRow, now: number): string {
+  if (lastEventAt === null) return doNotTrack ? 'Not tracked' : '';
+  const parts = [
+    opens > 0 && counted(opens, 'open'),
+    clicks > 0 && counted(clicks, 'click'),
+    answers > 0 && counted(answers, 'answer'),
+  ];
+  const last = `last ${parts.some(Boolean) ? '' : 'happening '}${whenWords(lastEventAt, now)}`;
+  return capital([...parts, last].filter(Boolean).join(', ') + (doNotTrack ? '; not tracked now' : ''));
+}

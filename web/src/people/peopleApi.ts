@@ -1,0 +1,79 @@
+import type {
+  Duplicates,
+  FirmRow,
+  ImportReport,
+  PeopleOrder,
+  PeoplePage,
+  PersonReading,
+  SheetFormat,
+} from '@kiraku/core/contract';
+import type { Columns } from '@kiraku/core/people';
+import { api } from '../app/api.js';
+
+export interface PeopleQuery {
+  words: string;
+  order: PeopleOrder;
+}
+
+interface Bring {
+  format: SheetFormat;
+  text: string;
+  columns: Columns | null;
+  apply: boolean;
+}
+
+/** What shows people, and what names them. */
+const NAMED = ['People', 'Person', 'Message', 'Sent', 'Today'] as const;
+
+export const peopleApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    directory: build.infiniteQuery<PeoplePage, PeopleQuery, number>({
+      query: ({ queryArg: { words, order }, pageParam }) =>
+        `people/directory?${new URLSearchParams({ words, order, offset: String(pageParam) })}`,
+      infiniteQueryOptions: {
+        initialPageParam: 0,
+        getNextPageParam: ({ total }, pages) => {
+          const loaded = pages.reduce((sum, { people }) => sum + people.length, 0);
+          return loaded < total ? loaded : undefined;
+        },
+      },
+      providesTags: ['People'],
+    }),
+    firms: build.query<FirmRow[], string>({
+      query: (words) => `people/firms?${new URLSearchParams({ words })}`,
+      providesTags: ['People'],
+    }),
+    duplicates: build.query<Duplicates[], null>({ query: () => 'people/duplicates', providesTags: ['People'] }),
+    reading: build.query<PersonReading, number>({
+      query: (id) => `people/${id}/reading`,
+      providesTags: ['Person', 'Sent'],
+    }),
+    merge: build.mutation<undefined, { id: number; into: number }>({
+      query: ({ id, into }) => ({ url: `people/${id}/merge`, method: 'POST', body: { into } }),
+      invalidatesTags: (_result, error) => (error ? [] : [...NAMED]),
+    }),
+    part: build.mutation<undefined, { id: number; into: number }>({
+      query: ({ id, into }) => ({ url: `people/${id}/part`, method: 'POST', body: { into } }),
+      invalidatesTags: (_result, error) => (error ? [] : [...NAMED]),
+    }),
+    bringPeople: build.mutation<ImportReport, Bring>({
+      query: (body) => ({ url: 'people/import', method: 'POST', body }),
+      invalidatesTags: (result) => (result?.applied ? [...NAMED] : []),
+    }),
+    undoBringing: build.mutation<{ removed: number }, null>({
+      query: () => ({ url: 'people/import/undo', method: 'POST' }),
+      invalidatesTags: [...NAMED],
+    }),
+  }),
+});
+
+export const {
+  useDirectoryInfiniteQuery,
+  useFirmsQuery,
+  useDuplicatesQuery,
+  useReadingQuery,
+  useMergeMutation,
+  usePartMutation,
+  useBringPeopleMutation,
+  useUndoBringingMutation,
+} = peopleApi;
