@@ -1,4 +1,4 @@
-import type { EventView, Mark } from './event.js';
+import type { EventKind, EventView, Mark } from './event.js';
 import type { Mailbox, Recipient } from './mailbox.js';
 import type { Tally } from './tally.js';
 
@@ -133,6 +133,33 @@ export interface LinkView {
   tracked: boolean;
   clicks: number;
   lastClickAt: number | null;
+}
+
+/** A mark of the chart: by whom, on what. */
+export interface ChartMark extends Mark {
+  messageId: number;
+  copyId: number;
+  device: string | null;
+  system: string | null;
+  program: string | null;
+}
+
+/** This letter only, or the whole conversation that it belongs to. */
+export const HISTORY_SCOPES = ['letter', 'conversation'] as const;
+export type HistoryScope = (typeof HISTORY_SCOPES)[number];
+
+/** Which part of a history is shown. */
+export interface HistoryFilter {
+  scope: HistoryScope;
+  kind: EventKind | null;
+  /** Number of a recipient’s copy, and of a link. */
+  copy: number | null;
+  link: number | null;
+  /** With what was set aside. */
+  aside: boolean;
+  /** From this time on, and before the other; epoch milliseconds. */
+  from: number | null;
+  to: number | null;
 }
 
 export interface MessageDetail {

@@ -11,19 +11,81 @@ import {
   Query,
   StreamableFile,
 } from '@nestjs/common';
-import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
-import { IsString, MaxLength } from 'class-validator';
+import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { Transform } from 'class-transformer';
+import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
-import type { Draft, EventView, MessageDetail } from '@kiraku/core/contract';
+import {
+  EVENT_KINDS,
+  HISTORY_SCOPES,
+  type ChartMark,
+  type Draft,
+  type EventKind,
+  type EventView,
+  type HistoryFilter,
+  type HistoryScope,
+  type MessageDetail,
+  type MessageSummary,
+} from '@kiraku/core/contract';
 import { LETTER_CSP, shownLetter } from './letter.js';
 import { MailsService } from './mails.service.js';
 import { SentService } from './sent.service.js';
 
-class EventsQuery {
-  @ApiProperty({ description: '“at.eventId” of the oldest event that is known' })
+const LATEST_MS = 8.64e15;
+const asNumber = (value: unknown) => (value === undefined ? null : Number(value));
+
+class ScopeQuery {
+  @ApiPropertyOptional({ enum: HISTORY_SCOPES, default: 'letter' })
+  @IsOptional()
+  @IsIn(HISTORY_SCOPES)
+  scope: HistoryScope = 'letter';
+}
+
+class HistoryQuery extends ScopeQuery implements HistoryFilter {
+  @ApiPropertyOptional({ description: '“at.eventId” of the oldest event that is known' })
+  @IsOptional()
   @IsString()
   @MaxLength(40)
-  before: string;
+  before?: string;
+
+  @ApiPropertyOptional({ enum: EVENT_KINDS })
+  @IsOptional()
+  @IsIn(EVENT_KINDS)
+  kind: EventKind | null = null;
+
+  @ApiPropertyOptional({ description: 'Number of a recipient’s copy' })
+  @IsOptional()
+  @Transform(({ value }) => asNumber(value))
+  @IsInt()
+  copy: number | null = null;
+
+  @ApiPropertyOptional({ description: 'Number of a link' })
+  @IsOptional()
+  @Transform(({ value }) => asNumber(value))
+  @IsInt()
+  link: number | null = null;
+
+  @ApiPropertyOptional({ default: true, description: 'With what was set aside' })
+  @IsOptional()
+  @Transform(({ value }) => value !== 'false')
+  @IsBoolean()
+  aside = true;
+
+  @ApiPropertyOptional({ description: 'From this time on; epoch milliseconds' })
+  @IsOptional()
+  @Transform(({ value }) => asNumber(value))
+  @IsInt()
+  @Min(0)
+  @Max(LATEST_MS)
+  from: number | null = null;
+
+  @ApiPropertyOptional({ description: 'Before this time; epoch milliseconds' })
+  @IsOptional()
+  @Transform(({ value }) => asNumber(value))
+  @IsInt()
+  @Min(0)
+  @Max(LATEST_MS)
+  to: number | null = null;
 }
 
 class NoteDto {
@@ -48,9 +110,21 @@ export class MessagesController {
   }
 
   @Get(':id/events')
-  @ApiOperation({ summary: 'Older events of a message, newest first' })
-  events(@Param('id', ParseIntPipe) id: number, @Query() { before }: EventsQuery): EventView[] {
-    return this.sent.eventsBefore(id, before);
+  @ApiOperation({ summary: 'What happened to a message, or to its conversation, newest first' })
+  history(@Param('id', ParseIntPipe) id: number, @Query() { before, ...filter }: HistoryQuery): EventView[] {
+    return this.sent.history(id, filter, before);
+  }
+
+  @Get(':id/marks')
+  @ApiOperation({ summary: 'The marks of its chart, oldest first' })
+  marks(@Param('id', ParseIntPipe) id: number, @Query() { scope }: ScopeQuery): ChartMark[] {
+    return this.sent.marks(id, scope);
+  }
+
+  @Get(':id/conversation')
+  @ApiOperation({ summary: 'The letters of its conversation, the oldest first' })
+  conversation(@Param('id', ParseIntPipe) id: number): MessageSummary[] {
+    return this.sent.conversation(id);
   }
 
   @Get(':id/mail.eml')

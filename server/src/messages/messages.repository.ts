@@ -25,6 +25,13 @@ type NewMessage = typeof message.$inferInsert & { html: string };
 export type CopyRow = typeof copy.$inferSelect;
 export type NewCopy = typeof copy.$inferInsert;
 
+/** A copy by which a letter may belong to a conversation. */
+export interface Relative {
+  id: number;
+  header: string;
+  conversation: string[];
+}
+
 @Injectable()
 export class MessagesRepository {
   constructor(
@@ -257,6 +264,19 @@ export class MessagesRepository {
       total: ids.length,
       firstSentAt: rows.findLast((row) => row.sentAt)?.sentAt ?? null,
     };
+  }
+
+  /** Letters to the people that a letter went to, the newest, with the Message-IDs by which they hang together. */
+  relatives(messageId: number, limit: number): Relative[] {
+    const people = this.database.select({ id: copy.personId }).from(copy).where(eq(copy.messageId, messageId));
+    return this.database
+      .select({ id: message.id, header: copy.messageIdHeader, conversation: message.conversation })
+      .from(copy)
+      .innerJoin(message, eq(message.id, copy.messageId))
+      .where(and(inArray(copy.personId, people), isNotNull(message.latestAt)))
+      .orderBy(desc(copy.id))
+      .limit(limit)
+      .all();
   }
 
   shelve(ids: number[], deed: ShelfDeed, now: number): void {

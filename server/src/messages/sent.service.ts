@@ -1,5 +1,13 @@
 import { Injectable } from '@nestjs/common';
-import type { CopyView, EventView, MessageDetail } from '@kiraku/core/contract';
+import type {
+  ChartMark,
+  CopyView,
+  EventView,
+  HistoryFilter,
+  HistoryScope,
+  MessageDetail,
+  MessageSummary,
+} from '@kiraku/core/contract';
 import { passedOn, readersOf } from '@kiraku/core/tracking';
 import { invalid, notFound } from '../http/problem.js';
 import { Changes } from '../store/changes.js';
@@ -7,9 +15,15 @@ import { EventsRepository } from '../tracking/events.repository.js';
 import { picturesIn, withPictures } from './letter.js';
 import { PicturesRepository } from './pictures.repository.js';
 import { TemplatesRepository } from './templates.repository.js';
-import { MessagesRepository, type WholeMessage } from './messages.repository.js';
+import { MessagesRepository, type Relative, type WholeMessage } from './messages.repository.js';
 
 export const EVENTS_AT_ONCE = 100;
+/** Of somebody’s letters, so many are looked through for a conversation. */
+const MOST_RELATIVES = 500;
+const WHOLE_HISTORY: HistoryFilter = {
+  ...({ scope: 'letter', aside: true } as const),
+  ...{ kind: null, copy: null, link: null, from: null, to: null },
+};
 
 /** Reads what was sent, and what became of it. */
 @Injectable()
@@ -34,7 +48,7 @@ export class SentService {
       sender: { name: row.senderName, address: row.senderAddress },
       copies: this.copies(id),
       links: this.messages.links(id),
-      events: this.events.ofMessage(id, EVENTS_AT_ONCE),
+      events: this.events.ofMessages([id], EVENTS_AT_ONCE, WHOLE_HISTORY),
       eventsTotal: this.events.countOfMessage(id),
     };
   }
@@ -54,9 +68,25 @@ export class SentService {
     this.changes.announce();
   }
 
-  /** Events older than one that is shown already, newest first. */
-  eventsBefore(id: number, before: string): EventView[] {
-    return this.events.ofMessage(this.row(id).id, EVENTS_AT_ONCE, placeOf(before));
+  /** The history as a filter shows it, newest first; after an event that is shown already, if one is named. */
+  history(id: number, filter: HistoryFilter, before: string | undefined): EventView[] {
+    const place = before === undefined ? undefined : placeOf(before);
+    return this.events.ofMessages(this.scope(id, filter.scope), EVENTS_AT_ONCE, filter, place);
+  }
+
+  /** The marks of the chart, oldest first; of very many, the newest. */
+  marks(id: number, scope: HistoryScope): ChartMark[] {
+    return this.events.chart(this.scope(id, scope));
+  }
+
+  /** The letters of the conversation that a letter belongs to, the oldest first; itself among them. */
+  conversation(id: number): MessageSummary[] {
+    return this.messages.summariesOf(this.scope(id, 'conversation'));
+  }
+
+  private scope(id: number, scope: HistoryScope): number[] {
+    this.row(id);
+    return scope === 'letter' ? [id] : conversationOf(id, this.messages.relatives(id, MOST_RELATIVES));
   }
 
   private copies(id: number): CopyView[] {
@@ -72,6 +102,27 @@ export class SentService {
     if (!row || row.state === 'draft') throw notFound('sent message');
     return row;
   }
+}
+
+/** Letters hang together that name, or answer, one Message-ID (RFC 5322, section 3.6.4). */
+function conversationOf(id: number, relatives: Relative[]): number[] {
+  const found = new Set([id]);
+  const known = new Set(relatives.filter((one) => one.id === id).flatMap(headersOf));
+  // What is found may lead on to others: until nothing is found any more.
+  for (let grown = true; grown;) {
+    grown = false;
+    for (const one of relatives) {
+      if (found.has(one.id) || !headersOf(one).some((header) => known.has(header))) continue;
+      grown = true;
+      found.add(one.id);
+      for (const header of headersOf(one)) known.add(header);
+    }
+  }
+  return [...found].sort((a, b) => a - b);
+}
+
+function headersOf({ header, conversation }: Relative): string[] {
+  return [header, ...conversation];
 }
 
 /** A place in the history as the page hands it back: “time.number”. */

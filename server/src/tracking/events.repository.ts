@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, count, countDistinct, desc, eq, gt, gte, inArray, lte, sql, type SQL } from 'drizzle-orm';
-import type { EventKind, EventView, Mark, PersonReading } from '@kiraku/core/contract';
+import { and, count, countDistinct, desc, eq, gt, gte, inArray, lt, lte, sql, type SQL } from 'drizzle-orm';
+import type { ChartMark, EventKind, EventView, HistoryFilter, Mark, PersonReading } from '@kiraku/core/contract';
 import type { Look } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
 import { agent, copy, event, link, message, person } from '../store/schema.js';
@@ -10,6 +10,8 @@ const MOST_LOOKS = 5000;
 /** As many marks as a trail can tell apart. */
 const MARKS_PER_MESSAGE = 60;
 
+/** As many as the chart can draw. */
+const MARKS_OF_CHART = 2000;
 const MARKS_PER_PERSON = 200;
 const MOST_DEVICES = 3;
 /** What somebody does while they read. */
@@ -39,9 +41,41 @@ export class EventsRepository {
   }
 
   /** Newest first; `before` is the last event of the page before. */
-  ofMessage(messageId: number, limit: number, before?: { at: number; id: number }): EventView[] {
-    const older = before && sql`(${event.at}, ${event.id}) < (${before.at}, ${before.id})`;
-    return this.select(and(eq(event.messageId, messageId), older), [desc(event.at), desc(event.id)], limit);
+  ofMessages(
+    messageIds: number[],
+    limit: number,
+    { kind, copy: copyId, link: linkId, aside, from, to }: HistoryFilter,
+    before?: { at: number; id: number },
+  ): EventView[] {
+    const conditions = and(
+      inArray(event.messageId, messageIds),
+      kind === null ? undefined : eq(event.kind, kind),
+      copyId === null ? undefined : eq(event.copyId, copyId),
+      linkId === null ? undefined : eq(event.linkId, linkId),
+      aside ? undefined : eq(event.counted, true),
+      from === null ? undefined : gte(event.at, from),
+      to === null ? undefined : lt(event.at, to),
+      before && sql`(${event.at}, ${event.id}) < (${before.at}, ${before.id})`,
+    );
+    return this.select(conditions, [desc(event.at), desc(event.id)], limit);
+  }
+
+  /** The newest marks of some messages, with who made them on what, oldest first. */
+  chart(messageIds: number[]): ChartMark[] {
+    return this.database
+      .select({
+        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label: link.text },
+        ...{ messageId: event.messageId, copyId: event.copyId },
+        ...{ device: agent.device, system: agent.system, program: agent.program },
+      })
+      .from(event)
+      .leftJoin(link, eq(link.id, event.linkId))
+      .leftJoin(agent, eq(agent.id, event.agentId))
+      .where(inArray(event.messageId, messageIds))
+      .orderBy(desc(event.at))
+      .limit(MARKS_OF_CHART)
+      .all()
+      .reverse();
   }
 
   /** The counted looks at a message, by copy, as far as they tell who looked; of very many, the newest. */

@@ -31,6 +31,7 @@ export function Deeds({ detail: { summary, note } }: { detail: MessageDetail }) 
         >
           {summary.silenced ? 'Let it be told again' : 'Silence'}
         </Button>
+        <Button onClick={() => window.print()}>Print, or save as PDF</Button>
         <Button href={`/api/messages/${summary.id}/mail.eml`} download>
           Save as a mail file
         </Button>

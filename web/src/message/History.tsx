@@ -1,33 +1,109 @@
-import { Button, Switch } from 'antd';
+import { Button, Select, Skeleton } from 'antd';
 import { useState } from 'react';
-import type { EventView, MessageDetail } from '@kiraku/core/contract';
-import { isHappening, deviceWords, happeningWords, personWords, reasonWords } from '@kiraku/core/tracking';
+import type { EventKind, EventView, HistoryScope, MessageDetail } from '@kiraku/core/contract';
+import { dateWords, clockWords } from '@kiraku/core/time';
+import {
+  deviceWords,
+  happeningWords,
+  isHappening,
+  personWords,
+  reasonWords,
+  subjectWords,
+} from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { Verdict } from '../judging/Verdict.js';
 import { When } from '../ui/When.js';
-import { useOlderEventsMutation } from './messageApi.js';
+import type { Span } from './Chart.js';
+import { useHistoryInfiniteQuery } from './messageApi.js';
 
-/** Every event of the message, newest first; what was set aside with its reason. */
-export function History({ detail }: { detail: MessageDetail }) {
-  const { events, eventsTotal, copies, summary } = detail;
-  const [withAside, setWithAside] = useState(true);
-  const [loadOlder, { isLoading }] = useOlderEventsMutation();
-  const shown = withAside ? events : events.filter((event) => event.counted);
-  const last = events.at(-1);
+const KINDS: { value: EventKind | ''; label: string }[] = [
+  { value: '', label: 'everything' },
+  { value: 'opened', label: 'opens' },
+  { value: 'clicked', label: 'clicks' },
+  { value: 'file_viewed', label: 'file views' },
+  { value: 'answered', label: 'answers' },
+  { value: 'bounced', label: 'what could not be delivered' },
+];
+/** Stands for no choice in a field that knows numbers only. */
+const ALL = 0;
+
+interface HistoryProps {
+  detail: MessageDetail;
+  scope: HistoryScope;
+  span: Span | null;
+  aside: boolean;
+}
+
+/** What happened, newest first; what was set aside with its reason. */
+export function History({ detail, scope, span, aside }: HistoryProps) {
+  const { copies, links, summary, eventsTotal } = detail;
+  const [kind, setKind] = useState<EventKind | ''>('');
+  const [copy, setCopy] = useState(ALL);
+  const [link, setLink] = useState(ALL);
+  const { data, hasNextPage, isFetchingNextPage, fetchNextPage } = useHistoryInfiniteQuery({
+    ...{ id: summary.id, scope, aside, kind: kind || null, copy: copy || null, link: link || null },
+    ...{ from: span && Math.floor(span[0]), to: span && Math.ceil(span[1]) },
+  });
+  const events = data?.pages.flat() ?? [];
+  const followed = links.filter(({ clicks }) => clicks > 0);
+  const several = copies.length > 1 || scope === 'conversation';
   return (
     <section aria-label="History">
-      <h2>
-        What happened
-        {summary.tally.setAside > 0 && (
-          <label className="history-aside">
-            <Switch size="small" checked={withAside} onChange={setWithAside} /> with what was set aside
-          </label>
-        )}
-      </h2>
-      {eventsTotal === 0 && <p className="soft">Nothing yet. It appears here the moment it happens.</p>}
+      <h2>What happened</h2>
+      {(eventsTotal > 0 || scope === 'conversation') && (
+        <div className="history-filter no-print">
+          <Select
+            size="small"
+            aria-label="What is shown"
+            value={kind}
+            options={KINDS}
+            onChange={setKind}
+            popupMatchSelectWidth={false}
+          />
+          {copies.length > 1 && scope === 'letter' && (
+            <Select
+              size="small"
+              aria-label="Of whom"
+              value={copy}
+              onChange={setCopy}
+              popupMatchSelectWidth={false}
+              options={[
+                { value: ALL, label: 'of everybody' },
+                ...copies.map(({ id, recipient }) => ({ value: id, label: `of ${personWords(recipient)}` })),
+              ]}
+            />
+          )}
+          {followed.length > 0 && scope === 'letter' && (
+            <Select
+              size="small"
+              aria-label="On which link"
+              value={link}
+              onChange={setLink}
+              popupMatchSelectWidth={false}
+              options={[
+                { value: ALL, label: 'on any link' },
+                ...followed.map(({ id, text, url }) => ({ value: id, label: `on “${text || url}”` })),
+              ]}
+            />
+          )}
+        </div>
+      )}
+      {span && (
+        <p className="soft">
+          Between {momentWords(span[0])} and {momentWords(span[1])}.
+        </p>
+      )}
+      {!data && <Skeleton active title={false} paragraph={{ rows: 3 }} />}
+      {data && events.length === 0 && (
+        <p className="soft">
+          {eventsTotal === 0 && scope === 'letter'
+            ? 'Nothing yet. It appears here the moment it happens.'
+            : 'Nothing of this kind.'}
+        </p>
+      )}
       <ol className="history">
-        {shown.map((event) => (
-          <HistoryLine key={event.eventId} event={event} named={copies.length > 1} />
+        {events.map((event) => (
+          <HistoryLine key={event.eventId} event={event} named={several} withSubject={scope === 'conversation'} />
         ))}
       </ol>
       {events.some((event) => event.place !== null) && (
@@ -39,16 +115,20 @@ export function History({ detail }: { detail: MessageDetail }) {
           , approximate.
         </p>
       )}
-      {last && events.length < eventsTotal && (
-        <Button loading={isLoading} onClick={() => void loadOlder({ id: summary.id, before: last })}>
-          Show older: {eventsTotal - events.length} more
+      {hasNextPage && (
+        <Button loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+          Show older
         </Button>
       )}
     </section>
   );
 }
 
-function HistoryLine({ event, named }: { event: EventView; named: boolean }) {
+function momentWords(at: number): string {
+  return `${dateWords(at, at)}, ${clockWords(at)}`;
+}
+
+function HistoryLine({ event, named, withSubject }: { event: EventView; named: boolean; withSubject: boolean }) {
   const now = useNow();
   const happening = event.counted && isHappening(event.at, now);
   return (
@@ -58,6 +138,7 @@ function HistoryLine({ event, named }: { event: EventView; named: boolean }) {
       </span>
       <span className="history-what">
         <b className={happening ? 'tone-now' : ''}>{happeningWords(event)}</b> {named && personWords(event.recipient)}{' '}
+        {withSubject && subjectWords(event)}{' '}
         <span className="soft">{[deviceWords(event), event.place].filter(Boolean).join(', ')}</span>
         {event.reason && (
           <span className="history-reason soft">

@@ -1,23 +1,29 @@
-import { Skeleton } from 'antd';
-import { lazy, Suspense } from 'react';
+import { Segmented, Skeleton, Switch } from 'antd';
+import { lazy, Suspense, useState } from 'react';
 import { useParams } from 'react-router';
-import type { MessageDetail } from '@kiraku/core/contract';
-import { counted, DAY, durationWords, whenWords } from '@kiraku/core/time';
+import type { CopyView, HistoryScope, MessageDetail, MessageSummary } from '@kiraku/core/contract';
+import { counted } from '@kiraku/core/time';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { standing } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Trail, TrailAxis } from '../ui/Trail.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
-import { Deeds } from './Deeds.js';
+import type { Span } from './Chart.js';
+import { Conversation } from './Conversation.js';
 import { Copies } from './Copies.js';
+import { Deeds } from './Deeds.js';
+import { Figures } from './Figures.js';
 import { History } from './History.js';
+import { lanesByLetter, lanesByReader } from './lanes.js';
 import { LetterSheet } from './LetterSheet.js';
-import { useMessageQuery } from './messageApi.js';
+import { useConversationQuery, useMarksQuery, useMessageQuery } from './messageApi.js';
 import './message.css';
 
 // With what chooses a time: more than all the rest of the page, and seldom wanted.
 const Scheduled = lazy(() => import('./Scheduled.js'));
+// With what zooms and chooses.
+const Chart = lazy(() => import('./Chart.js'));
 
 /** The letter with what is known about it in its margin. */
 export default function MessagePage() {
@@ -34,46 +40,95 @@ export default function MessagePage() {
   );
 }
 
+const SCOPES: { value: HistoryScope; label: string }[] = [
+  { value: 'letter', label: 'This letter' },
+  { value: 'conversation', label: 'The whole conversation' },
+];
+
 function Margin({ detail }: { detail: MessageDetail }) {
   const now = useNow();
-  const { summary } = detail;
+  const { summary, copies } = detail;
   const { tone, words } = standing(summary, now);
+  const { data: conversation = [] } = useConversationQuery(summary.id);
+  const [chosen, setChosen] = useState<HistoryScope>('letter');
+  const [aside, setAside] = useState(true);
+  const [span, setSpan] = useState<Span | null>(null);
+  const scope = conversation.length > 1 ? chosen : 'letter';
+  const letters = scope === 'letter' ? [summary] : conversation;
+  const setAsides = letters.reduce((sum, { tally }) => sum + tally.setAside, 0);
   return (
     <aside className="margin" aria-label="What is known">
       <h1 className={`tone-${tone}`}>{words}</h1>
-      <p className="page-sentence">{sentences(detail, now)}</p>
+      <p className="page-sentence">{sentences(detail)}</p>
       {summary.state === 'scheduled' && (
         <Suspense fallback={<Skeleton active title={false} />}>
           <Scheduled summary={summary} />
         </Suspense>
       )}
-      <Trail marks={summary.marks} sentAt={summary.sentAt} markHeight={30} />
+      <Trail marks={summary.marks} sentAt={summary.sentAt} />
       <TrailAxis ticks />
-      <Copies messageId={summary.id} copies={detail.copies} />
-      <History detail={detail} />
+      {(conversation.length > 1 || setAsides > 0) && (
+        <div className="margin-ways no-print">
+          {conversation.length > 1 && (
+            <Segmented value={scope} options={SCOPES} onChange={setChosen} aria-label="What is summed up" />
+          )}
+          {setAsides > 0 && (
+            <label>
+              <Switch size="small" checked={aside} onChange={setAside} /> with what was set aside
+            </label>
+          )}
+        </div>
+      )}
+      <Suspense fallback={<Skeleton active title={false} paragraph={{ rows: 2 }} />}>
+        <Known
+          id={summary.id}
+          scope={scope}
+          letters={letters}
+          copies={copies}
+          aside={aside}
+          span={span}
+          onSpan={setSpan}
+        />
+      </Suspense>
+      <Figures letters={letters} copies={scope === 'letter' ? copies : null} />
+      {scope === 'conversation' && <Conversation letters={conversation} current={summary.id} />}
+      {scope === 'letter' && <Copies messageId={summary.id} copies={copies} />}
+      <History detail={detail} scope={scope} span={span} aside={aside} />
       <Deeds detail={detail} />
     </aside>
   );
+}
+
+interface KnownProps {
+  id: number;
+  scope: HistoryScope;
+  letters: readonly MessageSummary[];
+  copies: readonly CopyView[];
+  aside: boolean;
+  span: Span | null;
+  onSpan(span: Span | null): void;
+}
+
+/** The chart of what is known. */
+function Known({ id, scope, letters, copies, aside, span, onSpan }: KnownProps) {
+  const now = useNow();
+  const { data: all } = useMarksQuery({ id, scope });
+  if (!all) return <Skeleton active title={false} paragraph={{ rows: 2 }} />;
+  const marks = aside ? all : all.filter((mark) => mark.counted);
+  const lanes = scope === 'letter' ? lanesByReader(marks, copies) : lanesByLetter(marks, letters, now);
+  const sentAt = letters[0]?.sentAt ?? null;
+  return <Chart marks={marks} lanes={lanes} sentAt={sentAt} span={span} onSpan={onSpan} />;
 }
 
 function forDaysWords(days: number): string {
   return days === MESSAGE_LIMITS.trackForDays ? 'as long as it is read' : `${counted(days, 'day')} after sending`;
 }
 
-/** What there is to say besides where it stands: first look, silence, what is not tracked. */
-function sentences({ summary, template, copies, disclose, trackForDays }: MessageDetail, now: number): string {
-  const { tally, sentAt, state, trackOpens, trackLinks, origin, recurrence } = summary;
+/** What there is to say besides where it stands and the figures: how it was sent, what is not tracked. */
+function sentences({ summary, template, copies, disclose, trackForDays }: MessageDetail): string {
+  const { tally, trackOpens, trackLinks, origin, recurrence } = summary;
   const receipts = copies.map((copy) => copy.deliveryReceipt);
-  const since = sentAt ?? summary.queuedAt;
-  const firstLook = tally.firstOpenAt ?? tally.firstClickAt;
   const parts = [
-    tally.lastEventAt !== null && counted(tally.opens, 'open') + `, ${counted(tally.clicks, 'click')}.`,
-    firstLook !== null && `First look after ${durationWords(firstLook - since)}.`,
-    tally.answeredAt !== null && `Answered ${whenWords(tally.answeredAt, now)}.`,
-    state === 'sent' &&
-      tally.answeredAt === null &&
-      now - since >= DAY &&
-      `No answer for ${durationWords(now - since)}.`,
     tally.setAside > 0 && `${tally.setAside} set aside.`,
     recurrence !== null && 'It repeats: the next is written down each time it leaves.',
     origin === 'submitted' && 'Handed in by another mail program.',

@@ -1,6 +1,17 @@
-import type { EventView, LiveUpdate, MessageDetail } from '@kiraku/core/contract';
+import type {
+  ChartMark,
+  EventView,
+  HistoryFilter,
+  HistoryScope,
+  LiveUpdate,
+  MessageDetail,
+  MessageSummary,
+} from '@kiraku/core/contract';
 import { api } from '../app/api.js';
 import type { AppDispatch, RootState } from '../app/store.js';
+
+/** The server gives so many at once: a shorter page is the last. */
+const EVENTS_AT_ONCE = 100;
 
 export const messageApi = api.injectEndpoints({
   endpoints: (build) => ({
@@ -11,26 +22,46 @@ export const messageApi = api.injectEndpoints({
     saveNote: build.mutation<undefined, { id: number; note: string }>({
       query: ({ id, note }) => ({ url: `messages/${id}/note`, method: 'PUT', body: { note } }),
     }),
-    olderEvents: build.mutation<EventView[], { id: number; before: EventView }>({
-      query: ({ id, before }) => `messages/${id}/events?before=${before.at}.${before.eventId}`,
-      async onQueryStarted({ id }, { dispatch, queryFulfilled }) {
-        const { data } = await queryFulfilled;
-        dispatch(
-          messageApi.util.updateQueryData('message', id, (draft) => {
-            draft.events.push(...data);
-          }),
-        );
+    history: build.infiniteQuery<EventView[], HistoryFilter & { id: number }, string>({
+      query: ({ queryArg: { id, ...filter }, pageParam }) =>
+        `messages/${id}/events?${new URLSearchParams([
+          ...Object.entries(filter).flatMap(([name, value]): [string, string][] =>
+            value === null ? [] : [[name, String(value)]],
+          ),
+          ...(pageParam === '' ? [] : [['before', pageParam] as [string, string]]),
+        ])}`,
+      infiniteQueryOptions: {
+        initialPageParam: '',
+        getNextPageParam: (page) => {
+          const last = page.at(-1);
+          return last && page.length === EVENTS_AT_ONCE ? `${last.at}.${last.eventId}` : undefined;
+        },
       },
+      providesTags: (_result, _error, { id }) => ['Message', { type: 'Message', id }],
+    }),
+    marks: build.query<ChartMark[], { id: number; scope: HistoryScope }>({
+      query: ({ id, scope }) => `messages/${id}/marks?scope=${scope}`,
+      providesTags: (_result, _error, { id }) => ['Message', { type: 'Message', id }],
+    }),
+    conversation: build.query<MessageSummary[], number>({
+      query: (id) => `messages/${id}/conversation`,
+      providesTags: (_result, _error, id) => ['Message', { type: 'Message', id }],
     }),
   }),
 });
 
-export const { useMessageQuery, useSaveNoteMutation, useOlderEventsMutation } = messageApi;
+export const { useMessageQuery, useSaveNoteMutation, useHistoryInfiniteQuery, useMarksQuery, useConversationQuery } =
+  messageApi;
 
-/** Messages that are open are loaded again when something happened to them: their copies and links changed too. */
+/** Messages that are open are loaded again when something happened to them, or to their conversation. */
 export const addToMessages = (update: LiveUpdate) => (dispatch: AppDispatch, getState: () => RootState) => {
-  const shown = new Set(messageApi.util.selectCachedArgsForQuery(getState(), 'message'));
-  const changed = update.messages.map((row) => row.id).filter((id) => shown.has(id));
   if (update.messages.length > 0) dispatch(api.util.invalidateTags(['Outbox']));
-  if (changed.length > 0) dispatch(api.util.invalidateTags(changed.map((id) => ({ type: 'Message' as const, id }))));
+  const changed = new Set(update.messages.map((row) => row.id));
+  const shown = messageApi.util.selectCachedArgsForQuery(getState(), 'message');
+  const concerned = shown.filter((id) => {
+    const { data } = messageApi.endpoints.conversation.select(id)(getState());
+    return changed.has(id) || data?.some((row) => changed.has(row.id));
+  });
+  if (concerned.length > 0)
+    dispatch(api.util.invalidateTags(concerned.map((id) => ({ type: 'Message' as const, id }))));
 };

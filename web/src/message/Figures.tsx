@@ -1,0 +1,61 @@
+import type { CopyView, MessageSummary } from '@kiraku/core/contract';
+import { counted, durationWords } from '@kiraku/core/time';
+import { useNow } from '../app/useNow.js';
+import { When } from '../ui/When.js';
+
+/** The figures of one letter, or of all letters of a conversation together. */
+export function Figures({
+  letters,
+  copies,
+}: {
+  letters: readonly MessageSummary[];
+  copies: readonly CopyView[] | null;
+}) {
+  const now = useNow();
+  const tallies = letters.map(({ tally }) => tally);
+  const sum = (name: 'opens' | 'clicks' | 'fileViews' | 'answers') =>
+    tallies.reduce((total, tally) => total + tally[name], 0);
+  const [first] = letters;
+  const sentAt = first?.sentAt ?? null;
+  const firstOpenAt = earliest(tallies.map((tally) => tally.firstOpenAt));
+  const lastAt = latest(tallies.map((tally) => tally.lastEventAt));
+  const answeredAt = earliest(tallies.map((tally) => tally.answeredAt));
+  const readers = copies?.reduce((total, copy) => total + Math.max(copy.readers.length, 0), 0) ?? null;
+  const counts = [
+    counted(sum('opens'), 'open'),
+    counted(sum('clicks'), 'click'),
+    sum('fileViews') > 0 && counted(sum('fileViews'), 'file view'),
+    sum('answers') > 0 && counted(sum('answers'), 'answer'),
+  ];
+  const figures: [name: string, value: React.ReactNode][] = [
+    ['Counted', counts.filter(Boolean).join(', ')],
+    ['First open', firstOpenAt !== null && <When at={firstOpenAt} />],
+    ['Time to first open', firstOpenAt !== null && sentAt !== null && durationWords(firstOpenAt - sentAt)],
+    ['Last happening', lastAt !== null && <When at={lastAt} />],
+    ['Likely readers', readers !== null && readers > 0 && String(readers)],
+    ['Time to the answer', answeredAt !== null && sentAt !== null && durationWords(answeredAt - sentAt)],
+    ['Waited for an answer', answeredAt === null && sentAt !== null && durationWords(now - sentAt)],
+  ];
+  return (
+    <dl className="figures-list">
+      {figures
+        .filter(([, value]) => value)
+        .map(([name, value]) => (
+          <div key={name}>
+            <dt>{name}</dt>
+            <dd>{value}</dd>
+          </div>
+        ))}
+    </dl>
+  );
+}
+
+function earliest(times: (number | null)[]): number | null {
+  const known = times.filter((time) => time !== null);
+  return known.length === 0 ? null : Math.min(...known);
+}
+
+function latest(times: (number | null)[]): number | null {
+  const known = times.filter((time) => time !== null);
+  return known.length === 0 ? null : Math.max(...known);
+}
