@@ -130,3 +130,63 @@ async function domainOf(page: import('@playwright/test').Page, desk: string, nam
   const [person] = (await response.json()) as { address: string }[];
   return person!.address.split('@')[1]!;
 }
+
+test('resting on a row tells the essentials, and the keyboard writes on and puts off', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/sent`);
+  const row = page.locator('a.sent-link', { hasText: 'Panels for the reading room' }).first();
+  await row.hover();
+  await expect(page.locator('.glance')).toContainText('Marit Oakes: 4 opens');
+  await expect(page.locator('.glance')).toContainText('“the proposal” followed 2 times');
+  await page.mouse.move(640, 20);
+  await expect(page.locator('.glance')).toBeHidden();
+  await row.focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowUp');
+  await expect(page.locator('.glance')).toBeVisible();
+  await page.keyboard.press('l');
+  await expect(page.getByText('Marit Oakes is put off until tomorrow morning')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await row.focus();
+  await page.keyboard.press('w');
+  await expect(page).toHaveURL(/\/write\/\d+$/);
+});
+
+test('the chart narrows the history, by dragging and without, and the history by what happened', async ({
+  world,
+  page,
+}) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/sent`);
+  await page.locator('a.sent-link', { hasText: 'Panels for the reading room' }).first().click();
+  const history = page.getByRole('region', { name: 'History' }).getByRole('listitem');
+  await expect(history).toHaveCount(8);
+  const box = (await page.locator('.chart-box svg').boundingBox())!;
+  await page.mouse.move(box.x + box.width * 0.8, box.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width - 2, box.y + 20, { steps: 4 });
+  await page.mouse.up();
+  await expect(history).toHaveCount(4);
+  await expect(page.getByText(/^Between .* and /)).toBeVisible();
+  await page.getByRole('button', { name: 'History of all time' }).click();
+  await expect(history).toHaveCount(8);
+  await page.getByRole('button', { name: 'Closer' }).press('Enter');
+  await page.getByRole('button', { name: 'History of this time only' }).press('Enter');
+  await expect(history).not.toHaveCount(8);
+  await page.getByRole('button', { name: 'History of all time' }).press('Enter');
+  await page.getByLabel('What is shown', { exact: true }).click();
+  await page.getByTitle('clicks', { exact: true }).click();
+  await expect(history).toHaveCount(3);
+});
+
+test('on a phone’s width nothing stands beside the page', async ({ world, page }) => {
+  await page.setViewportSize({ width: 375, height: 740 });
+  await signedIn(page, world);
+  for (const path of ['/today', '/sent', '/sent/34', '/people', '/people/3', '/settings/notices']) {
+    await page.goto(world.desk + path);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    await page.waitForTimeout(500);
+    const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    expect([path, over]).toEqual([path, 0]);
+  }
+});

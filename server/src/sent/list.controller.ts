@@ -1,11 +1,13 @@
 import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
-import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsInt } from 'class-validator';
+import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsInt, IsOptional, IsString, MaxLength } from 'class-validator';
 import { SHELF_DEEDS, type MessagePage, type ShelfDeed } from '@kiraku/core/contract';
 import { ListPageQuery } from './list.dto.js';
+import { ListRepository } from './list.repository.js';
 import { ListService } from './list.service.js';
 
 const MOST_AT_ONCE = 1000;
+const MOST_LINKS = 20;
 
 class ShelfDto {
   @ApiProperty({ type: [Number], description: 'Numbers of messages' })
@@ -20,10 +22,27 @@ class ShelfDto {
   deed: ShelfDeed;
 }
 
+class LinksQuery {
+  @ApiPropertyOptional({ description: 'A part of their words' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  words?: string;
+}
+
 @ApiTags('messages')
 @Controller('api/messages')
 export class ListController {
-  constructor(private readonly list: ListService) {}
+  constructor(
+    private readonly list: ListService,
+    private readonly links: ListRepository,
+  ) {}
+
+  @Get('links/followed')
+  @ApiOperation({ summary: 'The words of links that were followed, the most followed first' })
+  followedLinks(@Query() { words = '' }: LinksQuery): string[] {
+    return this.links.followedLinks(words, MOST_LINKS);
+  }
 
   @Get()
   @ApiOperation({ summary: 'What was sent, narrowed and sorted as is wanted; the latest happening first' })

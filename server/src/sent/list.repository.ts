@@ -1,10 +1,10 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, count, eq, gt, gte, inArray, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
+import { and, count, desc, eq, gt, gte, inArray, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { ListFilter, ListOrder, Shown } from '@kiraku/core/contract';
 import { HOUR } from '@kiraku/core/time';
 import { HEATING_OPENS } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
-import { endsWith } from '../store/like.js';
+import { contains, endsWith } from '../store/like.js';
 import { copy, event, link, message, person } from '../store/schema.js';
 import { matching } from './search.repository.js';
 
@@ -74,6 +74,19 @@ export class ListRepository {
       .orderBy(sql`${value} ${direction}`, sql`${message.id} ${direction}`)
       .limit(limit)
       .all();
+  }
+
+  /** The words of links that were followed, the most followed first. */
+  followedLinks(words: string, limit: number): string[] {
+    return this.database
+      .select({ text: link.text })
+      .from(link)
+      .where(and(gt(link.clicks, 0), ne(link.text, ''), contains(link.text, words)))
+      .groupBy(link.text)
+      .orderBy(desc(sql`sum(${link.clicks})`), link.text)
+      .limit(limit)
+      .all()
+      .map(({ text }) => text);
   }
 
   count(filter: ListFilter, now: number): number {

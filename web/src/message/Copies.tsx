@@ -1,11 +1,11 @@
 import { Button } from 'antd';
 import { useState } from 'react';
 import type { CopyView } from '@kiraku/core/contract';
-import { counted, whenWords } from '@kiraku/core/time';
 import { deviceWords, personWords } from '@kiraku/core/tracking';
 import { Link } from 'react-router';
 import { RetryCopy } from '../outbox/RetryCopy.js';
 import { useNow } from '../app/useNow.js';
+import { copyWords } from './copyWords.js';
 
 const MOST_SHOWN = 6;
 const LIKELIHOODS = { perhaps: 'Perhaps', likely: 'Likely' };
@@ -52,18 +52,6 @@ export function Copies({ messageId, copies }: { messageId: number; copies: CopyV
 /** Who did something last stands first; the others as they were addressed. */
 function byHappening(a: CopyView, b: CopyView): number {
   return (b.tally.lastEventAt ?? 0) - (a.tally.lastEventAt ?? 0);
-}
-
-function copyWords({ state, trouble, tally, doNotTrack }: CopyView, now: number): string {
-  if (state === 'failed') return `Could not be delivered: ${trouble ?? 'refused'}`;
-  if (state === 'queued') return trouble ? `Waiting to be tried again: ${trouble}` : 'On its way out';
-  const { opens, clicks, lastEventAt } = tally;
-  if (lastEventAt === null && doNotTrack) return 'Not tracked, as was asked for';
-  if (lastEventAt === null) return 'No sign of reading yet';
-  const counts = [opens > 0 && counted(opens, 'open'), clicks > 0 && counted(clicks, 'click')]
-    .filter(Boolean)
-    .join(', ');
-  return `${counts || 'Answered'}, last ${whenWords(lastEventAt, now)}`;
 }
 
 /** Who reads it, where that is more than one, and whether it may have gone on. */

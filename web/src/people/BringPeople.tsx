@@ -51,11 +51,9 @@ export default function BringPeople({ close }: { close(): void }) {
   };
 
   const apply = async () => {
-    const done = await bring({
-      ...file!,
-      columns: file!.format === 'csv' ? report!.columns : null,
-      apply: true,
-    }).unwrap();
+    const { format, text } = file!;
+    const columns = format === 'csv' ? report!.columns : null;
+    const done = await bring({ format, text, columns, apply: true }).unwrap();
     tell({
       key: 'brought',
       title: wordsOf(done),

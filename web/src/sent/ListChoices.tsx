@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { ListView } from '@kiraku/core/sent';
 import { personWords } from '@kiraku/core/tracking';
 import { useTemplatesQuery } from '../settings/settingsApi.js';
+import { useFollowedLinksQuery } from './sentApi.js';
 import { usePeopleQuery } from '../write/draftsApi.js';
 
 /* What opens at the words of the list’s sentence that one fills in, loaded when it is first opened. */
@@ -53,7 +54,9 @@ export function Who({ view, onChange }: ChoiceFormProps) {
 }
 
 export function More({ view, onChange }: ChoiceFormProps) {
+  const [words, setWords] = useState('');
   const { data: templates = [] } = useTemplatesQuery(null);
+  const { data: links = [] } = useFollowedLinksQuery(words.trim());
   return (
     <Form layout="vertical" className="list-more">
       <Checkbox checked={view.noted} onChange={(event) => onChange({ noted: event.target.checked })}>
@@ -72,12 +75,13 @@ export function More({ view, onChange }: ChoiceFormProps) {
         />
       </Form.Item>
       <Form.Item label="With a link followed whose words are">
-        <Input
+        <Select
+          showSearch={{ filterOption: false, onSearch: setWords }}
           allowClear
           placeholder="Any"
-          defaultValue={view.link}
-          onPressEnter={(event) => onChange({ link: event.currentTarget.value.trim() })}
-          onBlur={(event) => onChange({ link: event.currentTarget.value.trim() })}
+          value={view.link || undefined}
+          options={links.map((text) => ({ value: text, label: text }))}
+          onChange={(link: string | undefined) => onChange({ link: link ?? '' })}
         />
       </Form.Item>
     </Form>

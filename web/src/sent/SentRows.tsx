@@ -1,9 +1,13 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useLayoutEffect, useRef, useState, type FocusEvent, type KeyboardEvent, type PointerEvent } from 'react';
 import type { MessageSummary } from '@kiraku/core/contract';
 import { TrailAxis } from '../ui/Trail.js';
+import { Glance, GLANCE_KEYS, type GlanceDeed } from './Glance.js';
 import { SentRow } from './SentRow.js';
 
+/** How long the pointer rests on a row until its essentials are shown, and how long they outlive its leaving. */
+const REST_MS = 600;
+const LINGER_MS = 250;
 /** Of a row on the desk; narrow ones are measured. */
 const ROW_HEIGHT = 59;
 
@@ -29,6 +33,8 @@ export function SentRows({ messages, found, chosen, choose }: SentRowsProps) {
     scrollMargin: top,
     getItemKey: (index) => messages[index]!.id,
   });
+  const glance = useGlance();
+  const near = rows.getVirtualItems().find(({ index }) => messages[index]!.id === glance.id);
   return (
     <div className="sent-list">
       <div className={`sent-row sent-head ${chosen ? 'sent-choosing' : ''}`} aria-hidden="true">
@@ -38,34 +44,80 @@ export function SentRows({ messages, found, chosen, choose }: SentRowsProps) {
         <TrailAxis />
         <span className="sent-when">Sent</span>
       </div>
-      <ul ref={list} onKeyDown={moveFocus} style={{ height: rows.getTotalSize() }}>
-        {rows.getVirtualItems().map(({ index, key, start }) => {
-          const message = messages[index]!;
-          return (
-            <li
-              key={key}
-              ref={rows.measureElement}
-              data-index={index}
-              aria-setsize={messages.length}
-              aria-posinset={index + 1}
-              style={{ transform: `translateY(${start - top}px)` }}
-            >
-              <SentRow
-                message={message}
-                found={found[message.id]}
-                isChosen={chosen ? chosen.has(message.id) : null}
-                choose={choose}
-              />
-            </li>
-          );
-        })}
-      </ul>
+      <div className="sent-rows" {...glance.listeners}>
+        <ul ref={list} style={{ height: rows.getTotalSize() }}>
+          {rows.getVirtualItems().map(({ index, key, start }) => {
+            const message = messages[index]!;
+            return (
+              <li
+                key={key}
+                ref={rows.measureElement}
+                data-index={index}
+                data-id={message.id}
+                aria-setsize={messages.length}
+                aria-posinset={index + 1}
+                style={{ transform: `translateY(${start - top}px)` }}
+              >
+                <SentRow
+                  message={message}
+                  found={found[message.id]}
+                  isChosen={chosen ? chosen.has(message.id) : null}
+                  choose={choose}
+                />
+              </li>
+            );
+          })}
+        </ul>
+        {near && !chosen && <Glance id={glance.id!} top={near.end - top} deed={glance.deed} done={glance.done} />}
+      </div>
     </div>
   );
 }
 
+/** Which row one rests on, with the pointer or the keyboard, and what is asked of it by a key. */
+function useGlance() {
+  const [id, setId] = useState<number | null>(null);
+  const [deed, setDeed] = useState<GlanceDeed | null>(null);
+  const timer = useRef<number>(undefined);
+  const after = (waitMs: number, next: number | null) => {
+    clearTimeout(timer.current);
+    timer.current = window.setTimeout(() => setId(next), waitMs);
+  };
+  const listeners = {
+    onPointerOver: (event: PointerEvent<HTMLDivElement>) => {
+      if (event.pointerType !== 'mouse') return;
+      const target = event.target as HTMLElement;
+      if (target.closest('.glance')) clearTimeout(timer.current);
+      else after(REST_MS, rowOf(target));
+    },
+    onPointerLeave: () => after(LINGER_MS, null),
+    onFocus: (event: FocusEvent<HTMLDivElement>) => {
+      // What is pressed with the pointer is about to be left.
+      if (!event.target.matches('.sent-link:focus-visible')) return;
+      clearTimeout(timer.current);
+      setId(rowOf(event.target));
+    },
+    onBlur: () => after(LINGER_MS, null),
+    onKeyDown: (event: KeyboardEvent<HTMLDivElement>) => {
+      moveFocus(event);
+      if (event.key === 'Escape') setId(null);
+      const asked = GLANCE_KEYS[event.key as keyof typeof GLANCE_KEYS];
+      if (!asked || !(event.target as HTMLElement).matches('.sent-link') || event.ctrlKey || event.metaKey) return;
+      setId(rowOf(event.target as HTMLElement));
+      setDeed(asked);
+    },
+  };
+  return { id, deed, done: () => setDeed(null), listeners };
+}
+
+/** The number of the message in whose row an element stands. */
+function rowOf(element: HTMLElement): number | null {
+  const row = element.closest<HTMLElement>('li[data-id]');
+  return row && Number(row.dataset['id']);
+}
+
 /** Arrow keys go from row to row. */
-function moveFocus(event: KeyboardEvent<HTMLUListElement>): void {
+function moveFocus(event: KeyboardEvent<HTMLDivElement>): void {
   const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
   if (!step) return;
   const links = [...event.currentTarget.querySelectorAll<HTMLElement>('a.sent-link')];

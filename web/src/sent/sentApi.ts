@@ -27,6 +27,10 @@ export const sentApi = api.injectEndpoints({
       query: (body) => ({ url: 'messages/shelf', method: 'POST', body }),
       invalidatesTags: ['Sent'],
     }),
+    followedLinks: build.query<string[], string>({
+      query: (words) => `messages/links/followed?${new URLSearchParams({ words })}`,
+      keepUnusedDataFor: 30,
+    }),
     savedViews: build.query<SavedView[], null>({ query: () => 'saved-views', providesTags: ['Views'] }),
     saveView: build.mutation<SavedView, { name: string; query: string }>({
       query: (body) => ({ url: 'saved-views', method: 'POST', body }),
@@ -42,6 +46,7 @@ export const sentApi = api.injectEndpoints({
 export const {
   useSentInfiniteQuery,
   useShelveMutation,
+  useFollowedLinksQuery,
   useSavedViewsQuery,
   useSaveViewMutation,
   useForgetViewMutation,

@@ -1,21 +1,12 @@
 import { Button, Dropdown, Tooltip } from 'antd';
-import dayjs from 'dayjs';
 import { Link, useNavigate } from 'react-router';
 import type { Proposal } from '@kiraku/core/contract';
 import { isHappening, personWords } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { telOf } from '../ui/telOf.js';
 import { Trail } from '../ui/Trail.js';
-import { useUndo } from '../ui/useUndo.js';
 import { useAnswerMutation } from '../write/draftsApi.js';
-import { useDismissMutation, usePutOffMutation } from './todayApi.js';
-
-const LATER: [label: string, until: () => dayjs.Dayjs][] = [
-  ['for an hour', () => dayjs().add(1, 'hour')],
-  ['until this afternoon', () => dayjs().hour(14).minute(0).second(0)],
-  ['until tomorrow morning', () => dayjs().add(1, 'day').hour(8).minute(0).second(0)],
-  ['until next Monday', () => dayjs().day(8).hour(8).minute(0).second(0)],
-];
+import { LATER, useSettled } from './useSettled.js';
 
 /** Somebody to get in touch with: why, and the ways to do it. */
 export function ProposalRow({ proposal: { person, message, parts, score, lastAt } }: { proposal: Proposal }) {
@@ -97,30 +88,4 @@ export function ProposalRow({ proposal: { person, message, parts, score, lastAt 
       </div>
     </li>
   );
-}
-
-/** Takes somebody off the list for now, each time with the way back. */
-function useSettled(personId: number, who: string) {
-  const [putOff] = usePutOffMutation();
-  const [dismiss] = useDismissMutation();
-  const tellUndo = useUndo();
-  const told = (result: { error?: unknown }, title: string, undo: () => void) => {
-    if (!result.error) tellUndo({ key: `settled ${personId}`, title, undo });
-  };
-  return {
-    putOff: async (label: string, until: number) => {
-      told(
-        await putOff({ personId, until }),
-        `${who} is put off ${label}`,
-        () => void putOff({ personId, until: null }),
-      );
-    },
-    settle: async () => {
-      told(
-        await dismiss({ personId, dismissed: true }),
-        `${who} is settled until they do something else`,
-        () => void dismiss({ personId, dismissed: false }),
-      );
-    },
-  };
 }
