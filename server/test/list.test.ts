@@ -1,4 +1,4 @@
-import type { MessagePage, MessageSummary, SavedView } from '@kiraku/core/contract';
+import type { ListTotals, MessagePage, MessageSummary, SavedView } from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { SearchIndex } from '@kiraku/server/sent/searchIndex';
 import { parse } from 'csv-parse/sync';
@@ -49,7 +49,14 @@ async function look(subject: string, at: 'image' | 'link', agent = 'Firefox/139.
   desk.clock.advance(MINUTE);
 }
 
-const list = (query: string) => desk.json<MessagePage>('GET', `/api/messages?${query}`);
+/** The first page of a list, with how long it is. */
+async function list(query: string): Promise<MessagePage & ListTotals> {
+  const [page, totals] = await Promise.all([
+    desk.json<MessagePage>('GET', `/api/messages?${query}`),
+    desk.json<ListTotals>('GET', `/api/messages/list/totals?${query.replace(/&?(limit|cursor|among)=[^&]*/g, '')}`),
+  ]);
+  return { ...page, ...totals };
+}
 const subjects = (messages: MessageSummary[]) => messages.map(({ subject }) => subject);
 
 test.each([
@@ -103,7 +110,9 @@ test.each(['latest', 'sent', 'opens', 'wait', 'answer'])(
       const parts: string[] = [];
       let cursor: string | null = '';
       while (cursor !== null) {
-        const page: MessagePage = await list(`order=${order}&rising=${rising}&limit=2${cursor && `&cursor=${cursor}`}`);
+        const page: MessagePage & ListTotals = await list(
+          `order=${order}&rising=${rising}&limit=2${cursor && `&cursor=${cursor}`}`,
+        );
         parts.push(...subjects(page.messages));
         cursor = page.nextCursor;
       }
@@ -181,7 +190,13 @@ test('nothing rings of a message that was silenced, and again when that is over'
 
   // A person is silenced as well.
   const [jun] = await desk.json<{ id: number }[]>('GET', '/api/people?words=jun');
-  const details = { name: 'Jun Falk', firm: 'Lindqvist', phone: '+44 1632 960100', note: 'By letter only' };
+  const details = {
+    name: 'Jun Falk',
+    firm: 'Lindqvist',
+    phone: '+44 1632 960100',
+    zone: 'Europe/Dublin',
+    note: 'By letter only',
+  };
   await desk.call('PUT', `/api/people/${jun!.id}`, { ...details, silenced: true });
   expect(new Set(await rings())).toEqual(new Set([false]));
   await desk.call('PUT', `/api/people/${jun!.id}`, { ...details, silenced: false });

@@ -116,6 +116,7 @@ test('erased, nothing of a person is left: not in lists, not in letters to sever
     name: 'Marit Oakes',
     firm: 'Lindqvist',
     phone: '+44 1632 960987',
+    zone: '',
     note: 'Likes ochre',
     silenced: false,
   };

@@ -1,4 +1,4 @@
-import type { MessagePage, TodayView } from '@kiraku/core/contract';
+import type { ListTotals, TodayView } from '@kiraku/core/contract';
 import { filterOf, SILENT_VIEW } from '@kiraku/core/sent';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { Desk, MailServer, threadsOf, to } from './harness.js';
@@ -95,7 +95,10 @@ test('what shows no sign after some days is listed, until it does', async () => 
   // The list that the number leads to shows as many.
   const { from, to, ...view } = filterOf(SILENT_VIEW, desk.clock.now());
   expect(from).toBeNull();
-  const behind = await desk.json<MessagePage>('GET', `/api/messages?show=${view.show}&order=${view.order}&to=${to}`);
+  const behind = await desk.json<ListTotals>(
+    'GET',
+    `/api/messages/list/totals?show=${view.show}&order=${view.order}&to=${to}`,
+  );
   expect(behind.total).toBe(1);
   await look('Panels', 'image');
   expect((await today()).silentTotal).toBe(0);

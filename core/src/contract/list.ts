@@ -57,14 +57,18 @@ export interface ListFilter {
 
 export interface MessagePage {
   messages: MessageSummary[];
-  /** How many there are by this filter, on the first page; of very many that match words, only the newest count. */
-  total: number | null;
-  /** How many there are at all, on the first page. */
-  everything: number | null;
   /** Where the searched words stand, by the number of the message; marked by MATCH_BEGINS and MATCH_ENDS. */
   found: Record<number, string>;
   /** Hand this back to get the next page; null on the last one. */
   nextCursor: string | null;
+}
+
+/** How long a list is. */
+export interface ListTotals {
+  /** How many there are by the filter; of very many that match words, only the newest count. */
+  total: number;
+  /** How many there are at all. */
+  everything: number;
 }
 
 /** Of the private use area: no letter contains them. */

@@ -1,8 +1,8 @@
 import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsInt, IsOptional, IsString, MaxLength } from 'class-validator';
-import { SHELF_DEEDS, type MessagePage, type ShelfDeed } from '@kiraku/core/contract';
-import { ListPageQuery } from './list.dto.js';
+import { SHELF_DEEDS, type ListTotals, type MessagePage, type ShelfDeed } from '@kiraku/core/contract';
+import { ListFilterQuery, ListPageQuery } from './list.dto.js';
 import { ListRepository } from './list.repository.js';
 import { ListService } from './list.service.js';
 
@@ -49,6 +49,12 @@ export class ListController {
   page(@Query() { cursor, limit, among, ...filter }: ListPageQuery): MessagePage {
     if (among === undefined) return this.list.page(filter, limit, cursor);
     return this.list.among(among.split(',').map(Number), filter);
+  }
+
+  @Get('list/totals')
+  @ApiOperation({ summary: 'How many messages a filter shows, and how many there are' })
+  totals(@Query() filter: ListFilterQuery): ListTotals {
+    return this.list.totals(filter);
   }
 
   @Post('shelf')

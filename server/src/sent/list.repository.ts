@@ -1,8 +1,9 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, count, desc, eq, gt, gte, inArray, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
+import { and, count, desc, eq, gt, gte, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { ListFilter, ListOrder, Shown } from '@kiraku/core/contract';
 import { HOUR } from '@kiraku/core/time';
 import { HEATING_OPENS } from '@kiraku/core/tracking';
+import type { AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 import { DATABASE, type Database } from '../store/database.js';
 import { contains, endsWith } from '../store/like.js';
 import { copy, event, link, message, person } from '../store/schema.js';
@@ -22,7 +23,9 @@ const isTracked = and(or(message.trackOpens, message.trackLinks), isNull(message
 /** Where a message stands, as a condition on its row. Whoever reads tells by the same counts as the list’s words. */
 const SHOWN_CONDITIONS: Record<Shown, (now: number) => SQL | undefined> = {
   all: () => undefined,
-  unseen: () => and(eq(message.state, 'sent'), isTracked, sql`not (${isRead})`),
+  // In the words of the index of these.
+  unseen: () =>
+    and(eq(message.state, 'sent'), isTracked, sql`opens = 0 and clicks = 0 and file_views = 0 and answers = 0`),
   opened: () => isRead,
   unanswered: () => and(isRead, eq(message.answers, 0)),
   clicked: () => gt(message.clicks, 0),
@@ -68,8 +71,8 @@ export class ListRepository {
     const beyond =
       after && sql`(${value}, ${message.id}) ${sql.raw(filter.rising ? '>' : '<')} (${after.value}, ${after.id})`;
     return this.database
-      .select({ value: sql<number>`${value}`, id: message.id })
-      .from(message)
+      .select({ value: sql<number>`${value}`, id: sql<number>`${message.id}` })
+      .from(sourceOf(filter))
       .where(and(conditions(filter, now), beyond ?? undefined))
       .orderBy(sql`${value} ${direction}`, sql`${message.id} ${direction}`)
       .limit(limit)
@@ -90,15 +93,16 @@ export class ListRepository {
   }
 
   count(filter: ListFilter, now: number): number {
-    return this.database.select({ n: count() }).from(message).where(conditions(filter, now)).get()!.n;
+    return this.database.select({ n: count() }).from(sourceOf(filter)).where(conditions(filter, now)).get()!.n;
   }
 
   /** Which of some messages the filter shows. */
   among(ids: number[], filter: ListFilter, now: number): number[] {
+    const named = sql`${message.id} in (select value from json_each(${JSON.stringify(ids)}))`;
     return this.database
       .select({ id: message.id })
       .from(message)
-      .where(and(inArray(message.id, ids), conditions(filter, now)))
+      .where(and(named, conditions(filter, now, byNumber)))
       .all()
       .map(({ id }) => id);
   }
@@ -116,12 +120,23 @@ export class ListRepository {
   }
 }
 
-function conditions(filter: ListFilter, now: number): SQL | undefined {
+/** SQLite would take the list’s wide index for everything; of what shows no sign there is one of its own. */
+function sourceOf({ show }: ListFilter): SQL {
+  return show === 'unseen' ? sql`${message} indexed by message_unseen` : sql`${message}`;
+}
+
+/** How the columns are named by which the list is read in its order. */
+type Naming = (column: AnySQLiteColumn) => SQL;
+const byIndex: Naming = (column) => sql`${column}`;
+/** With a sign before them: where the messages are named, SQLite is not to go through the list for them. */
+const byNumber: Naming = (column) => sql`+${column}`;
+
+function conditions(filter: ListFilter, now: number, naming: Naming = byIndex): SQL | undefined {
   const { from, to, template, noted, archived, words } = filter;
   const sentAt = sql`coalesce(${message.sentAt}, ${message.queuedAt})`;
   return and(
-    gt(message.latestAt, 0),
-    archived ? eq(message.shelf, 'archived') : isNull(message.shelf),
+    gt(naming(message.latestAt), 0),
+    archived ? eq(naming(message.shelf), 'archived') : isNull(naming(message.shelf)),
     SHOWN_CONDITIONS[filter.show](now),
     from === null ? undefined : gte(sentAt, from),
     to === null ? undefined : lt(sentAt, to),

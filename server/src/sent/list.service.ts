@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { ListFilter, MessagePage, MessageSummary, ShelfDeed } from '@kiraku/core/contract';
+import type { ListFilter, ListTotals, MessagePage, MessageSummary, ShelfDeed } from '@kiraku/core/contract';
 import { filterOf, FIRST_VIEW } from '@kiraku/core/sent';
 import { Clock } from '../clock.js';
 import { invalid } from '../http/problem.js';
@@ -29,11 +29,8 @@ export class ListService {
       : this.list.page(filter, limit, after, now);
     const ids = places.map(({ id }) => id);
     const last = places.at(-1);
-    const isFirst = after === null;
     return {
       messages: this.messages.summariesOf(ids),
-      total: isFirst ? this.list.count(filter, now) : null,
-      everything: isFirst ? this.countEverything() : null,
       found: filter.words === '' ? {} : this.search.snippets(filter.words, ids),
       nextCursor: last && places.length === limit ? `${last.value}.${last.id}` : null,
     };
@@ -44,11 +41,14 @@ export class ListService {
     const now = this.clock.now();
     return {
       messages: this.messages.summariesOf(this.list.among(ids, filter, now)),
-      total: this.list.count(filter, now),
-      everything: this.countEverything(),
       found: {},
       nextCursor: null,
     };
+  }
+
+  /** How long the list is: counted apart, so that its first page need not wait for it. */
+  totals(filter: ListFilter): ListTotals {
+    return { total: this.list.count(filter, this.clock.now()), everything: this.countEverything() };
   }
 
   /** Every message of the filter, a part at a time. */

@@ -13,7 +13,7 @@ export interface SearchedText {
 }
 
 /** Of very many matches only the newest count: whoever gets so many looks for something else. */
-export const MOST_FOUND = 2000;
+export const MOST_FOUND = 1000;
 /**
  * The full-text index of what was sent (SQLite FTS5): accents make no difference, and a word is found by its beginning.
  * Its rows have the numbers of their messages.

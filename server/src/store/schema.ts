@@ -190,6 +190,15 @@ export const message = sqliteTable(
       ...([table.lastOpenAt, table.answeredAt, table.trackOpens, table.trackLinks, table.untracked] as const),
       ...([table.templateId, sql`(note <> '')`] as const),
     ),
+    // What shows no sign of reading: most of a long list is read, or shows none for good.
+    index('message_unseen')
+      .on(
+        ...([table.shelf, table.latestAt, table.state, table.sentAt, table.queuedAt, table.sendAt] as const),
+        ...([table.trackOpens, table.trackLinks, table.untracked, table.templateId, sql`(note <> '')`] as const),
+        // All nought; SQLite reads the row where they are missing.
+        ...([table.opens, table.clicks, table.fileViews, table.answers] as const),
+      )
+      .where(sql`opens = 0 and clicks = 0 and file_views = 0 and answers = 0`),
     index('message_draft')
       .on(table.updatedAt)
       .where(sql`state = 'draft'`),

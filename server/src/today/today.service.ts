@@ -13,7 +13,7 @@ import { TodayRepository, type Busy } from './today.repository.js';
 /** What happened longer ago suggests nothing for today. */
 const LATELY_MS = 8 * DAY;
 /** Of more messages than these the oldest happenings are not looked at. */
-const MOST_MESSAGES = 300;
+const MOST_MESSAGES = 100;
 const MOST_PROPOSALS = 12;
 const MOST_SILENT = 6;
 

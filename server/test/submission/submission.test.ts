@@ -1,6 +1,6 @@
 import { connect } from 'node:net';
 import nodemailer from 'nodemailer';
-import type { MessagePage, MessageSummary } from '@kiraku/core/contract';
+import type { ListTotals, MessagePage, MessageSummary } from '@kiraku/core/contract';
 import { SECOND } from '@kiraku/core/time';
 import { APP_PASSWORD, Desk, MailServer, threadsOf } from '../harness.js';
 
@@ -53,7 +53,7 @@ async function handIn(content: Buffer, to: string | string[] = MARIT, from = INE
   }
 }
 
-const total = async () => (await desk.json<MessagePage>('GET', '/api/messages?limit=1')).total;
+const total = async () => (await desk.json<ListTotals>('GET', '/api/messages/list/totals')).total;
 
 /** The newest message of the list, once it has left. */
 async function newest(): Promise<MessageSummary> {

@@ -1,6 +1,6 @@
 import { Button, Popover, Skeleton } from 'antd';
 import { lazy, Suspense, useState } from 'react';
-import { LIST_ORDERS, SHOWN, type ListOrder } from '@kiraku/core/contract';
+import { LIST_ORDERS, SHOWN, type ListOrder, type ListTotals } from '@kiraku/core/contract';
 import { FIRST_VIEW, ORDER_WORDS, PERIODS, periodWords, SHOWN_WORDS, type ListView } from '@kiraku/core/sent';
 import { personWords } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
@@ -14,15 +14,15 @@ const Days = lazy(() => import('./ListChoices.js').then((choices) => ({ default:
 
 interface ListSentenceProps {
   view: ListView;
-  total: number | undefined;
-  everything: number | undefined;
+  /** Unknown until they are counted. */
+  totals: ListTotals | undefined;
   onChange(part: Partial<ListView>): void;
 }
 
 const WHEN_DAYS = 'days';
 
 /** The list’s filter as one sentence, whose underlined words open the choices. */
-export function ListSentence({ view, total, everything, onChange }: ListSentenceProps) {
+export function ListSentence({ view, totals, onChange }: ListSentenceProps) {
   const now = useNow();
   const [choosingDays, setChoosingDays] = useState(false);
   const who = useWhoWords(view);
@@ -84,7 +84,7 @@ export function ListSentence({ view, total, everything, onChange }: ListSentence
         }}
       />
       {'. '}
-      {total !== undefined && <span className="figures">{countWords(total, everything ?? total)}</span>}{' '}
+      {totals && <span className="figures">{countWords(totals)}</span>}{' '}
       {isNarrowed(view) && (
         <Button type="link" className="list-reset" onClick={() => onChange({ ...FIRST_VIEW })}>
           Show everything
@@ -94,7 +94,7 @@ export function ListSentence({ view, total, everything, onChange }: ListSentence
   );
 }
 
-function countWords(total: number, everything: number): string {
+function countWords({ total, everything }: ListTotals): string {
   if (total === everything) return `${total === 1 ? '1 message' : `${total} messages`}, none left out.`;
   return `${total} of ${everything} messages.`;
 }

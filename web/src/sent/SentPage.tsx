@@ -8,7 +8,7 @@ import { usePageTitle } from '../ui/usePageTitle.js';
 import { ExportButton } from './ExportButton.js';
 import { isNarrowed, ListSentence } from './ListSentence.js';
 import { SavedViews } from './SavedViews.js';
-import { addressOf, useSentInfiniteQuery } from './sentApi.js';
+import { addressOf, useSentInfiniteQuery, useSentTotalsQuery } from './sentApi.js';
 import { SentRows } from './SentRows.js';
 import { Shelf } from './Shelf.js';
 import './sent.css';
@@ -34,7 +34,7 @@ export default function SentPage() {
     useSentInfiniteQuery(query);
   const messages = data?.pages.flatMap((page) => page.messages) ?? [];
   const found = Object.assign({}, ...(data?.pages.map((page) => page.found) ?? [])) as Record<number, string>;
-  const [first] = data?.pages ?? [];
+  const { currentData: totals } = useSentTotalsQuery(query);
   const [chosen, setChosen] = useState<ReadonlySet<number> | null>(null);
   const end = useEndInSight(() => void fetchNextPage(), hasNextPage && !isFetchingNextPage);
 
@@ -70,22 +70,17 @@ export default function SentPage() {
         </Button>
       </div>
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
-      {first?.everything === 0 && !isNarrowed(view) ? (
+      {totals?.everything === 0 && !isNarrowed(view) ? (
         <Nothing title="Nothing sent yet">
           <p>Write to somebody, and see here what becomes of it: when it is opened, which links are followed.</p>
           <Link to="/write">Write the first letter</Link>
         </Nothing>
       ) : (
-        <ListSentence
-          view={view}
-          total={first?.total ?? undefined}
-          everything={first?.everything ?? undefined}
-          onChange={change}
-        />
+        <ListSentence view={view} totals={totals} onChange={change} />
       )}
       {isLoading && <Skeleton active title={false} paragraph={{ rows: 12 }} />}
       {chosen && <Shelf chosen={chosen} shown={messages} archived={view.archived} setChosen={setChosen} />}
-      {first?.total === 0 && isNarrowed(view) && !isFetching && (
+      {totals?.total === 0 && isNarrowed(view) && !isFetching && (
         <Nothing title="Nothing is like that">
           <p>Widen the sentence above: press one of its underlined words.</p>
         </Nothing>

@@ -1,6 +1,6 @@
 import { original } from '@reduxjs/toolkit';
 import type { InfiniteData } from '@reduxjs/toolkit/query';
-import type { MessagePage, MessageSummary, SavedView, ShelfDeed } from '@kiraku/core/contract';
+import type { ListTotals, MessagePage, MessageSummary, SavedView, ShelfDeed } from '@kiraku/core/contract';
 import { entriesOf, filterOf, FIRST_VIEW, placeRows, viewFrom, type ListView } from '@kiraku/core/sent';
 import { api } from '../app/api.js';
 import type { AppDispatch, RootState } from '../app/store.js';
@@ -22,6 +22,10 @@ export const sentApi = api.injectEndpoints({
     sentAmong: build.query<MessagePage, { query: Query; ids: number[] }>({
       query: ({ query, ids }) => `messages?${queryOf(viewOf(query), { among: ids.join(',') })}`,
       keepUnusedDataFor: 0,
+    }),
+    sentTotals: build.query<ListTotals, Query>({
+      query: (query) => `messages/list/totals?${queryOf(viewOf(query))}`,
+      providesTags: ['Sent'],
     }),
     shelve: build.mutation<undefined, { ids: number[]; deed: ShelfDeed }>({
       query: (body) => ({ url: 'messages/shelf', method: 'POST', body }),
@@ -45,6 +49,7 @@ export const sentApi = api.injectEndpoints({
 
 export const {
   useSentInfiniteQuery,
+  useSentTotalsQuery,
   useShelveMutation,
   useFollowedLinksQuery,
   useSavedViewsQuery,
@@ -106,34 +111,23 @@ const ask =
     const now = rows.slice(0, MOST_AMONG);
     asked.set(query, new Map(rows.slice(MOST_AMONG).map((row) => [row.id, row])));
     const ids = now.map(({ id }) => id);
-    const request = sentApi.endpoints.sentAmong.initiate({ query, ids }, { subscribe: false, forceRefetch: true });
-    const { data } = await dispatch(request);
-    if (data) dispatch(placed(query, now, data.messages, data));
+    const afresh = { subscribe: false, forceRefetch: true } as const;
+    const [{ data }] = await Promise.all([
+      dispatch(sentApi.endpoints.sentAmong.initiate({ query, ids }, afresh)),
+      dispatch(sentApi.endpoints.sentTotals.initiate(query, afresh)),
+    ]);
+    if (data) dispatch(placed(query, now, data.messages));
     const gathered = [...asked.get(query)!.values()];
     asked.delete(query);
     if (gathered.length > 0) await dispatch(ask(query, gathered));
   };
 
-const placed = (
-  query: Query,
-  changed: MessageSummary[],
-  shown: MessageSummary[],
-  totals?: Pick<MessagePage, 'total' | 'everything'>,
-) =>
+const placed = (query: Query, changed: MessageSummary[], shown: MessageSummary[]) =>
   sentApi.util.updateQueryData('sent', query, (draft) => {
     const { pages, pageParams } = original(draft) as InfiniteData<MessagePage, string>;
     const before = pages.flatMap((page) => page.messages);
     const isWhole = pages.at(-1)?.nextCursor === null;
     const rows = placeRows(before, changed, new Set(shown.map(({ id }) => id)), viewOf(query), isWhole);
-    // All on the first page, which has the totals, too: where one ends does not show.
-    return {
-      pageParams,
-      pages: pages.map((page, index) =>
-        index === 0 ? { ...page, ...(totals && pick(totals)), messages: rows } : { ...page, messages: [] },
-      ),
-    };
+    // All on the first page: where one ends does not show.
+    return { pageParams, pages: pages.map((page, index) => ({ ...page, messages: index === 0 ? rows : [] })) };
   });
-
-function pick({ total, everything }: Pick<MessagePage, 'total' | 'everything'>) {
-  return { total, everything };
-}

@@ -1,0 +1,1 @@
+CREATE INDEX `message_unseen` ON `message` (`shelf`,`latest_at`,`state`,`sent_at`,`queued_at`,`send_at`,`track_opens`,`track_links`,`untracked`,`template_id`,(note <> ''),`opens`,`clicks`,`file_views`,`answers`) WHERE opens = 0 and clicks = 0 and file_views = 0 and answers = 0;
