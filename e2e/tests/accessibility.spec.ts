@@ -38,11 +38,49 @@ const VIEWS: [name: string, open: (page: Page, world: World) => Promise<void>][]
       void (await page.goto(`${world.desk}/sent`), await expect(page.locator('.sent-link').first()).toBeVisible()),
   ],
   [
+    'a row on which one rests',
+    async (page, world) => {
+      await page.goto(`${world.desk}/sent`);
+      await page.locator('.sent-link').first().hover();
+      await expect(page.locator('.glance b').first()).toBeVisible();
+    },
+  ],
+  [
+    'People',
+    async (page, world) =>
+      void (await page.goto(`${world.desk}/people`), await expect(page.locator('.people-name').first()).toBeVisible()),
+  ],
+  [
+    'bringing people in',
+    async (page, world) => {
+      await page.goto(`${world.desk}/people`);
+      await page.getByRole('button', { name: 'Bring people in' }).click();
+      await expect(page.getByText('Press to choose a file')).toBeVisible();
+    },
+  ],
+  [
+    'Firms',
+    async (page, world) =>
+      void (
+        await page.goto(`${world.desk}/people?as=firms`),
+        await expect(page.locator('.people-name').first()).toBeVisible()
+      ),
+  ],
+  [
+    'Notices',
+    async (page, world) => {
+      await page.goto(`${world.desk}/settings/notices`);
+      await page.getByRole('switch', { name: 'Tell me nothing at night' }).click();
+      await expect(page.getByLabel('Quiet from')).toBeVisible();
+    },
+  ],
+  [
     'a message',
     async (page, world) => {
       await page.goto(`${world.desk}/sent`);
       await page.getByRole('link', { name: 'Panels for the reading room' }).first().click();
       await expect(page.getByLabel('Links of the letter').getByRole('listitem').first()).toBeVisible();
+      await expect(page.locator('.chart svg')).toBeVisible();
     },
   ],
   [
