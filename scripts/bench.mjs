@@ -1,7 +1,17 @@
 /* The benchmarks, one after the other: each line is “name value unit”. A name as argument runs only that one. */
 import { ensureBuilt, ensureInstalled, run } from './lib/steps.mjs';
 
-const BENCHMARKS = ['weaving', 'judging', 'recording', 'hitToPage', 'killed', 'killedHits', 'flood', 'large'];
+const BENCHMARKS = [
+  'weaving',
+  'judging',
+  'recording',
+  'hitToPage',
+  'killed',
+  'killedHits',
+  'flood',
+  'large',
+  'scrolling',
+];
 
 await ensureInstalled();
 await ensureBuilt();

@@ -1,4 +1,5 @@
 import type { ListTotals, MessagePage, MessageSummary, SavedView } from '@kiraku/core/contract';
+import { placeAfter } from '@kiraku/core/sent';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { SearchIndex } from '@kiraku/server/sent/searchIndex';
 import { parse } from 'csv-parse/sync';
@@ -102,7 +103,7 @@ test('heating up is told from the last hour', async () => {
   expect((await list('show=heating')).total).toBe(0);
 });
 
-test.each(['latest', 'sent', 'opens', 'wait', 'answer'])(
+test.each(['latest', 'sent', 'opens', 'wait', 'answer'] as const)(
   'pages by %s are without gap or repetition, both ways',
   async (order) => {
     for (const rising of [true, false]) {
@@ -110,11 +111,11 @@ test.each(['latest', 'sent', 'opens', 'wait', 'answer'])(
       const parts: string[] = [];
       let cursor: string | null = '';
       while (cursor !== null) {
-        const page: MessagePage & ListTotals = await list(
-          `order=${order}&rising=${rising}&limit=2${cursor && `&cursor=${cursor}`}`,
-        );
+        const page: MessagePage = await list(`order=${order}&rising=${rising}&limit=2${cursor && `&cursor=${cursor}`}`);
         parts.push(...subjects(page.messages));
         cursor = page.nextCursor;
+        // A page of the desk that lets rows go names the place by itself.
+        if (cursor !== null) expect(placeAfter(page.messages.at(-1)!, { order, rising })).toBe(cursor);
       }
       expect(parts).toEqual(subjects(whole.messages));
     }

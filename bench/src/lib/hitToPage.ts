@@ -5,6 +5,14 @@ import { quantile, report } from './report.js';
 
 export const CHROMIUM = process.env['CHROMIUM'] || '/usr/bin/chromium';
 
+export const BROWSER_ARGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
 const SAMPLES = 100;
 const BACKGROUND_MS = 5;
 const AGENT = 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0';
@@ -17,16 +25,7 @@ const AGENT = 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/
  * @param imageTokens of messages that the list shows first, and others; the subject of the nth is “Message n”
  */
 export async function reportHitToPage(config: Config, session: string, imageTokens: readonly string[]): Promise<void> {
-  const browser = await chromium.launch({
-    executablePath: CHROMIUM,
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
-  });
+  const browser = await chromium.launch({ executablePath: CHROMIUM, args: BROWSER_ARGS });
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   await context.addCookies([{ name: 'kiraku_session', value: session, url: `http://127.0.0.1:${config.port}` }]);
   const page = await context.newPage();

@@ -15,6 +15,15 @@ const VALUES: Record<Exclude<ListOrder, 'match'>, (row: MessageSummary) => numbe
   answer: (row) => since(row.tally.answeredAt, row.sentAt),
 };
 
+/** What is empty is sorted as if it were this: after everything that has a value, whichever way round. */
+export const EMPTY_SORTS_AS = { falling: -1, rising: 9e15 };
+
+/** The place after a row, as the server names it: “value.number”; null where the order is how well they match. */
+export function placeAfter(row: MessageSummary, { order, rising }: Pick<ListView, 'order' | 'rising'>): string | null {
+  if (order === 'match') return null;
+  return `${VALUES[order](row) ?? EMPTY_SORTS_AS[rising ? 'rising' : 'falling']}.${row.id}`;
+}
+
 /**
  * Puts rows that changed where they now belong in the part of a list that is loaded. One that belongs beyond it is left
  * out: it comes when that is loaded.

@@ -2,6 +2,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import { and, count, desc, eq, gt, gte, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { ListFilter, ListOrder, Shown } from '@kiraku/core/contract';
 import { HOUR } from '@kiraku/core/time';
+import { EMPTY_SORTS_AS } from '@kiraku/core/sent';
 import { HEATING_OPENS } from '@kiraku/core/tracking';
 import type { AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 import { DATABASE, type Database } from '../store/database.js';
@@ -39,9 +40,6 @@ const SHOWN_CONDITIONS: Record<Shown, (now: number) => SQL | undefined> = {
   scheduled: () => eq(message.state, 'scheduled'),
 };
 
-/** Sorts after everything that has a value, whichever way round. */
-const LAST = { falling: -1, rising: 9e15 };
-
 const SORTED_BY: Record<Exclude<ListOrder, 'match'>, SQL> = {
   latest: sql`${message.latestAt}`,
   sent: sql`coalesce(${message.sentAt}, ${message.sendAt}, ${message.queuedAt})`,
@@ -65,7 +63,7 @@ export class ListRepository {
   /** @param after the last row of the page before; null for the first page */
   page(filter: ListFilter, limit: number, after: ListPlace | null, now: number): ListPlace[] {
     const sorted = SORTED_BY[filter.order === 'match' ? 'latest' : filter.order];
-    const last = filter.rising ? LAST.rising : LAST.falling;
+    const last = filter.rising ? EMPTY_SORTS_AS.rising : EMPTY_SORTS_AS.falling;
     const value = ALWAYS_THERE.has(filter.order) ? sorted : sql`coalesce(${sorted}, ${last})`;
     const direction = sql.raw(filter.rising ? 'asc' : 'desc');
     const beyond =

@@ -1,13 +1,12 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { Button, Checkbox, Popover } from 'antd';
-import { useLayoutEffect, useRef, useState } from 'react';
+import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import type { ListOrder, MessageSummary } from '@kiraku/core/contract';
 import type { ListView } from '@kiraku/core/sent';
-import { durationWords } from '@kiraku/core/time';
+import { durationWords, exactWords, shortWords } from '@kiraku/core/time';
 import { personWords, standing } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
-import { When } from '../ui/When.js';
 
 interface SentTableProps {
   messages: MessageSummary[];
@@ -27,7 +26,7 @@ interface Column {
   cell(message: MessageSummary): React.ReactNode;
 }
 
-const time = (at: number | null) => at !== null && <When at={at} />;
+const time = (at: number | null) => at !== null && <Time at={at} />;
 const between = (at: number | null, sentAt: number | null) =>
   at !== null && sentAt !== null && durationWords(Math.max(0, at - sentAt));
 
@@ -79,7 +78,7 @@ export default function SentTable({ messages, view, onChange, chosen, choose }: 
     scrollMargin: top,
     getItemKey: (index) => messages[index]!.id,
   });
-  const columns = COLUMNS.filter(({ name }) => names.includes(name));
+  const columns = useMemo(() => COLUMNS.filter(({ name }) => names.includes(name)), [names]);
   const drawn = rows.getVirtualItems();
   const above = (drawn[0]?.start ?? top) - top;
   const below = rows.getTotalSize() - ((drawn.at(-1)?.end ?? top) - top);
@@ -112,32 +111,16 @@ export default function SentTable({ messages, view, onChange, chosen, choose }: 
           </thead>
           <tbody ref={body}>
             {above > 0 && <Gap height={above} />}
-            {drawn.map(({ index }) => {
-              const message = messages[index]!;
-              const subject = message.subject || 'No subject';
-              return (
-                <tr key={message.id} aria-rowindex={index + 2}>
-                  {chosen && (
-                    <td>
-                      <Checkbox
-                        checked={chosen.has(message.id)}
-                        aria-label={`Choose “${subject}”`}
-                        onChange={(event) => choose(message.id, event.target.checked)}
-                      />
-                    </td>
-                  )}
-                  <td>{message.recipients.length > 0 && whoWords(message.recipients)}</td>
-                  <td>
-                    <Link to={`/sent/${message.id}`}>{subject}</Link>
-                  </td>
-                  {columns.map(({ name, isNumber, cell }) => (
-                    <td key={name} className={isNumber ? 'figures number' : 'figures'}>
-                      {cell(message)}
-                    </td>
-                  ))}
-                </tr>
-              );
-            })}
+            {drawn.map(({ index, key }) => (
+              <Row
+                key={key}
+                index={index}
+                message={messages[index]!}
+                columns={columns}
+                isChosen={chosen ? chosen.has(messages[index]!.id) : null}
+                choose={choose}
+              />
+            ))}
             {below > 0 && <Gap height={below} />}
           </tbody>
         </table>
@@ -145,6 +128,39 @@ export default function SentTable({ messages, view, onChange, chosen, choose }: 
     </>
   );
 }
+
+interface RowProps extends Pick<SentTableProps, 'choose'> {
+  index: number;
+  message: MessageSummary;
+  columns: readonly Column[];
+  isChosen: boolean | null;
+}
+
+const Row = memo(function Row({ index, message, columns, isChosen, choose }: RowProps) {
+  const subject = message.subject || 'No subject';
+  return (
+    <tr aria-rowindex={index + 2}>
+      {isChosen !== null && (
+        <td>
+          <Checkbox
+            checked={isChosen}
+            aria-label={`Choose “${subject}”`}
+            onChange={(event) => choose(message.id, event.target.checked)}
+          />
+        </td>
+      )}
+      <td>{message.recipients.length > 0 && whoWords(message.recipients)}</td>
+      <td>
+        <Link to={`/sent/${message.id}`}>{subject}</Link>
+      </td>
+      {columns.map(({ name, isNumber, cell }) => (
+        <td key={name} className={isNumber ? 'figures number' : 'figures'}>
+          {cell(message)}
+        </td>
+      ))}
+    </tr>
+  );
+});
 
 /** Stands for the rows that are not drawn. */
 function Gap({ height }: { height: number }) {
@@ -201,6 +217,15 @@ function ChooseColumns({ names, onChange }: { names: string[]; onChange(names: s
     >
       <Button size="small">Columns</Button>
     </Popover>
+  );
+}
+
+/** A table has hundreds of them: the browser’s own hint does. */
+function Time({ at }: { at: number }) {
+  return (
+    <time dateTime={new Date(at).toISOString()} title={exactWords(at)}>
+      {shortWords(at, useNow())}
+    </time>
   );
 }
 

@@ -1,10 +1,12 @@
 import { original } from '@reduxjs/toolkit';
 import type { InfiniteData } from '@reduxjs/toolkit/query';
 import type { ListTotals, MessagePage, MessageSummary, SavedView, ShelfDeed } from '@kiraku/core/contract';
-import { entriesOf, filterOf, FIRST_VIEW, placeRows, viewFrom, type ListView } from '@kiraku/core/sent';
+import { entriesOf, filterOf, FIRST_VIEW, placeAfter, placeRows, viewFrom, type ListView } from '@kiraku/core/sent';
 import { api } from '../app/api.js';
 import type { AppDispatch, RootState } from '../app/store.js';
 
+/** As many as the server gives at once. */
+const PAGE = 60;
 /** The server is asked about so many at once. */
 const MOST_AMONG = 200;
 
@@ -128,6 +130,17 @@ const placed = (query: Query, changed: MessageSummary[], shown: MessageSummary[]
     const before = pages.flatMap((page) => page.messages);
     const isWhole = pages.at(-1)?.nextCursor === null;
     const rows = placeRows(before, changed, new Set(shown.map(({ id }) => id)), viewOf(query), isWhole);
+    // Under a flood of looks the list would grow without end: what nobody asked for is let go again, and found again.
+    const kept = rows.slice(0, (pages.length + 1) * PAGE);
+    const last = kept.at(-1);
+    const cut = kept.length < rows.length && last ? placeAfter(last, viewOf(query)) : null;
     // All on the first page: where one ends does not show.
-    return { pageParams, pages: pages.map((page, index) => ({ ...page, messages: index === 0 ? rows : [] })) };
+    return {
+      pageParams,
+      pages: pages.map((page, index) => ({
+        ...page,
+        messages: index > 0 ? [] : cut ? kept : rows,
+        nextCursor: index === pages.length - 1 && cut ? cut : page.nextCursor,
+      })),
+    };
   });
