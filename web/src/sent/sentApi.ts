@@ -7,6 +7,8 @@ import type { AppDispatch, RootState } from '../app/store.js';
 
 /** As many as the server gives at once. */
 const PAGE = 60;
+/** How long a list is may be a moment old. */
+const COUNT_AFTER_MS = 500;
 /** The server is asked about so many at once. */
 const MOST_AMONG = 200;
 
@@ -83,8 +85,8 @@ export function queryOf(view: ListView, more: Record<string, string> = {}): stri
 const asked = new Map<Query, Map<number, MessageSummary>>();
 
 /**
- * Puts rows that changed where they now belong, in every list that is held. Which of them a list shows, and how many it
- * has then, says the server; that the list of everything shows them need not be asked.
+ * Puts rows that changed where they now belong, in every list that is held. Which of them a list shows, and how long it
+ * is then, says the server; that the list of everything shows them need not be asked.
  */
 export const addToSent =
   (rows: MessageSummary[]) =>
@@ -93,19 +95,16 @@ export const addToSent =
     for (const { endpointName, originalArgs } of sentApi.util.selectInvalidatedBy(getState(), ['Sent'])) {
       if (endpointName !== 'sent') continue;
       const query = originalArgs as Query;
-      if (query === '')
-        dispatch(
-          placed(
-            query,
-            rows,
-            rows.filter(({ archived }) => !archived),
-          ),
-        );
       const gathering = asked.get(query);
-      if (gathering) for (const row of rows) gathering.set(row.id, row);
+      const atHand = rows.filter(({ archived }) => !archived);
+      if (query === '') dispatch(placed(query, rows, atHand));
+      else if (gathering) for (const row of rows) gathering.set(row.id, row);
       else void dispatch(ask(query, rows));
+      dispatch(countAgain(query));
     }
   };
+
+const AFRESH = { subscribe: false, forceRefetch: true } as const;
 
 const ask =
   (query: Query, rows: MessageSummary[]) =>
@@ -113,15 +112,26 @@ const ask =
     const now = rows.slice(0, MOST_AMONG);
     asked.set(query, new Map(rows.slice(MOST_AMONG).map((row) => [row.id, row])));
     const ids = now.map(({ id }) => id);
-    const afresh = { subscribe: false, forceRefetch: true } as const;
-    const [{ data }] = await Promise.all([
-      dispatch(sentApi.endpoints.sentAmong.initiate({ query, ids }, afresh)),
-      dispatch(sentApi.endpoints.sentTotals.initiate(query, afresh)),
-    ]);
+    const { data } = await dispatch(sentApi.endpoints.sentAmong.initiate({ query, ids }, AFRESH));
     if (data) dispatch(placed(query, now, data.messages));
     const gathered = [...asked.get(query)!.values()];
     asked.delete(query);
     if (gathered.length > 0) await dispatch(ask(query, gathered));
+  };
+
+/** Lists that are about to be counted again. */
+const counting = new Set<Query>();
+
+/** Counts a list again in a moment, however often it changes until then. */
+const countAgain =
+  (query: Query) =>
+  (dispatch: AppDispatch): void => {
+    if (counting.has(query)) return;
+    counting.add(query);
+    setTimeout(() => {
+      counting.delete(query);
+      void dispatch(sentApi.endpoints.sentTotals.initiate(query, AFRESH));
+    }, COUNT_AFTER_MS);
   };
 
 const placed = (query: Query, changed: MessageSummary[], shown: MessageSummary[]) =>
