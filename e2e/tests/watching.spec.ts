@@ -193,3 +193,44 @@ test('on a phone’s width nothing stands beside the page', async ({ world, page
     expect([path, over]).toEqual([path, 0]);
   }
 });
+
+test('a letter’s page goes on paper without what is pressed', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/sent`);
+  await page.locator('a.sent-link', { hasText: 'Panels for the reading room' }).first().click();
+  await expect(page.getByRole('button', { name: 'Print, or save as PDF' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'History' }).getByRole('listitem').first()).toBeVisible();
+  await page.emulateMedia({ media: 'print' });
+  for (const hidden of ['Write on in this conversation', 'Closer', 'Facts'])
+    await expect(page.getByRole('button', { name: hidden }).first()).toBeHidden();
+  await expect(page.getByRole('banner')).toBeHidden();
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await expect(page.frameLocator('.letter-body iframe').getByText('thank you for walking me through')).toBeVisible();
+  const pdf = await page.pdf({ format: 'A4' });
+  expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+  // All of it: the letter and its history.
+  expect(pdf.length).toBeGreaterThan(20_000);
+});
+
+test('a letter and what was written on are one conversation, summed up', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/sent`);
+  await page.locator('a.sent-link', { hasText: 'Price for 40 m²' }).first().click();
+  await expect(page.getByText('The whole conversation')).toBeHidden();
+  await page.getByRole('button', { name: 'Write on in this conversation' }).click();
+  await page.getByRole('textbox', { name: 'Letter' }).click();
+  await page.keyboard.type('One more thing.');
+  await expect(page.getByText(/^Saved/)).toBeVisible();
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await page.locator('a.sent-link', { hasText: 'Re: Price for 40 m²' }).first().click();
+  await page.getByText('The whole conversation').click();
+  const letters = page.getByRole('region', { name: 'Conversation' }).getByRole('listitem');
+  await expect(letters).toHaveCount(2);
+  await expect(letters.first()).toContainText('Came back');
+  // What happened to the first one stands in the history of both.
+  await expect(page.getByRole('region', { name: 'History' }).getByRole('listitem').first()).toContainText(
+    'Price for 40 m²',
+  );
+  await letters.first().getByRole('link').click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Came back');
+});

@@ -122,6 +122,17 @@ test('what was wrongly told to be quiet is refused with words', async () => {
   expect(past.status).toBe(422);
 });
 
+test('what happens before any window was ever open is missed, too', async () => {
+  const fresh = await Desk.start(mail.port);
+  const { id } = await fresh.send({ recipients: [to('early@notices.example', 'Ida Early')] });
+  await fresh.sent(id);
+  fresh.clock.advance(10 * MINUTE);
+  await fresh.visit(threadsOf(mail.to('early@notices.example')).image!);
+  const { notices } = await fresh.json<MissedNotices>('GET', '/api/notices/missed');
+  expect(notices).toMatchObject([{ messageId: id, kind: 'opened_first' }]);
+  await fresh.stop();
+});
+
 describe('by mail to oneself', () => {
   const mine = () => mail.received.filter((one) => one.to.includes(ACCOUNT.address));
   const look = () => desk.get(OwnMail).look();

@@ -45,6 +45,8 @@ export class OwnMail implements OnApplicationShutdown {
 
   /** Begins to follow what happens. */
   open(): void {
+    // What happened before anybody ever looked counts as seen from here on, not from the first look on.
+    this.notices.seen();
     this.subscription = this.changes.announced.subscribe(() => this.lookIn(LOOK_MS));
     this.lookIn(LOOK_MS);
   }

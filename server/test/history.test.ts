@@ -1,0 +1,143 @@
+import fc from 'fast-check';
+import type { ChartMark, Draft, EventView, MessageDetail, MessageSummary } from '@kiraku/core/contract';
+import { contentOf } from '@kiraku/core/message';
+import { MINUTE, SECOND } from '@kiraku/core/time';
+import { Desk, kinds, MailServer, threadsOf, to } from './harness.js';
+
+const MARIT = 'marit@history.example';
+const JUN = 'jun@history.example';
+const LETTER =
+  '<p><a href="https://tallowreed.example/plan">fitting plan</a> <a href="https://tallowreed.example/price">price list</a></p>';
+
+let mail: MailServer;
+let desk: Desk;
+let id: number;
+let detail: MessageDetail;
+
+beforeAll(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+  desk.clock.stop();
+  id = (await desk.send({ recipients: [to(MARIT, 'Marit Oakes'), to(JUN, 'Jun Falk', 'cc')], html: LETTER })).id;
+  await desk.sent(id);
+  desk.clock.advance(10 * MINUTE);
+  const [hers, his] = [threadsOf(mail.to(MARIT)), threadsOf(mail.to(JUN))];
+  await look(hers.image!);
+  await look(hers.links[0]!);
+  await look(hers.links[1]!);
+  await look(
+    his.image!,
+    'Mozilla/5.0 (iPhone; CPU iPhone OS 18_6 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.6 Mobile/15E148 Safari/604.1',
+  );
+  await look(his.image!, 'LinkInspector/1.0 (+https://inspect.example/bot)');
+  detail = await desk.detail(id);
+});
+afterAll(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+
+async function look(url: string, agent?: string): Promise<void> {
+  await desk.visit(url, agent === undefined ? {} : { headers: { 'user-agent': agent } });
+  desk.clock.advance(5 * MINUTE);
+}
+
+function history(query: Record<string, string | number> = {}, of = id): Promise<EventView[]> {
+  const entries = Object.entries(query).map(([name, value]): [string, string] => [name, String(value)]);
+  return desk.json('GET', `/api/messages/${of}/events?${new URLSearchParams(entries)}`);
+}
+const copyOf = (address: string) => detail.copies.find(({ recipient }) => recipient.address === address)!.id;
+
+describe('the history', () => {
+  test('is whole unless it is narrowed, the newest first', async () => {
+    expect(kinds(await history())).toEqual(['opened (robot)', 'opened', 'clicked', 'clicked', 'opened']);
+    expect(await history()).toEqual(detail.events);
+  });
+
+  test('is narrowed by what happened, to whom, on which link, and without what was set aside', async () => {
+    expect(kinds(await history({ kind: 'clicked' }))).toEqual(['clicked', 'clicked']);
+    expect(kinds(await history({ copy: copyOf(JUN) }))).toEqual(['opened (robot)', 'opened']);
+    expect(kinds(await history({ copy: copyOf(JUN), aside: 'false' }))).toEqual(['opened']);
+    const [, price] = detail.links;
+    expect((await history({ link: price!.id })).map(({ label }) => label)).toEqual(['price list']);
+  });
+
+  test('any two moments cut out what lies between them, and nothing else', async () => {
+    const all = await history();
+    const moments = all.flatMap(({ at }) => [at - 1, at, at + 1]);
+    await fc.assert(
+      fc.asyncProperty(fc.constantFrom(...moments), fc.constantFrom(...moments), async (from, until) => {
+        const found = await history({ from, to: until });
+        expect(found).toEqual(all.filter(({ at }) => at >= from && at < until));
+      }),
+      { numRuns: 25 },
+    );
+  });
+
+  test('goes on after the last one that is known', async () => {
+    const all = await history();
+    const rest = await history({ before: `${all[1]!.at}.${all[1]!.eventId}` });
+    expect(rest).toEqual(all.slice(2));
+  });
+
+  test.each([
+    ['kind=looked', 422],
+    ['from=-1', 422],
+    ['copy=hers', 422],
+    ['scope=world', 422],
+    ['before=yesterday', 422],
+  ])('%s is refused', async (query, status) => {
+    expect((await desk.call('GET', `/api/messages/${id}/events?${query}`)).status).toBe(status);
+  });
+
+  test('nobody’s history is not there', async () => {
+    for (const path of ['events', 'marks', 'conversation'])
+      expect((await desk.call('GET', `/api/messages/999999/${path}`)).status).toBe(404);
+  });
+});
+
+test('the chart has every mark with its reader, the oldest first', async () => {
+  const marks = await desk.json<ChartMark[]>('GET', `/api/messages/${id}/marks`);
+  expect(marks.map(({ eventId }) => eventId)).toEqual((await history()).map(({ eventId }) => eventId).reverse());
+  expect(marks.at(-2)).toMatchObject({ copyId: copyOf(JUN), device: 'phone', system: 'iOS', counted: true });
+  expect(marks.at(-1)).toMatchObject({ copyId: copyOf(JUN), counted: false });
+});
+
+describe('a conversation', () => {
+  const conversation = (of: number) => desk.json<MessageSummary[]>('GET', `/api/messages/${of}/conversation`);
+
+  /** Writes on from a letter, and sends it. */
+  async function answered(of: number, html: string): Promise<number> {
+    const draft = await desk.json<Draft>('POST', `/api/messages/${of}/answer`);
+    const saved = await desk.json<Draft>('PUT', `/api/drafts/${draft.id}`, {
+      ...{ ...contentOf(draft), html, revision: draft.revision },
+    });
+    const sent = await desk.json<MessageSummary>('POST', `/api/drafts/${draft.id}/send`, { revision: saved.revision });
+    await desk.sent(sent.id);
+    desk.clock.advance(10 * MINUTE);
+    return sent.id;
+  }
+
+  test('holds what was written on, from whichever letter one looks, and nothing else to the same people', async () => {
+    const second = await answered(id, '<p>And one more thing.</p>');
+    const third = await answered(second, '<p>May I call?</p>');
+    const other = (await desk.send({ recipients: [to(MARIT, 'Marit Oakes')], subject: 'Something else' })).id;
+    await desk.sent(other);
+    for (const one of [id, second, third])
+      expect((await conversation(one)).map((row) => row.id)).toEqual([id, second, third]);
+    expect((await conversation(other)).map((row) => row.id)).toEqual([other]);
+  });
+
+  test('has one history over all its letters', async () => {
+    const [, second] = await conversation(id);
+    const received = mail.received.find((one) => one.parsed.subject === second!.subject && one.to.includes(MARIT))!;
+    desk.clock.advance(30 * SECOND);
+    await look(threadsOf(received).image!);
+    const whole = await history({ scope: 'conversation' });
+    expect(whole[0]).toMatchObject({ messageId: second!.id, kind: 'opened' });
+    expect(whole).toHaveLength(detail.events.length + 1);
+    expect(await history()).toHaveLength(detail.events.length);
+    const marks = await desk.json<ChartMark[]>('GET', `/api/messages/${id}/marks?scope=conversation`);
+    expect(new Set(marks.map(({ messageId }) => messageId))).toEqual(new Set([id, second!.id]));
+  });
+});
