@@ -287,8 +287,10 @@ describe('the list', () => {
     const ids: number[] = [];
     let cursor: string | null = '';
     while (cursor !== null) {
-      const page: { messages: { id: number; latestAt: number }[]; total: number; nextCursor: string | null } =
-        await desk.json('GET', `/api/messages?limit=2${cursor && `&cursor=${cursor}`}`);
+      const page: { messages: { id: number; latestAt: number }[]; nextCursor: string | null } = await desk.json(
+        'GET',
+        `/api/messages?limit=2${cursor && `&cursor=${cursor}`}`,
+      );
       ids.push(...page.messages.map((message) => message.id));
       cursor = page.nextCursor;
     }

@@ -252,3 +252,19 @@ test.each([
 ])('%s is refused in words', async (path) => {
   expect((await desk.call('GET', path)).status).toBe(422);
 });
+
+test('of what matches, people and subjects come before letters, though those are newer', async () => {
+  await send('Ochre panels', { recipients: [to(ADA)] });
+  await send('Later', { recipients: [to(ADA)], html: '<p>We also have it in ochre.</p>' });
+  await send('Ochre curtains', { recipients: [to(ADA)] });
+  await send('Last', { recipients: [to(ADA)], note: 'Likes ochre' });
+  await desk.get(SearchIndex).done();
+  const matched = await list('words=ochre&order=match');
+  expect(subjects(matched.messages)).toEqual(['Ochre curtains', 'Ochre panels', 'Last', 'Later']);
+  expect(matched.total).toBe(4);
+  const first = await list('words=ochre&order=match&limit=3');
+  const second = await list(`words=ochre&order=match&limit=3&cursor=${first.nextCursor}`);
+  expect(subjects([...first.messages, ...second.messages])).toEqual(subjects(matched.messages));
+  // Narrowed, the order stays.
+  expect(subjects((await list('words=ochre%20ada&order=match&noted=true')).messages)).toEqual(['Last']);
+});

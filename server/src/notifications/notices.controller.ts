@@ -39,7 +39,7 @@ for (const kind of NOTICE_KINDS) {
 }
 
 class NoticesDto implements Omit<NoticesView, 'quietUntil'> {
-  @ApiProperty({ description: 'What is told, and how' })
+  @ApiProperty({ type: RingsDto, description: 'What is told, and how' })
   @ValidateNested()
   @Type(() => RingsDto)
   rings: Record<NoticeKind, NoticeWay[]>;

@@ -20,7 +20,7 @@ for (const field of PERSON_FIELDS) {
   IsInt({ message: 'A column is a number' })(ColumnsDto.prototype, field);
   Min(-1)(ColumnsDto.prototype, field);
   Max(MOST_COLUMNS)(ColumnsDto.prototype, field);
-  ApiProperty({ description: 'Number of the column, from 0; -1 for none' })(ColumnsDto.prototype, field);
+  ApiProperty({ type: Number, description: 'Number of the column, from 0; -1 for none' })(ColumnsDto.prototype, field);
 }
 
 class ImportDto {

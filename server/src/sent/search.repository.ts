@@ -62,20 +62,15 @@ export class SearchRepository {
     return row && { ...row, firms: firms.map(({ firm }) => firm) };
   }
 
-  /** The best matches among those that a condition leaves, the best first. */
+  /**
+   * The matches that a condition leaves, the best first: those whose people or subject have all the words before those
+   * that have some of them in letter or note, and of each the newest first.
+   */
   best(words: string, condition: (ids: number[]) => number[], limit: number, offset: number): number[] {
-    const query = matchQuery(words);
-    const oldest = this.database.get<{ id: number } | undefined>(
-      sql`select rowid as id from message_text where message_text match ${query} order by rowid desc limit 1 offset ${MOST_FOUND - 1}`,
-    );
-    const ranked = this.database.all<{ id: number }>(
-      sql`select rowid as id from message_text where message_text match ${query} and rowid >= ${oldest?.id ?? 0} order by bm25(message_text, 4, 4, 1, 2), rowid desc`,
-    );
-    const left = new Set(condition(ranked.map(({ id }) => id)));
-    return ranked
-      .map(({ id }) => id)
-      .filter((id) => left.has(id))
-      .slice(offset, offset + limit);
+    const found = [inHead(words), anywhere(words)].flatMap((query) => this.database.all<{ id: number }>(query));
+    const ranked = [...new Set(found.map(({ id }) => id))];
+    const left = new Set(condition(ranked));
+    return ranked.filter((id) => left.has(id)).slice(offset, offset + limit);
   }
 
   /** Where the words stand in the letters and notes of some messages; empty where they stand in what the list shows. */
@@ -88,9 +83,24 @@ export class SearchRepository {
   }
 }
 
-/** The newest messages in which all the words stand. */
+/** The messages that are found, as a condition on their rows. */
 export function matching(words: string): SQL {
-  return sql`${message.id} in (select rowid from message_text where message_text match ${matchQuery(words)} order by rowid desc limit ${MOST_FOUND})`;
+  return sql`${message.id} in (select id from (${inHead(words)}) union all select id from (${anywhere(words)}))`;
+}
+
+/** The newest messages whose people and subject have all the words. */
+function inHead(words: string): SQL {
+  return newest(`{subject people} : (${matchQuery(words)})`);
+}
+
+/** The newest messages that have all the words. */
+function anywhere(words: string): SQL {
+  return newest(matchQuery(words));
+}
+
+/** By number, which SQLite reads from the index without looking at all matches. */
+function newest(query: string): SQL {
+  return sql`select rowid as id from message_text where message_text match ${query} order by rowid desc limit ${MOST_FOUND}`;
 }
 
 /** Every word by its beginning, all of them; nothing that was typed is taken for an operator. */

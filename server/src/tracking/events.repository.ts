@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, count, countDistinct, desc, eq, gt, gte, inArray, lt, lte, sql, type SQL } from 'drizzle-orm';
+import { and, count, countDistinct, desc, eq, gt, gte, inArray, lt, sql, type SQL } from 'drizzle-orm';
 import type { ChartMark, EventKind, EventView, HistoryFilter, Mark, PersonReading } from '@kiraku/core/contract';
 import type { Look } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
@@ -8,7 +8,9 @@ import { agent, copy, event, link, message, person } from '../store/schema.js';
 /** More than anybody’s letter is looked at. */
 const MOST_LOOKS = 5000;
 /** As many marks as a trail can tell apart. */
-const MARKS_PER_MESSAGE = 60;
+const MARKS_PER_MESSAGE = 40;
+/** As many as signals and notices look back. */
+const COUNTED_PER_MESSAGE = 300;
 
 /** As many as the chart can draw. */
 const MARKS_OF_CHART = 2000;
@@ -23,6 +25,7 @@ const isTold = sql`${event.rings} and ${message.silencedAt} is null and ${person
 @Injectable()
 export class EventsRepository {
   private readonly marksOf;
+  private readonly countedOf;
 
   constructor(@Inject(DATABASE) private readonly database: Database) {
     this.marksOf = database
@@ -32,6 +35,19 @@ export class EventsRepository {
       .where(eq(event.messageId, sql.placeholder('messageId')))
       .orderBy(desc(event.at))
       .limit(MARKS_PER_MESSAGE)
+      .prepare();
+    this.countedOf = database
+      .select({
+        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label: link.text },
+        ...{ copyId: event.copyId, ip: event.ip, place: event.place },
+        ...{ device: agent.device, system: agent.system, program: agent.program },
+      })
+      .from(event)
+      .leftJoin(link, eq(link.id, event.linkId))
+      .leftJoin(agent, eq(agent.id, event.agentId))
+      .where(and(eq(event.messageId, sql.placeholder('messageId')), eq(event.counted, true)))
+      .orderBy(desc(event.at), desc(event.id))
+      .limit(COUNTED_PER_MESSAGE)
       .prepare();
   }
 
@@ -96,23 +112,12 @@ export class EventsRepository {
     return looks;
   }
 
-  /** The newest counted marks of each copy of some messages, with what they tell of who looked; oldest first. */
+  /** The newest counted marks of some messages by their copies, with what they tell of who looked; oldest first. */
   counted(messageIds: number[]): Map<number, (Mark & Look)[]> {
-    const ranked = this.database
-      .select({
-        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label: link.text },
-        ...{ copyId: event.copyId, ip: event.ip, place: event.place },
-        ...{ device: agent.device, system: agent.system, program: agent.program },
-        age: sql<number>`row_number() over (partition by ${event.copyId} order by ${event.at} desc)`.as('age'),
-      })
-      .from(event)
-      .leftJoin(link, eq(link.id, event.linkId))
-      .leftJoin(agent, eq(agent.id, event.agentId))
-      .where(and(inArray(event.messageId, messageIds), eq(event.counted, true)))
-      .as('ranked');
-    const rows = this.database.select().from(ranked).where(lte(ranked.age, MARKS_PER_MESSAGE)).orderBy(ranked.at).all();
     const byCopy = new Map<number, (Mark & Look)[]>();
-    for (const { copyId, age: _age, ...mark } of rows) byCopy.set(copyId, [...(byCopy.get(copyId) ?? []), mark]);
+    for (const messageId of messageIds)
+      for (const { copyId, ...mark } of this.countedOf.all({ messageId }).reverse())
+        byCopy.set(copyId, [...(byCopy.get(copyId) ?? []), mark]);
     return byCopy;
   }
 

@@ -5,6 +5,7 @@ import type { Notice, NoticesView } from '@kiraku/core/contract';
 import { isQuiet } from '@kiraku/core/notifications';
 import { SECOND } from '@kiraku/core/time';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
+import { useNow } from '../app/useNow.js';
 import { When } from '../ui/When.js';
 import { awaySlice } from './awaySlice.js';
 import { useLazyMissedQuery, useSeenMutation } from './noticesApi.js';
@@ -56,7 +57,7 @@ export function useAway(
   );
 
   const comeBack = useCallback(async () => {
-    if (!isLookedAt() || isQuietNow(latest.current)) return;
+    if (!isLookedAt() || isQuietAt(latest.current, Date.now())) return;
     dispatch(awaySlice.actions.looked());
     const { data } = await loadMissed(null);
     const [newest] = data?.notices ?? [];
@@ -90,24 +91,25 @@ export function useAway(
     };
   }, [comeBack]);
 
-  // At the beginning, and after each break.
+  // At the beginning, after each break, and when it is not quiet any more.
+  const isLoud = !isQuietAt(settings, useNow());
   useEffect(() => {
-    if (live === 'live' && settings) void comeBack();
-  }, [live, settings, comeBack]);
+    if (live === 'live' && settings && isLoud) void comeBack();
+  }, [live, settings, isLoud, comeBack]);
 
   return useCallback(
     (notices) => {
       const told = notices.filter(({ kind }) => kind !== null);
       if (told.length === 0) return;
-      if (isLookedAt() && !isQuietNow(latest.current)) saw(told.at(-1)!.eventId);
+      if (isLookedAt() && !isQuietAt(latest.current, Date.now())) saw(told.at(-1)!.eventId);
       else dispatch(awaySlice.actions.came(told.length));
     },
     [dispatch, saw],
   );
 }
 
-function isQuietNow(settings: NoticesView | undefined): boolean {
-  return settings !== undefined && isQuiet(settings, Date.now());
+function isQuietAt(settings: NoticesView | undefined, now: number): boolean {
+  return settings !== undefined && isQuiet(settings, now);
 }
 
 function Missed({ notices, leftOut, put }: { notices: Notice[]; leftOut: number; put(): void }) {
