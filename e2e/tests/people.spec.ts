@@ -31,6 +31,7 @@ test('people are brought in from a sheet, looked at first, made one, and all of 
   await page.getByLabel('Search').fill('Dee New');
   await expect(page.getByRole('listitem').filter({ hasText: 'Dee New' })).toHaveCount(1);
 
+  await expect(page).toHaveURL(/words=Dee/);
   await page.getByRole('link', { name: 'Dee New' }).click();
   await expect(page.getByRole('heading', { name: 'Dee New', level: 1 })).toBeVisible();
   await page.getByRole('button', { name: 'It is somebody else' }).click();

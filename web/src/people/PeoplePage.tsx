@@ -1,10 +1,11 @@
-import { Button, Dropdown, Input, Segmented, Select, Skeleton } from 'antd';
+import { Button, Dropdown, Segmented, Select, Skeleton } from 'antd';
 import { lazy, Suspense, useDeferredValue, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { PEOPLE_ORDERS, type FirmRow, type PeopleOrder } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
+import { SearchField } from '../ui/SearchField.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
 import { DuplicatesHint } from './DuplicatesHint.js';
 import { useFirmsQuery, useDirectoryInfiniteQuery } from './peopleApi.js';
@@ -47,15 +48,10 @@ export default function PeoplePage() {
     <>
       <div className="list-head">
         <h1>People</h1>
-        <Input
-          type="search"
-          className="list-search"
+        <SearchField
+          words={words}
           placeholder="Search names, addresses, firms"
-          aria-label="Search"
-          allowClear
-          maxLength={200}
-          value={words}
-          onChange={(event) => change({ words: event.target.value })}
+          onChange={(next) => change({ words: next })}
         />
         <Segmented value={form} options={FORMS} onChange={(as) => change({ as })} aria-label="Form of the list" />
         {form === 'people' && (

@@ -1,9 +1,10 @@
-import { Button, Input, Segmented, Skeleton } from 'antd';
+import { Button, Segmented, Skeleton } from 'antd';
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { viewFrom, type ListView } from '@kiraku/core/sent';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
+import { SearchField } from '../ui/SearchField.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
 import { ExportButton } from './ExportButton.js';
 import { isNarrowed, ListSentence } from './ListSentence.js';
@@ -16,8 +17,6 @@ import './sent.css';
 // For those who prefer it.
 const SentTable = lazy(() => import('./SentTable.js'));
 
-/** While somebody types, the list waits for the end of the word. */
-const TYPING_MS = 200;
 const FORMS = [
   { value: 'trails', label: 'Trails' },
   { value: 'table', label: 'Table' },
@@ -56,7 +55,8 @@ export default function SentPage() {
     <>
       <div className="list-head">
         <h1>Sent</h1>
-        <Search
+        <SearchField
+          placeholder="Search people, subjects, letters, notes"
           words={view.words}
           onChange={(words) =>
             change({ words, order: words === '' ? 'latest' : view.words === '' ? 'match' : view.order })
@@ -101,37 +101,6 @@ export default function SentPage() {
         )}
       </div>
     </>
-  );
-}
-
-function Search({ words, onChange }: { words: string; onChange(words: string): void }) {
-  const [typed, setTyped] = useState(words);
-  const [known, setKnown] = useState(words);
-  // The address may say something else meanwhile: a view that was chosen, or the way back.
-  if (words !== known) {
-    setKnown(words);
-    setTyped(words);
-  }
-  const latest = useRef(onChange);
-  useEffect(() => {
-    latest.current = onChange;
-  });
-  useEffect(() => {
-    if (typed === words) return undefined;
-    const timer = setTimeout(() => latest.current(typed), TYPING_MS);
-    return () => clearTimeout(timer);
-  }, [typed, words]);
-  return (
-    <Input
-      type="search"
-      className="list-search"
-      placeholder="Search people, subjects, letters, notes"
-      aria-label="Search"
-      allowClear
-      maxLength={200}
-      value={typed}
-      onChange={(event) => setTyped(event.target.value)}
-    />
   );
 }
 
