@@ -12,7 +12,7 @@ import type {
   ShelfDeed,
   Tally,
 } from '@kiraku/core/contract';
-import { contentOf } from '@kiraku/core/message';
+import { type Relative, contentOf } from '@kiraku/core/message';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, copyLink, letter, link, message, outbox, person, submission } from '../store/schema.js';
@@ -24,13 +24,6 @@ export type WholeMessage = MessageRow & { html: string };
 type NewMessage = typeof message.$inferInsert & { html: string };
 export type CopyRow = typeof copy.$inferSelect;
 export type NewCopy = typeof copy.$inferInsert;
-
-/** A copy by which a letter may belong to a conversation. */
-export interface Relative {
-  id: number;
-  header: string;
-  conversation: string[];
-}
 
 @Injectable()
 export class MessagesRepository {

@@ -8,6 +8,7 @@ import type {
   MessageDetail,
   MessageSummary,
 } from '@kiraku/core/contract';
+import { conversationOf } from '@kiraku/core/message';
 import { passedOn, readersOf } from '@kiraku/core/tracking';
 import { invalid, notFound } from '../http/problem.js';
 import { Changes } from '../store/changes.js';
@@ -15,7 +16,7 @@ import { EventsRepository } from '../tracking/events.repository.js';
 import { picturesIn, withPictures } from './letter.js';
 import { PicturesRepository } from './pictures.repository.js';
 import { TemplatesRepository } from './templates.repository.js';
-import { MessagesRepository, type Relative, type WholeMessage } from './messages.repository.js';
+import { MessagesRepository, type WholeMessage } from './messages.repository.js';
 
 export const EVENTS_AT_ONCE = 100;
 /** Of somebody’s letters, so many are looked through for a conversation. */
@@ -102,27 +103,6 @@ export class SentService {
     if (!row || row.state === 'draft') throw notFound('sent message');
     return row;
   }
-}
-
-/** Letters hang together that name, or answer, one Message-ID (RFC 5322, section 3.6.4). */
-function conversationOf(id: number, relatives: Relative[]): number[] {
-  const found = new Set([id]);
-  const known = new Set(relatives.filter((one) => one.id === id).flatMap(headersOf));
-  // What is found may lead on to others: until nothing is found any more.
-  for (let grown = true; grown;) {
-    grown = false;
-    for (const one of relatives) {
-      if (found.has(one.id) || !headersOf(one).some((header) => known.has(header))) continue;
-      grown = true;
-      found.add(one.id);
-      for (const header of headersOf(one)) known.add(header);
-    }
-  }
-  return [...found].sort((a, b) => a - b);
-}
-
-function headersOf({ header, conversation }: Relative): string[] {
-  return [header, ...conversation];
 }
 
 /** A place in the history as the page hands it back: “time.number”. */
