@@ -1,4 +1,4 @@
-import { capital, counted, DAY } from '../time/words.js';
+import { counted, DAY } from '../time/words.js';
 import { hourOfWeek } from './hourOfWeek.js';
 
 /** From Monday on. */
@@ -64,7 +64,7 @@ export function surenessWords({ sureness, total, days }: ReadingTimes): string {
 /** “Tuesdays around 10:00”. */
 export function bestHourWords({ weekday, hour }: { weekday: number; hour: number }): string {
   const names = ['Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'];
-  return capital(`${names[weekday]} around ${String(hour).padStart(2, '0')}:00`);
+  return `${names[weekday]} around ${String(hour).padStart(2, '0')}:00`;
 }
 
 /** The hour around which most is read, its neighbours counting half; the earliest of equals. */

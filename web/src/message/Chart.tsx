@@ -116,13 +116,9 @@ export default function Chart({ marks, lanes, sentAt, span, onSpan }: ChartProps
     group.call(brushing).call(brushing.move, span && [x(span[0]), x(span[1])]);
   }, [x, width, height, span, onSpan]);
 
+  /** Around the last mark: what happened last is what one wants to see closer. */
   const byStep = (factor: number) => {
-    if (!svg.current) return;
-    const last = marks.at(-1)?.at ?? now;
-    select(svg.current).call(zooming.scaleBy, factor, [
-      transform.apply([x.copy()(last), 0])[0] > 0 ? x(last) : width,
-      0,
-    ]);
+    if (svg.current) select(svg.current).call(zooming.scaleBy, factor, [x(marks.at(-1)?.at ?? now), 0]);
   };
   const all = () => {
     if (svg.current) select(svg.current).call(zooming.transform, zoomIdentity);

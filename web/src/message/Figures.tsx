@@ -20,7 +20,7 @@ export function Figures({
   const firstOpenAt = earliest(tallies.map((tally) => tally.firstOpenAt));
   const lastAt = latest(tallies.map((tally) => tally.lastEventAt));
   const answeredAt = earliest(tallies.map((tally) => tally.answeredAt));
-  const readers = copies?.reduce((total, copy) => total + Math.max(copy.readers.length, 0), 0) ?? null;
+  const readers = copies?.reduce((total, copy) => total + copy.readers.length, 0) ?? null;
   const counts = [
     counted(sum('opens'), 'open'),
     counted(sum('clicks'), 'click'),
