@@ -43,9 +43,6 @@ const KINDS: readonly { kind: NoticeKind; given(view: View): boolean; words?(vie
   { kind: 'opted_out', given: ({ event }) => event.kind === 'opted_out' },
 ];
 
-/** Events of these kinds may be told; the others are steps on the way to them. */
-const TOLD = new Set(['opened', 'clicked', 'file_viewed', 'bounced', 'opted_out']);
-
 /**
  * What an event is told as.
  *
@@ -53,12 +50,19 @@ const TOLD = new Set(['opened', 'clicked', 'file_viewed', 'bounced', 'opted_out'
  * @returns null where it is not told: set aside, silenced, or of a kind that is not
  */
 export function noticeOf(event: EventView, before: readonly Mark[]): Omit<Notice, 'by'> | null {
-  if (!event.counted || !event.rings || !TOLD.has(event.kind)) return null;
+  if (!event.counted || !event.rings) return null;
   const view = { event, before, opens: before.filter((mark) => mark.kind === 'opened') };
   const found = KINDS.find(({ given }) => given(view));
+  // Of all that is told, only opens come in bursts of which the later ones ring nobody.
+  if (!found && event.kind !== 'opened') return null;
   const [title, detail] = found?.words?.(view) ?? [noticeWords(event), burstWords(view) ?? deviceWords(event)];
-  const { eventId, at, messageId, copyId, kind } = event;
-  return { eventId, at, messageId, tag: `${copyId} ${kind}`, kind: found?.kind ?? null, title, detail };
+  const { eventId, at, messageId } = event;
+  return { eventId, at, messageId, tag: tagOf(event), kind: found?.kind ?? null, title, detail };
+}
+
+/** What is told of one recipient doing the same with the same letter belongs together. */
+export function tagOf({ copyId, kind }: Pick<EventView, 'copyId' | 'kind'>): string {
+  return `${copyId} ${kind}`;
 }
 
 /** “Opened 3 times in 10 minutes”; null for what happened once. */

@@ -1,7 +1,7 @@
 import type { Notice, NoticeKind, NoticesView, NoticeWay, QuietHours } from '../contract/index.js';
 import { clockWords, MINUTE } from '../time/words.js';
 
-/** What is told longer ago than this is no news, and listed with what was missed. */
+/** What happened longer ago than this is no news, and listed with what was missed. */
 export const FRESH_MS = MINUTE;
 
 /** What is told how until the user says otherwise. */

@@ -2,6 +2,7 @@ import { App, Button } from 'antd';
 import { useCallback, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import type { LiveUpdate, Notice } from '@kiraku/core/contract';
+import { tagOf } from '@kiraku/core/notifications';
 import { playSound } from './sound.js';
 import { askSystem, showSystem, systemState, withdrawSystem } from './system.js';
 import { isLookedAt, useAway } from './useAway.js';
@@ -78,8 +79,7 @@ export function useNotices(): (update: LiveUpdate) => void {
   return useCallback(
     ({ notices, corrected }) => {
       // What turned out to be no look is quietly taken back.
-      for (const { copyId, kind } of corrected.filter((event) => !event.counted)) {
-        const tag = `${copyId} ${kind}`;
+      for (const tag of corrected.filter((event) => !event.counted).map(tagOf)) {
         waiting.current.delete(tag);
         notification.destroy(tag);
         void withdrawSystem(tag);
