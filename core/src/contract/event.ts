@@ -36,6 +36,12 @@ export interface EventView extends Mark {
   recipient: Recipient;
   linkId: number | null;
   linkUrl: string | null;
+  /** The file as it was sent; null where it is about none. */
+  sentFileId: number | null;
+  /** The page that was read, from 1. */
+  page: number | null;
+  /** For how long. */
+  readMs: number | null;
   ip: string | null;
   userAgent: string | null;
   device: string | null;

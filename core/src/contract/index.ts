@@ -1,5 +1,6 @@
 export * from './account.js';
 export * from './event.js';
+export * from './file.js';
 export * from './judging.js';
 export * from './list.js';
 export * from './live.js';

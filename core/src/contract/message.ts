@@ -1,4 +1,5 @@
 import type { EventKind, EventView, Mark } from './event.js';
+import type { DraftFile, SentFile } from './file.js';
 import type { Mailbox, Recipient } from './mailbox.js';
 import type { Tally } from './tally.js';
 
@@ -39,6 +40,8 @@ export interface DraftContent {
   templateId: number | null;
   /** Message-IDs of the conversation that it goes on with, oldest first. */
   conversation: string[];
+  /** What travels with it. Where the letter has no place for a file’s link, it follows at the end. */
+  files: DraftFile[];
 }
 
 export interface Draft extends DraftContent {
@@ -174,6 +177,7 @@ export interface MessageDetail {
   sender: Mailbox;
   copies: CopyView[];
   links: LinkView[];
+  files: SentFile[];
   /** The newest events, newest first. */
   events: EventView[];
   eventsTotal: number;

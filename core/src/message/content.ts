@@ -14,6 +14,7 @@ export const BLANK_CONTENT: DraftContent = {
   note: '',
   templateId: null,
   conversation: [],
+  files: [],
 };
 
 const FIELDS = Object.keys(BLANK_CONTENT) as (keyof DraftContent)[];

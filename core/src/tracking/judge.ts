@@ -4,15 +4,21 @@ import { HOUR, MINUTE, SECOND } from '../time/words.js';
 import type { Agent } from './agent.js';
 import { isInNetwork, isLoopback, type Network } from './network.js';
 
+/** What a request at the public door can be taken for. */
+export const HIT_KINDS = ['opened', 'clicked', 'file_viewed', 'downloaded'] as const;
+export type HitKind = (typeof HIT_KINDS)[number];
+
 /** A request at the public door that named a token we gave out: the facts, as they are kept. */
 export interface Hit {
   /** Grows in the order of arrival; parts hits of the same millisecond. */
   id: number;
   at: number;
-  kind: 'opened' | 'clicked';
+  kind: HitKind;
   copyId: number;
-  /** Null for the image. */
+  /** Null for all but a link. */
   linkId: number | null;
+  /** The file as it was sent; null for all but a file. */
+  sentFileId: number | null;
   /** IP address in text form. */
   ip: string;
   /** The network of one device that the address stands in. */
@@ -29,6 +35,8 @@ export interface Hit {
   unwilling: boolean;
   /** It came from a network of machines in a data centre. */
   hosted: boolean;
+  /** Somebody was seen to act there afterwards: to scroll, to press, to type. Known of files alone. */
+  active: boolean;
 }
 
 /** One recipient’s copy, as far as it matters here. */
@@ -85,6 +93,8 @@ interface Rule {
   /** What of the hit it looks at, as the page says it. */
   looksAt: string;
   source: string;
+  /** It is a guess, which is dropped where somebody was seen to act. */
+  guess?: true;
   applies(view: View): boolean;
 }
 
@@ -103,7 +113,12 @@ const CROWDS = [
 ];
 /** Relays fetch ahead within about an hour of delivery; later, somebody is behind it. */
 const AHEAD_MS = HOUR;
-const REPEAT_MS: Record<Hit['kind'], number> = { opened: MINUTE, clicked: 5 * SECOND };
+const REPEAT_MS: Record<HitKind, number> = {
+  opened: MINUTE,
+  clicked: 5 * SECOND,
+  file_viewed: 5 * SECOND,
+  downloaded: 5 * SECOND,
+};
 /** Farther from each other than this, no two hits matter to each other’s verdict. */
 export const COMPANY_MS = 10 * SECOND;
 export const REACH_MS = MINUTE;
@@ -162,13 +177,14 @@ const FIRST_RULES: readonly Rule[] = [
     looksAt: 'the header User-Agent',
     source: 'RFC 9110, section 10.1.5, against the list of the isbot package',
     applies: ({ hit: { agent, kind } }) =>
-      agent.nature === 'robot' || (kind === 'clicked' && (agent.nature === 'relay' || agent.nature === 'cache')),
+      agent.nature === 'robot' || (kind !== 'opened' && (agent.nature === 'relay' || agent.nature === 'cache')),
   },
   {
     name: 'too-soon',
     words: 'Sooner after sending than anybody reads: a scanner on the way',
     looksAt: 'the time since sending, and for a link whether the letter was opened before',
     source: 'delivery itself takes about as long',
+    guess: true,
     applies: (view) => isTooSoon(view),
   },
   {
@@ -176,6 +192,7 @@ const FIRST_RULES: readonly Rule[] = [
     words: 'Fetched ahead by a mail host within the hour after sending, whether or not anybody looked',
     looksAt: 'the header User-Agent, and the time since sending',
     source: 'mail hosts that hide their users’ addresses fetch images at delivery',
+    guess: true,
     applies: ({ hit, ageMs }) => hit.agent.nature === 'relay' && ageMs !== null && ageMs < AHEAD_MS,
   },
   {
@@ -183,8 +200,9 @@ const FIRST_RULES: readonly Rule[] = [
     words: 'Followed from a data centre, soon after sending and without opening the letter: a link checker',
     looksAt: 'the network’s owner, the time since sending, and what else came over it',
     source: 'security filters run in data centres; people seldom read there',
+    guess: true,
     applies: ({ hit, ageMs, group }) =>
-      hit.kind === 'clicked' &&
+      hit.kind !== 'opened' &&
       hit.hosted &&
       ageMs !== null &&
       ageMs < HOUR &&
@@ -197,6 +215,7 @@ const FIRST_RULES: readonly Rule[] = [
     words: 'Several links of one copy within moments, over one network: a link checker',
     looksAt: 'the other links followed over the same network',
     source: 'nobody presses that fast',
+    guess: true,
     applies: isInSweep,
   },
   {
@@ -204,6 +223,7 @@ const FIRST_RULES: readonly Rule[] = [
     words: 'Several recipients’ copies at once, over one network: a filter that they share',
     looksAt: 'the other copies looked at over the same network',
     source: 'recipients do not read in the same moment',
+    guess: true,
     applies: isInCrowd,
   },
 ];
@@ -229,6 +249,11 @@ export const BY_HAND = {
   looksAt: 'your own word, which stands over every rule',
   source: 'chosen on the message’s page',
 };
+
+/** Reasons for which an opening is set aside, and what was read then is not: it is the same reader’s look again. */
+export function holdsForPages(reason: string | null): boolean {
+  return reason !== REPEAT.name;
+}
 
 /** Every reason for which a hit can be set aside, in the order in which they are tried. */
 export const REASONS: readonly Omit<Rule, 'applies'>[] = [...FIRST_RULES, REPEAT, FLOOD, BY_HAND];
@@ -261,7 +286,8 @@ export function judge(hits: readonly Hit[], situation: Situation): Verdict[] {
     const sentAt = situation.copies.get(hit.copyId)?.sentAt ?? null;
     const group = groups.get(hit.network)!;
     const view = { hit, group, situation, ageMs: sentAt === null ? null : hit.at - sentAt };
-    reasons.set(hit, FIRST_RULES.find((rule) => rule.applies(view))?.name ?? null);
+    const rule = FIRST_RULES.find(({ guess, applies }) => !(guess && hit.active) && applies(view));
+    reasons.set(hit, rule?.name ?? null);
   }
   for (const looks of groupBy(ordered, readerAndTarget).values()) setRepeatsAside(looks, reasons);
   return hits.map((hit) => verdictOf(hit, reasons.get(hit)!, situation));
@@ -286,15 +312,16 @@ function setRepeatsAside(looks: readonly Hit[], reasons: Map<Hit, string | null>
 }
 
 /** A cache’s own addresses say nothing about who reads: its looks at a copy are one reader’s. */
-function readerAndTarget({ agent, network, userAgent, copyId, linkId }: Hit): string {
-  return [agent.nature === 'cache' ? '' : network, userAgent, copyId, linkId ?? ''].join('\n');
+function readerAndTarget(hit: Hit): string {
+  const { agent, network, userAgent, copyId, kind } = hit;
+  return [agent.nature === 'cache' ? '' : network, userAgent, copyId, kind, pressedOf(hit) ?? ''].join('\n');
 }
 
 function isTooSoon({ hit, group, ageMs }: View): boolean {
   // A hit before the sending was noted is of the same moment; much earlier, it cannot be told.
   if (ageMs === null || ageMs < -MINUTE) return false;
   if (ageMs < TOO_SOON_MS.any) return true;
-  if (hit.kind !== 'clicked' || ageMs >= TOO_SOON_MS.click) return false;
+  if (hit.kind === 'opened' || ageMs >= TOO_SOON_MS.click) return false;
   const opensFrom = hit.at - ageMs + TOO_SOON_MS.any;
   return !companyOf(hit, group).some(
     ({ kind, copyId, at }) => kind === 'opened' && copyId === hit.copyId && at >= opensFrom && at <= hit.at,
@@ -305,10 +332,10 @@ function isTooSoon({ hit, group, ageMs }: View): boolean {
 function isInSweep({ hit, group }: View): boolean {
   if (group.links < SWEEPS[0]!.links) return false;
   const ofCopy = companyOf(hit, group).filter(
-    ({ kind, copyId }) => copyId === hit.copyId && (kind === 'clicked' || hit.kind === 'opened'),
+    ({ kind, copyId }) => copyId === hit.copyId && (kind !== 'opened' || hit.kind === 'opened'),
   );
   return SWEEPS.some(({ links, withinMs }) =>
-    isWithinBurst(hit, ofCopy, withinMs, (burst) => countDistinct(burst, ({ linkId }) => linkId) >= links),
+    isWithinBurst(hit, ofCopy, withinMs, (burst) => countDistinct(burst, pressedOf) >= links),
   );
 }
 
@@ -338,6 +365,11 @@ function isWithinBurst(
   );
 }
 
+/** What was pressed to come: a link, or a file; null for the image. */
+function pressedOf({ linkId, sentFileId }: Hit): number | null {
+  return linkId ?? (sentFileId === null ? null : -sentFileId);
+}
+
 function countDistinct(hits: readonly Hit[], of: (hit: Hit) => number | null): number {
   return new Set(hits.map(of).filter((value) => value !== null)).size;
 }
@@ -353,7 +385,7 @@ function groupOf(hits: Hit[]): Group {
   return {
     hits,
     copies: countDistinct(hits, ({ copyId }) => copyId),
-    links: countDistinct(hits, ({ linkId }) => linkId),
+    links: countDistinct(hits, pressedOf),
   };
 }
 

@@ -1,13 +1,20 @@
 import type { EventKind, EventView } from '../contract/event.js';
+import { durationWords } from '../time/words.js';
+
+type Said = Pick<EventView, 'label'> & Partial<Pick<EventView, 'page' | 'readMs'>>;
+
+function pageWords(page: number | null | undefined): string {
+  return page == null ? 'a page' : `page ${page}`;
+}
 
 /** What is said of each kind of event: in a notice, and in the history. */
-const SAYINGS: Record<EventKind, (event: Pick<EventView, 'label'>) => string> = {
+const SAYINGS: Record<EventKind, (event: Said) => string> = {
   delivered: () => 'got',
   bounced: () => 'could not be reached with',
   opened: () => 'opened',
   clicked: ({ label }) => (label ? `followed “${label}” in` : 'followed a link in'),
   file_viewed: ({ label }) => (label ? `is reading “${label}” from` : 'is reading a file from'),
-  page_viewed: ({ label }) => (label ? `turned a page of “${label}” from` : 'turned a page in'),
+  page_viewed: ({ label, page }) => `is on ${pageWords(page)} of ${label ? `“${label}”` : 'a file'} from`,
   downloaded: ({ label }) => (label ? `downloaded “${label}” from` : 'downloaded a file from'),
   answered: () => 'answered',
   receipt: () => 'sent a receipt for',
@@ -24,13 +31,14 @@ export function subjectWords({ subject }: Pick<EventView, 'subject'>): string {
   return `“${subject || 'a message without subject'}”`;
 }
 
-const HAPPENINGS: Record<EventKind, (event: Pick<EventView, 'label'>) => string> = {
+const HAPPENINGS: Record<EventKind, (event: Said) => string> = {
   delivered: () => 'Delivered',
   bounced: () => 'Could not be delivered',
   opened: () => 'Opened the message',
   clicked: ({ label }) => (label ? `Followed “${label}”` : 'Followed a link'),
   file_viewed: ({ label }) => (label ? `Opened “${label}”` : 'Opened a file'),
-  page_viewed: ({ label }) => (label ? `Read a page of “${label}”` : 'Read a page'),
+  page_viewed: ({ label, page, readMs }) =>
+    `Read ${pageWords(page)} of ${label ? `“${label}”` : 'a file'}${readMs ? ` for ${durationWords(readMs)}` : ''}`,
   downloaded: ({ label }) => (label ? `Downloaded “${label}”` : 'Downloaded a file'),
   answered: () => 'Answered',
   receipt: () => 'Receipt came back',
@@ -38,7 +46,7 @@ const HAPPENINGS: Record<EventKind, (event: Pick<EventView, 'label'>) => string>
 };
 
 /** “Opened the message”, for a line of the history. */
-export function happeningWords(event: Pick<EventView, 'kind' | 'label'>): string {
+export function happeningWords(event: Said & Pick<EventView, 'kind'>): string {
   return HAPPENINGS[event.kind](event);
 }
 

@@ -1,5 +1,8 @@
 /** What the public door answers to: a short, neutral path and a token, and nothing about the recipient. */
-export type PublicTarget = { kind: 'image' | 'link' | 'optOut' | 'ownBrowser'; token: string };
+export type PublicTarget = { kind: PublicKind; token: string };
+export type PublicKind = 'image' | 'link' | 'optOut' | 'ownBrowser' | FilePart | 'viewerPart';
+/** A tracked file: the page that shows it, its bytes, the same to take along, and where its reading is told. */
+export type FilePart = 'file' | 'fileContent' | 'fileDownload' | 'fileReading';
 
 /** 128 random bits in base64url (RFC 4648, section 5). */
 export const TOKEN_BYTES = 16;
@@ -9,6 +12,12 @@ const PATHS: [PublicTarget['kind'], RegExp][] = [
   ['link', new RegExp(`^/l/${TOKEN}$`)],
   ['optOut', new RegExp(`^/o/${TOKEN}$`)],
   ['ownBrowser', new RegExp(`^/m/${TOKEN}$`)],
+  ['file', new RegExp(`^/f/${TOKEN}$`)],
+  ['fileContent', new RegExp(`^/f/${TOKEN}/content$`)],
+  ['fileDownload', new RegExp(`^/f/${TOKEN}/download$`)],
+  ['fileReading', new RegExp(`^/f/${TOKEN}/reading$`)],
+  // What the page is made of that shows a file; its token is a name.
+  ['viewerPart', /^\/v\/((?:[\w-]+\/){0,3}[\w-][\w.-]{0,100})$/],
 ];
 
 export function imagePath(token: string): string {
@@ -17,6 +26,11 @@ export function imagePath(token: string): string {
 
 export function linkPath(token: string): string {
   return `/l/${token}`;
+}
+
+/** Where a tracked file is shown; its parts lie below. */
+export function filePath(token: string): string {
+  return `/f/${token}`;
 }
 
 /** Where the recipient of a copy, named by its image's token, can decline tracking. */

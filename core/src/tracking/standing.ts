@@ -56,14 +56,16 @@ const SENTENCES: { tone: Tone | ((view: View) => Tone); words(view: View): strin
         ? null
         : `Answered after ${durationWords(tally.answeredAt - (sentAt ?? tally.answeredAt))}`,
   },
+  { tone: 'now', words: readingNow },
   { tone: 'now', words: heatingUp },
   { tone: 'needs-you', words: cameBack },
   { tone: lively, words: opened },
   {
     tone: lively,
     words: ({ message }) => {
-      if (message.tally.clicks === 0) return null;
-      return message.trackOpens ? `Read, images blocked: ${followed(message)}` : capital(followed(message));
+      const did = doings(message).join('; ');
+      if (did === '') return null;
+      return message.trackOpens ? `Read, images blocked: ${did}` : capital(did);
     },
   },
   {
@@ -133,7 +135,7 @@ function lively({ message, now }: View): Tone {
 function heatingUp({ message, now }: View): string | null {
   const recent = message.marks.filter((mark) => mark.counted && mark.kind === 'opened' && now - mark.at < HOUR);
   if (recent.length < HEATING_OPENS) return null;
-  return `${capital(times('opened', recent.length))} within the hour${linkTail(message)}`;
+  return `${capital(times('opened', recent.length))} within the hour${tail(message)}`;
 }
 
 function cameBack({ message, now, zone }: View): string | null {
@@ -146,19 +148,40 @@ function opened({ message, now, zone }: View): string | null {
   const { opens, lastOpenAt } = message.tally;
   if (lastOpenAt === null) return null;
   const when = whenWords(lastOpenAt, now, zone);
-  return `${capital(times('opened', opens))}, ${opens === 1 ? when : `last ${when}`}${linkTail(message)}`;
+  return `${capital(times('opened', opens))}, ${opens === 1 ? when : `last ${when}`}${tail(message)}`;
 }
 
-function linkTail(message: MessageSummary): string {
-  return message.tally.clicks > 0 ? `; ${followed(message)}` : '';
+/** A file that was opened last, and is being read. */
+function readingNow({ message, now }: View): string | null {
+  const last = message.marks.findLast((mark) => mark.counted);
+  const { lastEventAt } = message.tally;
+  if (last?.kind !== 'file_viewed' || lastEventAt === null || !isHappening(lastEventAt, now)) return null;
+  return `Reading ${last.label ? `“${last.label}”` : 'a file'}`;
 }
 
-function followed(message: MessageSummary): string {
-  const names = message.marks.filter((mark) => mark.counted && mark.kind === 'clicked').map((mark) => mark.label ?? '');
-  const distinct = [...new Set(names.filter((name) => name !== ''))];
-  if (distinct.length === 0) return times('followed a link', message.tally.clicks);
-  if (distinct.length > 2) return `followed ${distinct.length} links`;
-  return `followed ${distinct.map((name) => `“${name}”`).join(' and ')}`;
+/** What they did besides opening it, as the end of a sentence. */
+function tail(message: MessageSummary): string {
+  return doings(message)
+    .map((did) => `; ${did}`)
+    .join('');
+}
+
+/** “followed “price list””, “viewed 3 files”: links before files. */
+function doings({ marks, tally }: MessageSummary): string[] {
+  const did = (kind: Mark['kind'], verb: string, what: string, count: number) =>
+    count === 0 ? [] : [namedWords(marks, kind, verb, what, count)];
+  return [
+    ...did('clicked', 'followed', 'link', tally.clicks),
+    ...did('file_viewed', 'viewed', 'file', tally.fileViews),
+  ];
+}
+
+function namedWords(marks: readonly Mark[], kind: Mark['kind'], verb: string, what: string, count: number): string {
+  const names = marks.flatMap((mark) => (mark.counted && mark.kind === kind && mark.label ? [mark.label] : []));
+  const distinct = [...new Set(names)];
+  if (distinct.length === 0) return times(`${verb} a ${what}`, count);
+  if (distinct.length > 2) return `${verb} ${distinct.length} ${what}s`;
+  return `${verb} ${distinct.map((name) => `“${name}”`).join(' and ')}`;
 }
 
 function automatic(count: number): string {

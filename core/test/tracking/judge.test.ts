@@ -27,6 +27,7 @@ const hit = ({ userAgent = LAPTOP, ip = '192.0.2.7', ...change }: Partial<Hit> =
   kind: 'opened',
   copyId: 1,
   linkId: null,
+  sentFileId: null,
   ip,
   network: networkOf(ip),
   userAgent,
@@ -36,6 +37,7 @@ const hit = ({ userAgent = LAPTOP, ip = '192.0.2.7', ...change }: Partial<Hit> =
   mine: false,
   unwilling: false,
   hosted: false,
+  active: false,
   ...change,
 });
 const click = (linkId: number, at: number, change: Partial<Hit> = {}): Hit =>
@@ -147,6 +149,40 @@ test('what counts rings, unless it is old or a colleague’s', () => {
   expect(rings({ at: 8 * DAY }, { ringForMs: 7 * DAY })).toBe(false);
 });
 
+describe('a file', () => {
+  const view = (sentFileId: number, at: number, change: Partial<Hit> = {}): Hit =>
+    hit({ id: at + sentFileId, kind: 'file_viewed', sentFileId, at, ...change });
+  const reasons = (hits: Hit[]) => judge(hits, situation()).map(({ reason }) => reason);
+
+  test('is looked through by a link checker along with the links', () => {
+    expect(reasons([click(1, MINUTE), view(1, MINUTE + 200), click(2, MINUTE + 400)])).toEqual([
+      'sweep',
+      'sweep',
+      'sweep',
+    ]);
+    expect(reasons([view(1, MINUTE), view(2, MINUTE + 300)])).toEqual(['sweep', 'sweep']);
+  });
+
+  test('is no repeat of a link that has the same number', () => {
+    expect(reasons([click(1, MINUTE), view(1, MINUTE + 3 * SECOND)])).toEqual([null, null]);
+  });
+
+  test.each([
+    ['opened too soon', [view(1, 3 * SECOND)], 'too-soon'],
+    ['opened from a data centre at once', [view(1, MINUTE, { hosted: true })], 'hosted'],
+    ['opened with others', [view(1, MINUTE), view(2, MINUTE + 300)], 'sweep'],
+    ['opened over a relay', [view(1, MINUTE, { userAgent: CACHE })], 'robot'],
+  ])('%s is a guess that is dropped where somebody acts', (_what, hits, reason) => {
+    expect(reasons(hits)[0]).toBe(reason);
+    const dropped = reason === 'robot' ? 'robot' : null;
+    expect(reasons(hits.map((one) => ({ ...one, active: true })))[0]).toBe(dropped);
+  });
+
+  test('opened by the sender stays theirs, whatever they do there', () => {
+    expect(reasons([view(1, MINUTE, { mine: true, active: true })])).toEqual(['myself']);
+  });
+});
+
 test('each reason has its own name, and words for it', () => {
   expect(new Set(REASONS.map((rule) => rule.name)).size).toBe(REASONS.length);
   REASONS.forEach((rule) => expect(reasonWords(rule.name)).toBe(rule.words));
@@ -157,14 +193,21 @@ describe('any hits', () => {
   const anyHit = fc
     .record({
       at: fc.oneof(fc.integer({ min: 0, max: 40 * SECOND }), fc.integer({ min: 0, max: 10 * MINUTE })),
-      linkId: fc.option(fc.integer({ min: 1, max: 4 })),
+      pressed: fc.option(fc.integer({ min: 1, max: 4 })),
+      isFile: fc.boolean(),
+      active: fc.boolean(),
       copyId: fc.integer({ min: 1, max: 3 }),
       ip: fc.constantFrom('192.0.2.7', '192.0.2.8', '2001:db8::1', '2001:db8::2', '2001:db8:1::1'),
       userAgent: fc.constantFrom(...agents),
       method: fc.constantFrom('GET', 'GET', 'GET', 'HEAD'),
       hosted: fc.boolean(),
     })
-    .map((facts) => hit({ ...facts, kind: facts.linkId === null ? 'opened' : 'clicked' }));
+    .map(({ pressed, isFile, active, ...facts }) => {
+      if (pressed === null) return hit({ ...facts, kind: 'opened' });
+      return isFile
+        ? hit({ ...facts, kind: 'file_viewed', sentFileId: pressed, active })
+        : hit({ ...facts, kind: 'clicked', linkId: pressed });
+    });
   const anyHits = fc.array(anyHit, { maxLength: 40 }).map((hits) => hits.map((one, id) => ({ ...one, id })));
 
   test('get the same verdicts in whichever order they come', () => {

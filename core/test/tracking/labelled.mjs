@@ -22,6 +22,7 @@ function hitsOf(sequence) {
     kind: link === null ? 'opened' : 'clicked',
     copyId: copy,
     linkId: link,
+    sentFileId: null,
     ip,
     network: networkOf(ip),
     userAgent: agents[agent],
@@ -31,6 +32,7 @@ function hitsOf(sequence) {
     mine: mine ?? false,
     unwilling: unwilling ?? false,
     hosted: hosted ?? false,
+    active: false,
   }));
 }
 

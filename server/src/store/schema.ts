@@ -1,6 +1,9 @@
 import type {
   CopyState,
+  DraftFile,
   EventKind,
+  FileKind,
+  Preparation,
   MessageOrigin,
   MessageState,
   ReceiptState,
@@ -166,6 +169,8 @@ export const message = sqliteTable(
     /** Message-IDs of the conversation, oldest first (RFC 5322, section 3.6.4); the last one is answered. */
     conversation: text({ mode: 'json' }).$type<string[]>().notNull().default([]),
     recurrence: text({ mode: 'json' }).$type<Recurrence>(),
+    /** What travels with it. Of what was sent as a link, `sent_file` says how it stands now. */
+    files: text({ mode: 'json' }).$type<DraftFile[]>().notNull().default([]),
     createdAt: integer().notNull(),
     updatedAt: integer().notNull(),
     queuedAt: integer(),
@@ -286,6 +291,109 @@ export const copyLink = sqliteTable(
   (table) => [index('copy_link_copy').on(table.copyId)],
 );
 
+/** A file of the library. Thrown away, it stays for the messages that carried it. */
+export const file = sqliteTable('file', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull(),
+  addedAt: integer().notNull(),
+  removedAt: integer(),
+});
+
+/** One state of a file. Its bytes lie beside the database, by their SHA-256. */
+export const fileVersion = sqliteTable(
+  'file_version',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    fileId: integer()
+      .notNull()
+      .references(() => file.id, { onDelete: 'cascade' }),
+    number: integer().notNull(),
+    sha256: text().notNull(),
+    size: integer().notNull(),
+    mediaType: text().notNull(),
+    kind: text().$type<FileKind>().notNull(),
+    pages: integer(),
+    preparation: text().$type<Preparation>().notNull(),
+    trouble: text(),
+    /** What an office file was turned into, to be shown page by page. */
+    pagesSha256: text(),
+    addedAt: integer().notNull(),
+  },
+  (table) => [
+    index('file_version_file').on(table.fileId),
+    index('file_version_unprepared')
+      .on(table.id)
+      .where(sql`preparation in ('checking', 'waiting', 'converting')`),
+  ],
+);
+
+/** A file as a message carried it: what holds for its link. */
+export const sentFile = sqliteTable(
+  'sent_file',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    messageId: integer()
+      .notNull()
+      .references(() => message.id, { onDelete: 'cascade' }),
+    fileId: integer()
+      .notNull()
+      .references(() => file.id),
+    /** As it was called when it left. */
+    name: text().notNull(),
+    versionId: integer()
+      .notNull()
+      .references(() => fileVersion.id),
+    followsNewest: integer({ mode: 'boolean' }).notNull(),
+    mayDownload: integer({ mode: 'boolean' }).notNull(),
+    asksAddress: integer({ mode: 'boolean' }).notNull(),
+    endsAt: integer(),
+    closedAt: integer(),
+    views: integer().notNull().default(0),
+    lastViewAt: integer(),
+  },
+  (table) => [index('sent_file_message').on(table.messageId), index('sent_file_file').on(table.fileId)],
+);
+
+/** The address of one file in one copy. */
+export const copyFile = sqliteTable(
+  'copy_file',
+  {
+    token: text().primaryKey(),
+    copyId: integer()
+      .notNull()
+      .references(() => copy.id, { onDelete: 'cascade' }),
+    sentFileId: integer()
+      .notNull()
+      .references(() => sentFile.id, { onDelete: 'cascade' }),
+  },
+  (table) => [index('copy_file_copy').on(table.copyId)],
+);
+
+/** One reader with one file, from opening it on. What was read are its events. */
+export const reading = sqliteTable(
+  'reading',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    /** Its window names it by this; unguessable. */
+    key: text().notNull().unique(),
+    copyId: integer()
+      .notNull()
+      .references(() => copy.id, { onDelete: 'cascade' }),
+    sentFileId: integer()
+      .notNull()
+      .references(() => sentFile.id, { onDelete: 'cascade' }),
+    /** Which state of the file was shown. */
+    versionId: integer().notNull(),
+    /** The event of its opening. */
+    eventId: integer().notNull(),
+    startedAt: integer().notNull(),
+    lastAt: integer().notNull(),
+    /** What the reader gave, where it was asked for. */
+    givenAddress: text(),
+  },
+  (table) => [index('reading_sent_file').on(table.sentFileId), index('reading_copy').on(table.copyId)],
+);
+
 /** A mail as a mail program handed it in, without Bcc: the sender's own copy, and what a copy is made from again. */
 export const submission = sqliteTable('submission', {
   messageId: integer()
@@ -336,6 +444,12 @@ export const event = sqliteTable(
     // Copies and links go only together with their message, so these need no foreign key, and no index for one.
     copyId: integer().notNull(),
     linkId: integer(),
+    sentFileId: integer(),
+    readingId: integer(),
+    /** Of a page that was read: which visit of its reading, which page, for how long. */
+    visit: integer(),
+    page: integer(),
+    readMs: integer(),
     ip: text(),
     agentId: integer(),
     // What a hit is judged by besides, kept so that it can be judged again; null and false are the usual.
@@ -344,6 +458,7 @@ export const event = sqliteTable(
     mine: integer({ mode: 'boolean' }).notNull().default(false),
     unwilling: integer({ mode: 'boolean' }).notNull().default(false),
     hosted: integer({ mode: 'boolean' }).notNull().default(false),
+    active: integer({ mode: 'boolean' }).notNull().default(false),
     /** Where the address is, as closely as the settings want it known. */
     place: text(),
     /** Whether it was, or is, to be told at once. */
@@ -353,7 +468,13 @@ export const event = sqliteTable(
     /** How many requests a flood’s one row stands for. */
     times: integer().notNull().default(1),
   },
-  (table) => [index('event_message_at').on(table.messageId, table.at), index('event_at').on(table.at)],
+  (table) => [
+    index('event_message_at').on(table.messageId, table.at),
+    index('event_at').on(table.at),
+    index('event_reading')
+      .on(table.readingId, table.visit)
+      .where(sql`reading_id is not null`),
+  ],
 );
 
 /** What changed besides events, for the live stream: a message's state, or the list of drafts (messageId null). */

@@ -1,0 +1,27 @@
+import { MINUTE, SECOND } from '../time/words.js';
+
+/** What one file, and what is said of its reading, may come to. Each limit is told to the person who reaches it. */
+export const FILE_LIMITS = {
+  /** Of one file, until the user says otherwise, and at most. */
+  bytesAtFirst: 100 * 1024 * 1024,
+  bytesAtMost: 2 * 1024 * 1024 * 1024,
+  nameLength: 120,
+  perMessage: 20,
+  /** Of one message the ordinary way, all together: more is refused by most mail servers. */
+  attachedBytes: 20 * 1024 * 1024,
+  openForDays: 3650,
+  /** Visits of one reading: more turning of pages than this is nobody’s reading. */
+  visits: 500,
+  pages: 20_000,
+  /** One visit to a page is at most so long. */
+  visitMs: 30 * MINUTE,
+  /** A report, as JSON. */
+  reportBytes: 64 * 1024,
+} as const;
+
+/** A page is read while its reader did something within this time. */
+export const IDLE_MS = MINUTE;
+/** What is passed over faster is not read. */
+export const SKIMMED_MS = 0.5 * SECOND;
+/** While a page is read, its time is told this often. */
+export const REPORT_EVERY_MS = 5 * SECOND;
