@@ -5,11 +5,17 @@ import { defineConfig } from 'rolldown';
  * for a thousand files. It lies as deep as the parts do, so that what they find beside themselves is found from here.
  */
 export default defineConfig({
-  input: { main: 'dist/main.js', 'recorder.worker': 'dist/tracking/recorder.worker.js' },
+  input: {
+    main: 'dist/main.js',
+    'recorder.worker': 'dist/tracking/recorder.worker.js',
+    inspector: 'dist/files/inspector.js',
+  },
   platform: 'node',
   // Native, and transports and platforms of the framework that are not used.
   external: [
     /^better-sqlite3$/,
+    // It finds its own worker beside itself.
+    /^pdfjs-dist/,
     /^@nestjs\/(microservices|websockets|mongoose|platform-fastify)/,
     '@fastify/static',
     /^class-transformer\/storage/,

@@ -1,6 +1,7 @@
 import { Module, type DynamicModule } from '@nestjs/common';
 import { Clock } from './clock.js';
 import { CONFIG, type Config } from './config.js';
+import { FilesModule } from './files/files.module.js';
 import { HealthController } from './http/health.controller.js';
 import { MessagesModule } from './messages/messages.module.js';
 import { NotificationsModule } from './notifications/notifications.module.js';
@@ -37,6 +38,7 @@ export class AppModule {
         SessionModule,
         PeopleModule,
         TrackingModule,
+        FilesModule,
         OutboxModule,
         MessagesModule,
         ReadingModule,

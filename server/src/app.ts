@@ -6,10 +6,12 @@ import type { NestExpressApplication } from '@nestjs/platform-express';
 import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
 import compression from 'compression';
 import cookieParser from 'cookie-parser';
-import type { Request, Response } from 'express';
+import type { NextFunction, Request, Response } from 'express';
 import { AppModule } from './app.module.js';
 import { Clock } from './clock.js';
 import type { Config } from './config.js';
+import { Preparing } from './files/preparing.js';
+import { UPLOADS_PATH } from './files/uploads.js';
 import { servePage } from './http/page.js';
 import { ProblemFilter } from './http/problem.filter.js';
 import { sameOriginOnly, securityHeaders } from './http/security.js';
@@ -38,7 +40,7 @@ export async function createApp(config: Config, clock = new Clock()): Promise<Ne
   // Only a proxy on this machine may say that the browser came over TLS.
   app.set('trust proxy', 'loopback');
   app.use(...securityHeaders(), sameOriginOnly, cookieParser());
-  app.use(compression({ filter: isCompressible }));
+  app.use(compressed);
   app.useGlobalFilters(new ProblemFilter());
   app.useGlobalPipes(validationPipe());
   app.getHttpAdapter().getInstance().get('/api/openapi.json', serveOpenApi(app));
@@ -54,11 +56,20 @@ export async function openApp(app: INestApplication, config: Config): Promise<{ 
   // Last, so that whoever is told that the desk is healthy finds everything open.
   await app.listen(config.port, config.host);
   app.get(Changes).prune();
+  app.get(Preparing).open();
   app.get(OutboxService).wake();
   app.get(SendingService).wake();
   app.get(OwnMail).open();
   app.get(PushService).open();
   return { port: (app.getHttpServer().address() as AddressInfo).port, publicPort };
+}
+
+const compress = compression({ filter: isCompressible });
+
+/** The library that takes uploads in ends its answers in a way that the one that compresses does not know. */
+function compressed(request: Request, response: Response, next: NextFunction): void {
+  if (request.path.startsWith(UPLOADS_PATH)) return next();
+  compress(request, response, next);
 }
 
 /** A compressed stream would be held back until enough has gathered. */

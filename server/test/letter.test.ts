@@ -128,6 +128,7 @@ test('whatever stands in names and subjects, headers stay what they are, and eve
         readReceipt: false,
         conversation: [],
         pictures: [],
+        attachments: [],
         date: new Date(0),
       });
       const head = raw.subarray(0, raw.indexOf('\r\n\r\n')).toString();

@@ -128,6 +128,7 @@ test('in a woven mail only the text of HTML parts differs, and unwoven it is the
         messageIdHeader: '<1@x.example>',
         imageUrl: letter.trackOpens ? imageUrl : null,
         linkUrls: letter.links.map(({ position }) => url(position)),
+        fileUrls: new Map(),
         optOutUrl: null,
       });
       const woven = await splitMail(made);

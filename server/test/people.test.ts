@@ -246,7 +246,7 @@ describe('taking people away', () => {
   });
 
   test('and from cards', () => {
-    const named = plain.map((one) => ({ ...one, name: one.name || 'A name', firm: one.firm.replaceAll(';', '') }));
+    const named = entry.map((one) => ({ ...one, name: one.name || 'A name', firm: one.firm.replaceAll(';', '') }));
     fc.assert(
       fc.property(fc.array(named, { minLength: 1, maxLength: 5 }), (people) => {
         expect(readCards(writeCards(people)).entries).toEqual(people.map((one) => ({ ...one, firm: one.firm.trim() })));

@@ -25,14 +25,16 @@ export interface CopyContent {
   /** The Message-IDs that this one follows, oldest first. */
   conversation: readonly string[];
   pictures: readonly InlinePicture[];
+  /** What travels in the mail itself, besides its letter. */
+  attachments: readonly { name: string; mediaType: string; bytes: Buffer }[];
 }
 
 /**
  * Builds the mail of one copy as it will leave (RFC 5322, RFC 2045): multipart/alternative of plain text and HTML, the
- * HTML with its pictures in a multipart/related where it has some.
+ * HTML with its pictures in a multipart/related where it has some; all in a multipart/mixed where files are attached.
  */
 export function composeCopy(content: CopyContent): Promise<Buffer> {
-  const { sender, conversation, pictures } = content;
+  const { sender, conversation, pictures, attachments } = content;
   const named = (kind: Recipient['kind']) =>
     content.recipients.filter((recipient) => recipient.kind === kind).map(({ name, address }) => ({ name, address }));
   const composer = new MailComposer({
@@ -42,13 +44,21 @@ export function composeCopy(content: CopyContent): Promise<Buffer> {
     subject: content.subject,
     text: flowed(content.text),
     html: crlf(content.html),
-    attachments: pictures.map(({ contentId, mediaType, bytes }, index) => ({
-      cid: contentId,
-      filename: `picture${index + 1}.${mediaType.split('/')[1]}`,
-      contentType: mediaType,
-      contentDisposition: 'inline',
-      content: bytes,
-    })),
+    attachments: [
+      ...pictures.map(({ contentId, mediaType, bytes }, index) => ({
+        cid: contentId,
+        filename: `picture${index + 1}.${mediaType.split('/')[1]}`,
+        contentType: mediaType,
+        contentDisposition: 'inline' as const,
+        content: bytes,
+      })),
+      ...attachments.map(({ name, mediaType, bytes }) => ({
+        filename: name,
+        contentType: mediaType,
+        contentDisposition: 'attachment' as const,
+        content: bytes,
+      })),
+    ],
     messageId: content.messageId,
     inReplyTo: conversation.at(-1),
     references: [...conversation],
@@ -59,8 +69,10 @@ export function composeCopy(content: CopyContent): Promise<Buffer> {
     disableUrlAccess: true,
   });
   const mail = composer.compile();
-  // The library sets this type by itself and knows no parameter of RFC 3676; the plain text is the first alternative.
-  mail.childNodes[0]!.setHeader('Content-Type', 'text/plain; charset=utf-8; format=flowed');
+  // The library sets this type by itself and knows no parameter of RFC 3676; the plain text is the first of all parts.
+  let first = mail;
+  while (first.childNodes.length > 0) first = first.childNodes[0]!;
+  first.setHeader('Content-Type', 'text/plain; charset=utf-8; format=flowed');
   return mail.build();
 }
 

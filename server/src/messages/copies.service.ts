@@ -2,9 +2,10 @@ import { randomUUID } from 'node:crypto';
 import { Inject, Injectable } from '@nestjs/common';
 import type { Recipient } from '@kiraku/core/contract';
 import { addressKey, domainOf } from '@kiraku/core/message';
-import { imagePath, linkPath, optOutPath } from '@kiraku/core/tracking';
+import { filePath, imagePath, linkPath, optOutPath } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
+import { draftFileOf, FilesService } from '../files/files.service.js';
 import { OutboxRepository } from '../outbox/outbox.repository.js';
 import { PeopleRepository } from '../people/people.repository.js';
 import { AccountService } from '../settings/account.service.js';
@@ -18,6 +19,8 @@ interface CopyIdentity {
   imageToken: string;
   /** By position; null for a link that is left alone. */
   linkTokens: (string | null)[];
+  /** Of the files that travel as links, by their number. */
+  fileTokens: ReadonlyMap<number, string>;
 }
 
 /** The copy for one recipient, ready to be committed. */
@@ -35,6 +38,7 @@ export class CopiesService {
     private readonly outbox: OutboxRepository,
     private readonly people: PeopleRepository,
     private readonly accounts: AccountService,
+    private readonly files: FilesService,
     private readonly clock: Clock,
   ) {}
 
@@ -49,6 +53,8 @@ export class CopiesService {
         messageIdHeader: letter.messageIdHeader ?? `<${randomUUID()}@${domainOf(address)}>`,
         imageToken: newToken(),
         linkTokens: letter.tracked.map((wanted) => (wanted && tracked ? newToken() : null)),
+        // Who is not tracked gets them too: what is done with them is not recorded.
+        fileTokens: this.files.newTokens(letter.files),
       };
       copies.push({ recipient, ...identity, raw: await this.make(letter, identity, tracked) });
     }
@@ -61,7 +67,9 @@ export class CopiesService {
     const linkIds = letter.links.map(({ position, text, url }) =>
       this.messages.addLink({ messageId, position, text, url, tracked: letter.tracked[position]! }),
     );
-    for (const { recipient, messageIdHeader, imageToken, linkTokens, raw } of copies) {
+    const sentFileIds = this.files.commit(messageId, letter.files);
+    this.messages.setFiles(messageId, letter.files.map(draftFileOf));
+    for (const { recipient, messageIdHeader, imageToken, linkTokens, fileTokens, raw } of copies) {
       const personId = this.people.ensure(recipient, now);
       this.people.countMessage(personId);
       const copyId = this.messages.addCopy({
@@ -75,6 +83,7 @@ export class CopiesService {
       this.messages.addCopyLinks(
         linkTokens.flatMap((token, position) => (token ? [{ token, copyId, linkId: linkIds[position]! }] : [])),
       );
+      this.files.commitTokens(copyId, fileTokens, sentFileIds);
       this.queue(copyId, recipient.address, raw);
     }
   }
@@ -85,7 +94,8 @@ export class CopiesService {
     const tokens = this.messages.linkTokens(copyId);
     const linkTokens = letter.links.map(({ position }) => tokens.get(position) ?? null);
     const tracked = !this.people.notTracked([recipient.address]).has(addressKey(recipient.address));
-    return this.make(letter, { messageIdHeader, imageToken, linkTokens }, tracked);
+    const fileTokens = this.files.tokensOf(copyId);
+    return this.make(letter, { messageIdHeader, imageToken, linkTokens, fileTokens }, tracked);
   }
 
   /** Puts a copy into the outbox; it leaves as soon as that is woken. */
@@ -95,13 +105,16 @@ export class CopiesService {
     this.outbox.add({ copyId, envelopeFrom, envelopeTo, raw, createdAt: now, nextAttemptAt: now });
   }
 
-  private make(letter: CopyLetter, { messageIdHeader, imageToken, linkTokens }: CopyIdentity, tracked: boolean) {
+  private make(letter: CopyLetter, identity: CopyIdentity, tracked: boolean) {
+    const { messageIdHeader, imageToken, linkTokens, fileTokens } = identity;
     const { publicUrl } = this.config;
-    const anything = tracked && (letter.trackOpens || linkTokens.some((token) => token !== null));
+    const hasThreads = letter.trackOpens || fileTokens.size > 0 || linkTokens.some((token) => token !== null);
+    const anything = tracked && hasThreads;
     return letter.make({
       messageIdHeader,
       imageUrl: tracked && letter.trackOpens ? publicUrl + imagePath(imageToken) : null,
       linkUrls: linkTokens.map((token) => (tracked && token ? publicUrl + linkPath(token) : null)),
+      fileUrls: new Map([...fileTokens].map(([fileId, token]) => [fileId, publicUrl + filePath(token)])),
       optOutUrl: anything && letter.disclose ? publicUrl + optOutPath(imageToken) : null,
     });
   }

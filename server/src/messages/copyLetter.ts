@@ -1,5 +1,6 @@
 import { OPT_OUT_PLACE } from '@kiraku/core/message';
 import type { LetterPlan, WebLink } from '@kiraku/core/tracking';
+import type { CarriedFile } from '../files/files.service.js';
 
 /** The threads of one copy. */
 export interface CopyThreads {
@@ -8,6 +9,8 @@ export interface CopyThreads {
   imageUrl: string | null;
   /** By the link's position; null for a link that is left alone. */
   linkUrls: (string | null)[];
+  /** Where each file that travels as a link is shown, by its number. */
+  fileUrls: ReadonlyMap<number, string>;
   /** Where its recipient can decline tracking; null where nothing is disclosed, or nothing tracked. */
   optOutUrl: string | null;
 }
@@ -19,6 +22,8 @@ export interface CopyLetter {
   links: Pick<WebLink, 'position' | 'text' | 'url'>[];
   /** For each link, whether it is tracked. */
   tracked: boolean[];
+  /** What travels with it. */
+  files: readonly CarriedFile[];
   trackOpens: boolean;
   disclose: boolean;
   deliveryReceipt: boolean;
@@ -26,12 +31,20 @@ export interface CopyLetter {
   make(threads: CopyThreads): Promise<Buffer>;
 }
 
-/** The redirects of a letter that discloses: the address to decline stands at the place that was kept for it. */
-export function urlsWithOptOut(
+/** What stands at the place of each link of a letter, besides the letter’s own: by the address that keeps the place. */
+export type Places = ReadonlyMap<string, string>;
+
+/** The addresses for the links of a letter: those that keep a place for something of ours give way to it. */
+export function urlsWith(
   { links }: LetterPlan,
-  linkUrls: (string | null)[],
-  optOutUrl: string,
+  linkUrls: readonly (string | null)[],
+  places: Places,
+  optOutUrl: string | null,
 ): (string | null)[] {
-  const place = links.findLastIndex(({ url }) => url === OPT_OUT_PLACE);
-  return [...linkUrls.slice(0, place), optOutUrl, ...linkUrls.slice(place)];
+  const optOutAt = optOutUrl === null ? -1 : links.findLastIndex(({ url }) => url === OPT_OUT_PLACE);
+  let next = 0;
+  return links.map(({ url }, index) => {
+    if (index === optOutAt) return optOutUrl;
+    return places.get(url) ?? linkUrls[next++] ?? null;
+  });
 }

@@ -14,7 +14,15 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { RECIPIENT_KINDS, type DraftContent, type RecipientKind } from '@kiraku/core/contract';
+import {
+  FILE_WAYS,
+  RECIPIENT_KINDS,
+  type DraftContent,
+  type DraftFile,
+  type FileWay,
+  type RecipientKind,
+} from '@kiraku/core/contract';
+import { FILE_LIMITS } from '@kiraku/core/files';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 
 /** No line breaks (they would add headers) and nothing that turns the direction of the rest (bidirectional controls). */
@@ -38,6 +46,43 @@ export class RecipientDto {
   @IsString()
   @MaxLength(MESSAGE_LIMITS.addressLength)
   address: string;
+}
+
+export class DraftFileDto implements DraftFile {
+  @ApiProperty({ description: 'Number of a file of the library' })
+  @IsInt()
+  fileId: number;
+
+  @ApiPropertyOptional({ description: 'Of what was sent; a draft has none' })
+  @IsOptional()
+  @IsInt()
+  versionId: number | null = null;
+
+  @ApiProperty({ enum: FILE_WAYS, description: 'As a link that tells, or in the mail, which tells nothing' })
+  @IsIn(FILE_WAYS)
+  way: FileWay;
+
+  @ApiPropertyOptional({ description: 'Shows the newest version, also of later days' })
+  @IsOptional()
+  @IsBoolean()
+  followsNewest = false;
+
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsBoolean()
+  mayDownload = true;
+
+  @ApiPropertyOptional({ description: 'For how many days after sending it can be seen; null for ever' })
+  @IsOptional()
+  @IsInt()
+  @Min(1)
+  @Max(FILE_LIMITS.openForDays)
+  openForDays: number | null = null;
+
+  @ApiPropertyOptional({ description: 'Asks for the address before it is shown' })
+  @IsOptional()
+  @IsBoolean()
+  asksAddress = false;
 }
 
 export class DraftDto implements DraftContent {
@@ -110,6 +155,14 @@ export class DraftDto implements DraftContent {
   @ArrayMaxSize(MESSAGE_LIMITS.conversation)
   @Matches(MESSAGE_ID, { each: true, message: 'A Message-ID looks like <left@right>' })
   conversation: string[] = [];
+
+  @ApiPropertyOptional({ type: [DraftFileDto], description: 'Files that travel with it' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(FILE_LIMITS.perMessage, { message: `One message can carry at most ${FILE_LIMITS.perMessage} files` })
+  @ValidateNested({ each: true })
+  @Type(() => DraftFileDto)
+  files: DraftFileDto[] = [];
 }
 
 export class RevisionDto {

@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { Draft, DraftContent, Recipient } from '@kiraku/core/contract';
 import { addressKey, addressProblem, contentOf } from '@kiraku/core/message';
 import { Clock } from '../clock.js';
+import { FilesService } from '../files/files.service.js';
 import { invalid, notFound, ProblemException } from '../http/problem.js';
 import { AccountService } from '../settings/account.service.js';
 import { Changes } from '../store/changes.js';
@@ -16,6 +17,7 @@ export class DraftsService {
     private readonly messages: MessagesRepository,
     private readonly templates: TemplatesRepository,
     private readonly accounts: AccountService,
+    private readonly files: FilesService,
     private readonly changes: Changes,
     private readonly clock: Clock,
   ) {}
@@ -60,7 +62,9 @@ export class DraftsService {
     const { templateId } = content;
     if (templateId !== null && !this.templates.isTemplate(templateId))
       throw invalid('There is no such template.', [{ field: 'templateId', message: 'There is no such template.' }]);
-    return { ...contentOf(content), recipients: checked(content.recipients), html: cleanLetter(content.html) };
+    const files = [...new Map(content.files.map((one) => [one.fileId, { ...one, versionId: null }])).values()];
+    this.files.checkThere(files);
+    return { ...contentOf(content), recipients: checked(content.recipients), html: cleanLetter(content.html), files };
   }
 
   private changed<T>(work: () => T): T {

@@ -16,6 +16,8 @@ const ALLOWED: sanitizeHtml.IOptions = {
   allowedAttributes: {
     a: ['href', 'title', { name: 'data-track', values: ['no'] }],
     img: ['src', 'alt', 'width'],
+    // The place of a file.
+    p: ['data-file'],
     ol: ['start'],
     td: ['colspan', 'rowspan'],
     th: ['colspan', 'rowspan'],

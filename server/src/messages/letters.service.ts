@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { DraftContent } from '@kiraku/core/contract';
 import { contentOf } from '@kiraku/core/message';
+import { FilesService } from '../files/files.service.js';
 import { splitMail } from '../mime/split.js';
 import { AccountService } from '../settings/account.service.js';
 import type { CopyLetter } from './copyLetter.js';
@@ -19,6 +20,7 @@ export class LettersService {
     private readonly pictures: PicturesRepository,
     private readonly accounts: AccountService,
     private readonly settings: WritingSettings,
+    private readonly files: FilesService,
   ) {}
 
   /** A letter written here, as it leaves at a time. */
@@ -30,6 +32,8 @@ export class LettersService {
       pictures: this.pictures
         .find(picturesIn(content.html))
         .map(({ id, mediaType, bytes }) => ({ contentId: contentIdOf(id), mediaType, bytes })),
+      files: this.files.carried(content.files),
+      bytesOf: (file) => this.files.bytesOf(file),
     });
   }
 

@@ -1,9 +1,10 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { simpleParser, type AddressObject, type ParsedMail } from 'mailparser';
 import type { Draft, DraftContent, Preview, Recipient, RecipientKind } from '@kiraku/core/contract';
+import { isLinked, withFileBlocks, withFilesNamed } from '@kiraku/core/files';
 import { addressProblem, BLANK_CONTENT, disclosureOf, escapeHtml, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { exactWords } from '@kiraku/core/time';
-import { imagePath, linkPath, optOutPath, parsePublicPath, unweave } from '@kiraku/core/tracking';
+import { filePath, imagePath, linkPath, optOutPath, parsePublicPath, unweave } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
 import { invalid, notFound } from '../http/problem.js';
@@ -18,7 +19,11 @@ import { WritingSettings } from './writing.settings.js';
 
 /** More of a source than this is not read. */
 const SOURCE_LENGTH = 200_000;
-const PLAIN: Omit<CopyThreads, 'linkUrls'> = { messageIdHeader: '', imageUrl: null, optOutUrl: null };
+const NO_FILES = new Map<number, string>();
+const PLAIN: Omit<CopyThreads, 'linkUrls'> = {
+  ...{ messageIdHeader: '', imageUrl: null, optOutUrl: null },
+  fileUrls: NO_FILES,
+};
 
 /** Letters as mails and mails as letters: previews, .eml files out and in, and answers that quote. */
 @Injectable()
@@ -42,13 +47,15 @@ export class MailsService {
       messageIdHeader: `<${newToken()}@preview.invalid>`,
       imageUrl: letter.trackOpens ? publicUrl + imagePath(token) : null,
       linkUrls: letter.tracked.map((tracked) => (tracked ? publicUrl + linkPath(newToken()) : null)),
+      fileUrls: new Map(letter.files.map(({ fileId }) => [fileId, publicUrl + filePath(newToken())])),
       optOutUrl: letter.disclose ? publicUrl + optOutPath(token) : null,
     });
     const tells = letter.disclose && (letter.trackOpens || letter.tracked.includes(true));
     const foot = disclosureOf(this.writing.defaults().disclosure);
+    const shown = withFileBlocks(draft.html, letter.files.filter(isLinked), () => '#');
     const { text } = await simpleParser(raw, { skipImageLinks: true });
     return {
-      html: withPictures(draft.html, this.pictures.find(picturesIn(draft.html))) + (tells ? foot.html : ''),
+      html: withPictures(shown, this.pictures.find(picturesIn(shown))) + (tells ? foot.html : ''),
       text: text ?? letterText(draft.html),
       source: raw.subarray(0, SOURCE_LENGTH).toString('latin1'),
     };
@@ -82,7 +89,7 @@ export class MailsService {
       ...{ trackOpens, trackLinks, disclose, deliveryReceipt, readReceipt },
       recipients: row.recipients.filter((one) => one.kind !== 'bcc'),
       subject: /^re:/i.test(row.subject) ? row.subject : `Re: ${row.subject}`.slice(0, MESSAGE_LIMITS.subjectLength),
-      html: `<p></p><p>On ${when} I wrote:</p><blockquote>${row.html}</blockquote>`,
+      html: `<p></p><p>On ${when} I wrote:</p><blockquote>${withFilesNamed(row.html)}</blockquote>`,
       conversation: [...row.conversation, ...(first ? [first.messageIdHeader] : [])].slice(
         -MESSAGE_LIMITS.conversation,
       ),

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { FilesModule } from '../files/files.module.js';
 import { OutboxModule } from '../outbox/outbox.module.js';
 import { PeopleModule } from '../people/people.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
@@ -22,7 +23,7 @@ import { WritingController } from './writing.controller.js';
 import { WritingSettings } from './writing.settings.js';
 
 @Module({
-  imports: [OutboxModule, PeopleModule, SettingsModule, TrackingModule],
+  imports: [FilesModule, OutboxModule, PeopleModule, SettingsModule, TrackingModule],
   controllers: [
     DraftsController,
     MessagesController,

@@ -4,6 +4,7 @@ import type {
   CopyView,
   Draft,
   DraftContent,
+  DraftFile,
   LinkView,
   Mailbox,
   MessageSummary,
@@ -105,6 +106,8 @@ export class MessagesRepository {
     const { senderName, senderAddress } = row;
     return this.add({
       ...contentOf(row),
+      // Each time the newest.
+      files: row.files.map((one) => ({ ...one, versionId: null })),
       state: 'scheduled',
       senderName,
       senderAddress,
@@ -205,6 +208,10 @@ export class MessagesRepository {
 
   setRecipients(id: number, recipients: Recipient[]): void {
     this.update(eq(message.id, id), { recipients });
+  }
+
+  setFiles(id: number, files: DraftFile[]): void {
+    this.update(eq(message.id, id), { files });
   }
 
   setNote(id: number, note: string): boolean {

@@ -4,6 +4,7 @@ import { addressKey, addressProblem, MESSAGE_LIMITS } from '@kiraku/core/message
 import { DAY, MINUTE, nextOccurrence, recurrenceProblem } from '@kiraku/core/time';
 import { planLetter } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
+import { FilesService } from '../files/files.service.js';
 import { invalid, notFound, ProblemException } from '../http/problem.js';
 import { OutboxRepository } from '../outbox/outbox.repository.js';
 import { OutboxService } from '../outbox/outbox.service.js';
@@ -49,6 +50,7 @@ export class SendingService implements BeforeApplicationShutdown {
     private readonly letters: LettersService,
     private readonly copies: CopiesService,
     private readonly accounts: AccountService,
+    private readonly files: FilesService,
     private readonly settings: SendingSettings,
     private readonly changes: Changes,
     private readonly clock: Clock,
@@ -62,7 +64,8 @@ export class SendingService implements BeforeApplicationShutdown {
    */
   async send(id: number, revision: number, at?: number, recurrence: Recurrence | null = null): Promise<MessageSummary> {
     if (this.messages.row(id)?.queuedAt != null) throw gone();
-    checkSendable(this.drafts.read(id));
+    const draft = this.drafts.read(id);
+    checkSendable(draft, this.files.checkCarried(draft.files));
     const problem = recurrence && recurrenceProblem(recurrence);
     if (problem) throw invalid(problem, [{ field: 'recurrence', message: problem }]);
     const now = this.clock.now();
@@ -211,13 +214,16 @@ export class SendingService implements BeforeApplicationShutdown {
 const MOST_OUTGOING_BYTES = 200_000_000;
 const COPY_OVERHEAD = 1.5;
 
-function checkSendable(draft: Draft): void {
+function checkSendable(draft: Draft, attachedBytes: number): void {
   if (draft.recipients.length === 0)
     throw invalid('Say to whom it goes.', [{ field: 'recipients', message: 'Say to whom it goes.' }]);
-  if (draft.subject.trim() === '' && isEmptyLetter(draft.html))
+  if (draft.subject.trim() === '' && draft.files.length === 0 && isEmptyLetter(draft.html))
     throw invalid('Write a subject or a letter first.', [{ field: 'html', message: 'There is nothing in it yet.' }]);
-  if (Buffer.byteLength(draft.html) * COPY_OVERHEAD * draft.recipients.length > MOST_OUTGOING_BYTES)
-    throw invalid('The letter is too long for so many recipients. Shorten it, or send it to fewer people at a time.');
+  const bytes = Buffer.byteLength(draft.html) + attachedBytes;
+  if (bytes * COPY_OVERHEAD * draft.recipients.length > MOST_OUTGOING_BYTES)
+    throw invalid(
+      'The letter is too large for so many recipients. Send its files as links, or to fewer people at a time.',
+    );
   const links = planLetter(draft.html).links.length;
   if (links > MESSAGE_LIMITS.links)
     throw invalid(`The letter has ${links} links; ${MESSAGE_LIMITS.links} are possible. Take some out.`);

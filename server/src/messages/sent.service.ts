@@ -8,8 +8,10 @@ import type {
   MessageDetail,
   MessageSummary,
 } from '@kiraku/core/contract';
+import { withFileBlocks } from '@kiraku/core/files';
 import { conversationOf } from '@kiraku/core/message';
 import { passedOn, readersOf } from '@kiraku/core/tracking';
+import { FilesService } from '../files/files.service.js';
 import { invalid, notFound } from '../http/problem.js';
 import { Changes } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
@@ -34,6 +36,7 @@ export class SentService {
     private readonly events: EventsRepository,
     private readonly pictures: PicturesRepository,
     private readonly templates: TemplatesRepository,
+    private readonly files: FilesService,
     private readonly changes: Changes,
   ) {}
 
@@ -49,6 +52,7 @@ export class SentService {
       sender: { name: row.senderName, address: row.senderAddress },
       copies: this.copies(id),
       links: this.messages.links(id),
+      files: this.files.sentOf(id),
       events: this.events.ofMessages([id], EVENTS_AT_ONCE, WHOLE_HISTORY),
       eventsTotal: this.events.countOfMessage(id),
     };
@@ -56,7 +60,8 @@ export class SentService {
 
   /** The letter's body, without tracking, showing its pictures by itself. */
   letter(id: number): string {
-    const { html } = this.row(id);
+    // As a link to where the desk tells of it: opening it there counts nowhere.
+    const html = withFileBlocks(this.row(id).html, this.files.sentOf(id), ({ fileId }) => `/files/${fileId}`);
     return withPictures(html, this.pictures.find(picturesIn(html)));
   }
 

@@ -3,7 +3,7 @@ import { disclosureOf, OPT_OUT_PLACE } from '@kiraku/core/message';
 import { hasAsciiOctets, planLetter, planOctets, weave, type LetterPlan } from '@kiraku/core/tracking';
 import { decodePart, encodePart, textOfPart } from '../mime/encoding.js';
 import { isTextPart, joinMail, type SplitMail, type TextPart } from '../mime/split.js';
-import { urlsWithOptOut, type CopyLetter, type CopyThreads } from './copyLetter.js';
+import { urlsWith, type CopyLetter, type CopyThreads } from './copyLetter.js';
 
 /** What of a handed-in mail is to be tracked. */
 export type SubmittedTracking = Pick<WritingDefaults, 'trackOpens' | 'trackLinks' | 'disclose' | 'deliveryReceipt'>;
@@ -15,6 +15,8 @@ interface HtmlPart {
   disclosedPlan: LetterPlan;
   firstLink: number;
 }
+
+const NO_PLACES = new Map<string, string>();
 
 /** Why nothing of a mail can be tracked, in words for the sender; null where it can. */
 export function whyUntracked({ protection, pieces }: SplitMail): string | null {
@@ -52,6 +54,7 @@ export function submittedLetter(
     messageIdHeader,
     links,
     tracked: links.map(() => tracking.trackLinks),
+    files: [],
     trackOpens: tracking.trackOpens && parts.length > 0,
     disclose: tracking.disclose && parts.length > 0,
     deliveryReceipt: tracking.deliveryReceipt,
@@ -69,7 +72,7 @@ function woven(mail: SplitMail, parts: HtmlPart[], { imageUrl, linkUrls, optOutU
     if (own.every((url) => url === null) && image === null && !(first && optOutUrl)) return;
     const html =
       first && optOutUrl
-        ? weave(disclosedPlan, { imageUrl: image, linkUrls: urlsWithOptOut(disclosedPlan, own, optOutUrl) })
+        ? weave(disclosedPlan, { imageUrl: image, linkUrls: urlsWith(disclosedPlan, own, NO_PLACES, optOutUrl) })
         : weave(plan, { imageUrl: image, linkUrls: own });
     replaced.set(part, encodePart(part, Buffer.from(html, 'latin1')));
   });

@@ -1,8 +1,11 @@
 import type { DraftContent, Mailbox } from '@kiraku/core/contract';
+import { isLinked, withFileBlocks } from '@kiraku/core/files';
 import { disclosureOf, OPT_OUT_PLACE } from '@kiraku/core/message';
 import { planLetter, weave } from '@kiraku/core/tracking';
+import type { CarriedFile } from '../files/files.service.js';
+import { newToken } from '../tracking/tokens.js';
 import { composeCopy, type InlinePicture } from './compose.js';
-import { urlsWithOptOut, type CopyLetter } from './copyLetter.js';
+import { urlsWith, type CopyLetter } from './copyLetter.js';
 import { leavingLetter, letterDocument, letterText } from './letter.js';
 
 /** What a letter is sent with besides its own content. */
@@ -12,38 +15,78 @@ export interface LetterSetting {
   /** The disclosure's wording. */
   disclosure: string;
   pictures: InlinePicture[];
+  files: readonly CarriedFile[];
+  bytesOf(file: CarriedFile): Promise<Buffer>;
 }
 
 /** A letter written at the desk: each copy is composed anew, with a Message-ID of its own. */
-export function writtenLetter(draft: DraftContent, { sender, date, disclosure, pictures }: LetterSetting): CopyLetter {
+export function writtenLetter(draft: DraftContent, setting: LetterSetting): CopyLetter {
+  const { sender, date, pictures, files } = setting;
   const links = planLetter(draft.html).links;
-  const foot = disclosureOf(disclosure);
-  const body = leavingLetter(draft.html);
-  const plan = planLetter(letterDocument(body));
-  const disclosedPlan = planLetter(letterDocument(body + foot.html));
-  const text = letterText(draft.html);
+  const foot = disclosureOf(setting.disclosure);
+  // Nobody else’s address: what keeps a place in this letter cannot stand in it already.
+  const place = `https://${newToken()
+    .toLowerCase()
+    .replace(/[^a-z0-9]/g, '0')}.invalid/`;
+  const shared = files.filter(isLinked);
+  const own = leavingLetter(draft.html);
+  const linked = plansOf(
+    withFileBlocks(own, shared, ({ fileId }) => place + fileId),
+    foot.html,
+  );
+  // As its sender keeps it, a file is named and leads nowhere.
+  const bare = plansOf(
+    withFileBlocks(own, shared, () => null),
+    foot.html,
+  );
   const { recipients, subject, readReceipt, conversation } = draft;
   return {
     messageIdHeader: null,
     links,
     tracked: links.map((link) => draft.trackLinks && !link.leftAlone),
+    files,
     trackOpens: draft.trackOpens,
     disclose: draft.disclose,
     deliveryReceipt: draft.deliveryReceipt,
-    make: ({ messageIdHeader, imageUrl, linkUrls, optOutUrl }) =>
-      composeCopy({
+    make: async ({ messageIdHeader, imageUrl, linkUrls, fileUrls, optOutUrl }) => {
+      const places = new Map(shared.flatMap(({ fileId }) => placed(place + fileId, fileUrls.get(fileId))));
+      const { plan, disclosedPlan, text } = places.size > 0 ? linked : bare;
+      const used = optOutUrl ? disclosedPlan : plan;
+      const words = [...places].reduce((so, [from, to]) => so.replaceAll(from, to), text);
+      return composeCopy({
         sender,
         recipients,
         subject,
-        html: optOutUrl
-          ? weave(disclosedPlan, { imageUrl, linkUrls: urlsWithOptOut(disclosedPlan, linkUrls, optOutUrl) })
-          : weave(plan, { imageUrl, linkUrls }),
-        text: optOutUrl ? `${text}\n\n${foot.text.replace(OPT_OUT_PLACE, optOutUrl)}` : text,
+        html: weave(used, { imageUrl, linkUrls: urlsWith(used, linkUrls, places, optOutUrl) }),
+        text: optOutUrl ? `${words}\n\n${foot.text.replace(OPT_OUT_PLACE, optOutUrl)}` : words,
         messageId: messageIdHeader,
         date,
         readReceipt,
         conversation,
         pictures,
-      }),
+        attachments: await attachmentsOf(setting),
+      });
+    },
   };
+}
+
+/** A letter’s body ready to be woven, with and without the line that tells of it. */
+function plansOf(body: string, foot: string) {
+  return {
+    plan: planLetter(letterDocument(body)),
+    disclosedPlan: planLetter(letterDocument(body + foot)),
+    text: letterText(body),
+  };
+}
+
+function placed(place: string, url: string | undefined): [string, string][] {
+  return url === undefined ? [] : [[place, url]];
+}
+
+/** What travels in the mail itself. */
+function attachmentsOf({ files, bytesOf }: LetterSetting) {
+  const attached = files.filter((file) => !isLinked(file));
+  return Promise.all(
+    attached.map(async (one) => ({ name: one.name, mediaType: one.version.mediaType, bytes: await bytesOf(one) })),
+  );
 }

@@ -35,7 +35,7 @@ export function readCsv(text: string, chosen: Columns | null): Sheet {
   const [heads = [], ...lines] = rows;
   if (lines.length > MOST_ENTRIES) throw invalid(`Bring at most ${MOST_ENTRIES} people at once: cut the file.`);
   const columns = chosen ?? guessColumns(heads);
-  const entries = lines.map((cells) => entryOf((field) => cells[columns[field]] ?? ''));
+  const entries = lines.map((cells) => entryOf((field) => withoutMark(cells[columns[field]] ?? '')));
   return { heads, sample: lines[0] ?? [], columns, entries };
 }
 
@@ -83,7 +83,7 @@ function cardsIn(text: string): ICAL.Component[] {
 }
 
 function entryOf(cell: (field: PersonField) => string): Entry {
-  const filled = PERSON_FIELDS.map((field) => [field, withoutMark(cell(field)).trim()]);
+  const filled = PERSON_FIELDS.map((field) => [field, cell(field).trim()]);
   return { ...BLANK, ...(Object.fromEntries(filled) as Entry) };
 }
 

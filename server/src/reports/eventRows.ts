@@ -15,8 +15,8 @@ export interface EventRow {
   link_text: string;
   link_url: string;
   file_name: string;
-  page: string;
-  seconds: string;
+  page: number | '';
+  seconds: number | '';
   ip: string;
   user_agent: string;
   device: string;
@@ -35,11 +35,11 @@ export function eventRow(event: EventView): EventRow {
     message_id: event.messageIdHeader,
     subject: event.subject,
     recipient: event.recipient.address,
-    link_text: event.label ?? '',
+    link_text: event.linkId === null ? '' : (event.label ?? ''),
     link_url: event.linkUrl ?? '',
-    file_name: '',
-    page: '',
-    seconds: '',
+    file_name: event.sentFileId === null ? '' : (event.label ?? ''),
+    page: event.page ?? '',
+    seconds: event.readMs === null ? '' : event.readMs / 1000,
     ip: event.ip ?? '',
     user_agent: event.userAgent ?? '',
     device: event.device ?? '',

@@ -19,6 +19,7 @@ interface Counted {
   at: number;
   counted: boolean;
   linkId: number | null;
+  sentFileId: number | null;
   times?: number;
 }
 
@@ -48,6 +49,7 @@ export class Counts {
     if (!event.counted) return;
     sum.latestAt = Math.max(sum.latestAt, event.at);
     if (event.linkId !== null) this.statements.linkClick.run({ id: event.linkId, at: event.at });
+    if (event.kind === 'file_viewed') this.statements.fileView.run({ id: event.sentFileId, at: event.at });
   }
 
   /** Counts a message from the start, once its last event of this transaction is written. */
@@ -67,11 +69,13 @@ export class Counts {
     const sum = new TallyMap();
     const byCopy = new TallyMap();
     const byLink = new TallyMap();
-    for (const [kind, at, counted, times, copyId, linkId] of this.statements.counts.all({ messageId })) {
+    const byFile = new TallyMap();
+    for (const [kind, at, counted, times, copyId, linkId, sentFileId] of this.statements.counts.all({ messageId })) {
       const event = { kind: kind as EventKind, at: at as number, counted: counted === 1, times: times as number };
       sum.add(messageId, event);
       byCopy.add(copyId as number, event);
       if (linkId !== null) byLink.add(linkId as number, event);
+      if (kind === 'file_viewed') byFile.add(sentFileId as number, event);
     }
     this.statements.messageRecount.run({ id: messageId, ...sum.of(messageId) });
     for (const [id] of this.statements.copies.all({ messageId }) as [number][])
@@ -79,6 +83,10 @@ export class Counts {
     for (const [id] of this.statements.linksOfMessage.all({ messageId }) as [number][]) {
       const { clicks, lastClickAt } = byLink.of(id);
       this.statements.linkRecount.run({ id, clicks, lastClickAt });
+    }
+    for (const [id] of this.statements.filesOfMessage.all({ messageId }) as [number][]) {
+      const { fileViews, lastEventAt } = byFile.of(id);
+      this.statements.fileRecount.run({ id, views: fileViews, lastViewAt: lastEventAt });
     }
   }
 

@@ -1,16 +1,16 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
-import { clientOf, isInNetwork, parsePublicPath } from '@kiraku/core/tracking';
+import { clientOf, isInNetwork, parsePublicPath, type PublicKind } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
 import { CrowdLimits } from './crowdLimits.js';
-import type { HitOutcome } from './hitWriter.js';
+import type { DoorHit, HitOutcome } from './hitWriter.js';
 import { JudgingSettings } from './judging.settings.js';
 import { OptOuts } from './optOuts.js';
 import { MARK_COOKIE, OwnBrowsers } from './ownBrowsers.js';
+import { PAGE_HEADERS, page, plain } from './doorPages.js';
 import { Recorder, TooBusyError } from './recorder.js';
-import type { HitTarget } from './targets.js';
 
 /** A transparent GIF of one pixel. */
 const IMAGE = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');
@@ -24,16 +24,6 @@ const IMAGE_HEADERS = {
   Expires: '0',
   'Cross-Origin-Resource-Policy': 'cross-origin',
   'X-Content-Type-Options': 'nosniff',
-};
-
-const PAGE_HEADERS = {
-  'Content-Type': 'text/html; charset=utf-8',
-  'Cache-Control': 'no-store',
-  'Content-Security-Policy':
-    "default-src 'none'; style-src 'unsafe-inline'; form-action 'self'; frame-ancestors 'none'",
-  'Referrer-Policy': 'no-referrer',
-  'X-Content-Type-Options': 'nosniff',
-  'X-Robots-Tag': 'noindex',
 };
 
 const OPT_OUT_FORM =
@@ -55,13 +45,33 @@ const PURPOSE_LENGTH = 100;
 const TIMES_AND_SIZES = { maxHeaderSize: 16_384, headersTimeout: 10_000, connectionsCheckingInterval: 2000 };
 const MOST_CONNECTIONS = 2000;
 
+/** Somebody at the door: what they ask for, and what is known of them. */
+export interface Visit {
+  request: IncomingMessage;
+  response: ServerResponse;
+  kind: PublicKind;
+  token: string;
+  /** All of a hit but what it is taken for. */
+  facts: Omit<DoorHit, 'target' | 'token'>;
+}
+
+/** What answers some of the door’s addresses. Whatever it throws is answered as our mistake. */
+export interface DoorRoom {
+  /** What it answers, and by which methods. */
+  kinds: Partial<Record<PublicKind, readonly string[]>>;
+  answer(visit: Visit): Promise<void>;
+}
+
+const READING = ['GET', 'HEAD', 'OPTIONS'];
+
 /**
- * The public door: image and redirect, and nothing else. It stands directly on Node's own HTTP server, since it does
- * two things very often and nothing for a browser to log in to.
+ * The public door: image, redirect, and what others add to it. It stands directly on Node's own HTTP server, since it
+ * does two things very often and nothing for a browser to log in to.
  */
 @Injectable()
 export class Door implements BeforeApplicationShutdown {
   private readonly logger = new Logger(Door.name);
+  private readonly rooms: DoorRoom[] = [];
   private server: Server | undefined;
 
   constructor(
@@ -72,6 +82,11 @@ export class Door implements BeforeApplicationShutdown {
     private readonly settings: JudgingSettings,
     private readonly clock: Clock,
   ) {}
+
+  /** Lets a room answer what it knows. */
+  add(room: DoorRoom): void {
+    this.rooms.push(room);
+  }
 
   /** Opens the door. Resolves to the port it listens on. */
   async open(): Promise<number> {
@@ -109,19 +124,22 @@ export class Door implements BeforeApplicationShutdown {
     const path = request.url!.split('?', 1)[0]!;
     const named = parsePublicPath(path);
     if (named?.kind === 'optOut') return this.optOut(request, response, named.token);
-    if (!['GET', 'HEAD', 'OPTIONS'].includes(request.method!))
-      return plain(response, 405, 'Only reading is possible here.');
+    const room = named && this.rooms.find(({ kinds }) => named.kind in kinds);
+    const methods = (room && room.kinds[named.kind]) ?? READING;
+    if (!methods.includes(request.method!)) return plain(response, 405, 'Only reading is possible here.');
     if (path === '/health') return json(response, { status: 'ok' });
     if (!named) return plain(response, 404, 'There is nothing at this address.');
+    if (room) return room.answer({ request, response, ...named, facts: this.facts(request) });
     if (named.kind === 'ownBrowser') {
       // Not used up by a program that only asks whether there is something.
       return request.method === 'GET'
         ? this.markOwn(response, named.token)
         : plain(response, 405, 'Only a visit counts here.');
     }
-    const outcome = await this.outcome(request, named.kind, named.token);
-    if (request.method === 'OPTIONS') return void response.writeHead(204, { Allow: 'GET, HEAD, OPTIONS' }).end();
-    if (named.kind === 'image') return outcome ? image(response) : plain(response, 503, 'Too busy. Try again.');
+    const kind = named.kind as 'image' | 'link';
+    const outcome = await this.outcome(request, kind, named.token);
+    if (request.method === 'OPTIONS') return void response.writeHead(204, { Allow: READING.join(', ') }).end();
+    if (kind === 'image') return outcome ? image(response) : plain(response, 503, 'Too busy. Try again.');
     if (!outcome?.url) return plain(response, 404, 'This link is not known here. It may be incomplete.');
     redirect(response, outcome.url);
   }
@@ -154,20 +172,24 @@ export class Door implements BeforeApplicationShutdown {
    * Records the hit and says where it leads. A link must lead to its end even where the hit could not be recorded; that
    * is logged.
    */
-  private async outcome(request: IncomingMessage, kind: HitTarget, token: string): Promise<HitOutcome | null> {
-    const { headers } = request;
+  private async outcome(request: IncomingMessage, target: 'image' | 'link', token: string): Promise<HitOutcome | null> {
     try {
-      return await this.recorder.record({
-        ...{ target: kind, token, at: this.clock.now(), ip: this.client(request), method: request.method! },
-        userAgent: headers['user-agent'] ?? '',
-        purpose: String(headers['sec-purpose'] ?? headers['purpose'] ?? '').slice(0, PURPOSE_LENGTH),
-        mine: this.ownBrowsers.isMarked(headers.cookie),
-        unwilling: headers['dnt'] === '1' || headers['sec-gpc'] === '1',
-      });
+      return await this.recorder.record({ target, token, ...this.facts(request) });
     } catch (error) {
       if (error instanceof TooBusyError) this.logger.warn('Too many hits at once: one was not recorded');
-      return kind === 'image' ? null : this.recorder.look(kind, token);
+      return target === 'image' ? null : this.recorder.look(target, token);
     }
+  }
+
+  private facts(request: IncomingMessage): Visit['facts'] {
+    const { headers } = request;
+    return {
+      ...{ at: this.clock.now(), ip: this.client(request), method: request.method! },
+      userAgent: headers['user-agent'] ?? '',
+      purpose: String(headers['sec-purpose'] ?? headers['purpose'] ?? '').slice(0, PURPOSE_LENGTH),
+      mine: this.ownBrowsers.isMarked(headers.cookie),
+      unwilling: headers['dnt'] === '1' || headers['sec-gpc'] === '1',
+    };
   }
 
   private client({ socket, headers }: IncomingMessage): string {
@@ -194,16 +216,4 @@ function json(response: ServerResponse, body: object): void {
   response
     .writeHead(200, { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' })
     .end(JSON.stringify(body));
-}
-
-function plain(response: ServerResponse, status: number, words: string): void {
-  page(response, status, words, `<p>${words}</p>`);
-}
-
-function page(response: ServerResponse, status: number, title: string, body: string): void {
-  const html =
-    '<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">' +
-    `<title>${title}</title><main style="font: 17px/1.6 sans-serif; max-width: 32em; margin: 3em auto; padding: 0 1em">` +
-    `${body}</main></html>`;
-  response.writeHead(status, { ...PAGE_HEADERS, 'Content-Length': Buffer.byteLength(html) }).end(html);
 }

@@ -1,5 +1,5 @@
 import type { EventKind } from '@kiraku/core/contract';
-import { BY_HAND, FLOOD, judge, type Verdict } from '@kiraku/core/tracking';
+import { BY_HAND, FLOOD, holdsForPages, judge, type Verdict } from '@kiraku/core/tracking';
 import type { Database } from '../store/database.js';
 import { Agents } from './agents.js';
 import { ChoicesReader, copiesOf, situationOf } from './choices.js';
@@ -32,7 +32,7 @@ export class EventWriter {
     if (!standing) return;
     const { messageId } = standing;
     this.statements.event.run({ at, kind, counted: 1, messageId, copyId, mine: 0, unwilling: 0, hosted: 0, rings: 1 });
-    counts.add(copyId, { kind, at, counted: true, linkId: null });
+    counts.add(copyId, { kind, at, counted: true, linkId: null, sentFileId: null });
     counts.write();
   }
 
@@ -44,10 +44,7 @@ export class EventWriter {
   }
 
   private reviseAll(messageId: number, now: number): number {
-    const hits = this.hits.ofMessage(messageId).filter(({ reason }) => reason !== FLOOD.name);
-    const [trackForDays] = (this.statements.trackForDays.first({ messageId }) ?? [null]) as [number | null];
-    const situation = situationOf(this.choices.read(), copiesOf(this.statements, messageId), trackForDays);
-    return revise(this.statements, messageId, hits, judge(hits, situation), now);
+    return judgeWhole(this.statements, this.hits, this.choices, messageId, now);
   }
 
   /**
@@ -63,6 +60,10 @@ export class EventWriter {
       reason: counted === false ? BY_HAND.name : null,
     });
     this.statements.corrected.run({ at: now, messageId, eventId });
+    pagesFollow(this.statements, eventId, {
+      counted: counted ?? true,
+      reason: counted === false ? BY_HAND.name : null,
+    });
     this.reviseAll(messageId, now);
     this.recount(messageId);
     return messageId;
@@ -76,6 +77,30 @@ export class EventWriter {
   }
 }
 
+/** Judges all hits of a message anew. Returns how many verdicts came out otherwise; counts are to follow then. */
+export function judgeWhole(
+  statements: Statements,
+  stored: StoredHits,
+  choices: ChoicesReader,
+  messageId: number,
+  now: number,
+): number {
+  const hits = stored.ofMessage(messageId).filter(({ reason }) => reason !== FLOOD.name);
+  const [trackForDays] = (statements.trackForDays.first({ messageId }) ?? [null]) as [number | null];
+  const situation = situationOf(choices.read(), copiesOf(statements, messageId), trackForDays);
+  return revise(statements, messageId, hits, judge(hits, situation), now);
+}
+
+/** The pages that were read after an opening have its verdict, save where it says only that it was no new look. */
+function pagesFollow(
+  statements: Pick<Statements, 'pagesFollow'>,
+  eventId: number,
+  { counted, reason }: Omit<Verdict, 'rings'>,
+): void {
+  const holds = holdsForPages(reason);
+  statements.pagesFollow.run({ id: eventId, counted: Number(!holds || counted), reason: holds ? reason : null });
+}
+
 /**
  * Writes down verdicts that are not what they were, and notes each for the live stream. What the sender has decided
  * stays. Counts are to be made anew where any has changed.
@@ -85,7 +110,7 @@ export class EventWriter {
  * @returns how many have changed
  */
 export function revise(
-  statements: Pick<Statements, 'verdict' | 'corrected'>,
+  statements: Pick<Statements, 'verdict' | 'corrected' | 'pagesFollow'>,
   messageId: number,
   hits: readonly StoredHit[],
   verdicts: readonly Verdict[],
@@ -98,6 +123,7 @@ export function revise(
     if (!isReached(hit) || hit.byHand !== null || (hit.reason === reason && hit.rings === rings)) return;
     statements.verdict.run({ id: hit.id, counted: Number(counted), reason, rings: Number(rings) });
     statements.corrected.run({ at: now, messageId, eventId: hit.id });
+    if (hit.kind === 'file_viewed') pagesFollow(statements, hit.id, { counted, reason });
     Object.assign(hit, { reason, rings });
     changed += 1;
   });

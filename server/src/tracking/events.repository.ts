@@ -1,9 +1,9 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, count, countDistinct, desc, eq, gt, gte, inArray, lt, sql, type SQL } from 'drizzle-orm';
+import { and, count, countDistinct, desc, eq, gt, gte, inArray, lt, ne, sql, type SQL } from 'drizzle-orm';
 import type { ChartMark, EventKind, EventView, HistoryFilter, Mark, PersonReading } from '@kiraku/core/contract';
 import type { Look } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
-import { agent, copy, event, link, message, person } from '../store/schema.js';
+import { agent, copy, event, link, message, person, sentFile } from '../store/schema.js';
 
 /** More than anybody’s letter is looked at. */
 const MOST_LOOKS = 5000;
@@ -19,6 +19,8 @@ const MOST_DEVICES = 3;
 /** What somebody does while they read. */
 const LOOKS = new Set<EventKind>(['opened', 'clicked', 'file_viewed', 'page_viewed']);
 
+/** The words of a link, or a file’s name. */
+const label = sql<string | null>`coalesce(${link.text}, ${sentFile.name})`;
 /** Nothing rings of a message, or a person, that was silenced. */
 const isTold = sql`${event.rings} and ${message.silencedAt} is null and ${person.silencedAt} is null`.mapWith(Boolean);
 
@@ -29,21 +31,24 @@ export class EventsRepository {
 
   constructor(@Inject(DATABASE) private readonly database: Database) {
     this.marksOf = database
-      .select({ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label: link.text })
+      .select({ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label })
       .from(event)
       .leftJoin(link, eq(link.id, event.linkId))
-      .where(eq(event.messageId, sql.placeholder('messageId')))
+      .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
+      // The opening of a file is its mark; its pages would crowd out all else.
+      .where(and(eq(event.messageId, sql.placeholder('messageId')), ne(event.kind, 'page_viewed')))
       .orderBy(desc(event.at))
       .limit(MARKS_PER_MESSAGE)
       .prepare();
     this.countedOf = database
       .select({
-        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label: link.text },
+        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label },
         ...{ copyId: event.copyId, ip: event.ip, place: event.place },
         ...{ device: agent.device, system: agent.system, program: agent.program },
       })
       .from(event)
       .leftJoin(link, eq(link.id, event.linkId))
+      .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
       .leftJoin(agent, eq(agent.id, event.agentId))
       .where(and(eq(event.messageId, sql.placeholder('messageId')), eq(event.counted, true)))
       .orderBy(desc(event.at), desc(event.id))
@@ -80,12 +85,13 @@ export class EventsRepository {
   chart(messageIds: number[]): ChartMark[] {
     return this.database
       .select({
-        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label: link.text },
+        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label },
         ...{ messageId: event.messageId, copyId: event.copyId },
         ...{ device: agent.device, system: agent.system, program: agent.program },
       })
       .from(event)
       .leftJoin(link, eq(link.id, event.linkId))
+      .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
       .leftJoin(agent, eq(agent.id, event.agentId))
       .where(inArray(event.messageId, messageIds))
       .orderBy(desc(event.at))
@@ -125,12 +131,13 @@ export class EventsRepository {
   ofPerson(personId: number): Pick<PersonReading, 'looks' | 'devices' | 'marks'> {
     const rows = this.database
       .select({
-        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label: link.text },
+        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label },
         ...{ device: agent.device, system: agent.system, program: agent.program },
       })
       .from(copy)
       .innerJoin(event, and(eq(event.messageId, copy.messageId), eq(event.copyId, copy.id)))
       .leftJoin(link, eq(link.id, event.linkId))
+      .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
       .leftJoin(agent, eq(agent.id, event.agentId))
       .where(eq(copy.personId, personId))
       .orderBy(desc(event.at))
@@ -207,7 +214,7 @@ export class EventsRepository {
         kind: event.kind,
         counted: event.counted,
         reason: event.reason,
-        label: link.text,
+        label,
         messageId: event.messageId,
         messageIdHeader: copy.messageIdHeader,
         subject: message.subject,
@@ -215,6 +222,7 @@ export class EventsRepository {
         recipient: { kind: copy.kind, name: copy.name, address: copy.address },
         linkId: event.linkId,
         linkUrl: link.url,
+        ...{ sentFileId: event.sentFileId, page: event.page, readMs: event.readMs },
         ip: event.ip,
         userAgent: agent.userAgent,
         device: agent.device,
@@ -229,6 +237,7 @@ export class EventsRepository {
       .innerJoin(message, eq(message.id, event.messageId))
       .innerJoin(person, eq(person.id, copy.personId))
       .leftJoin(link, eq(link.id, event.linkId))
+      .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
       .leftJoin(agent, eq(agent.id, event.agentId))
       .where(condition)
       .orderBy(...order)

@@ -7,7 +7,8 @@ import { revise } from './eventWriter.js';
 import type { Place, Places } from './places.js';
 import { compileStatements, type Statements } from './statements.js';
 import { StoredHits, type Recent, type StoredHit } from './storedHits.js';
-import { Targets, type HitTarget, type Target } from './targets.js';
+import { ReadingWriter, type DoorReport } from './readingWriter.js';
+import { TARGETS, Targets, type HitTarget, type Target } from './targets.js';
 
 /** A request at the public door, with the token it named. */
 export interface DoorHit {
@@ -23,16 +24,30 @@ export interface DoorHit {
   mine: boolean;
   /** Whether it carried `DNT: 1` or `Sec-GPC: 1`. */
   unwilling: boolean;
+  /** Of a file: the reading that begins with it, or that it belongs to. */
+  reading?: NewReading | { key: string };
 }
+
+/** A reading that is about to begin. */
+export interface NewReading {
+  key: string;
+  versionId: number;
+  givenAddress: string | null;
+}
+
+/** What comes to the door to be recorded. */
+export type Arrival = DoorHit | DoorReport;
 
 /** What became of a hit. An unknown token is looked up and not recorded. */
 export interface HitOutcome {
   known: boolean;
-  /** Where the link leads; null for the image. */
+  /** Where a link leads; null for all else. */
   url: string | null;
+  /** Whether a reading has begun with it. */
+  reads: boolean;
 }
 
-const UNKNOWN: HitOutcome = { known: false, url: null };
+const UNKNOWN: HitOutcome = { known: false, url: null, reads: false };
 const IN_FLOOD: Verdict = { counted: false, reason: FLOOD.name, rings: false };
 
 /** Judges hits in the company of those before, and writes them with the counts that they move. */
@@ -42,6 +57,7 @@ export class HitWriter {
   private readonly agents: Agents;
   private readonly stored: StoredHits;
   private readonly choices: ChoicesReader;
+  private readonly readings: ReadingWriter;
 
   constructor(
     database: Database,
@@ -52,17 +68,18 @@ export class HitWriter {
     this.agents = new Agents(this.statements);
     this.stored = new StoredHits(this.statements, this.agents);
     this.choices = new ChoicesReader(this.statements);
+    this.readings = new ReadingWriter(this.statements, this.stored, this.choices);
   }
 
   /** Within the caller’s transaction. One outcome for each hit, in their order. */
-  write(hits: readonly DoorHit[]): HitOutcome[] {
+  write(arrivals: readonly Arrival[]): HitOutcome[] {
     const counts = new Counts(this.statements);
     const choices = this.choices.read();
-    const outcomes = hits.map((hit) => {
-      const target = this.targets.find(hit.target, hit.token);
+    const outcomes = arrivals.map((arrival) => {
+      if ('visits' in arrival) return { ...UNKNOWN, known: this.readings.write(counts, arrival) };
+      const target = this.targets.find(arrival.target, arrival.token);
       if (!target) return UNKNOWN;
-      this.writeHit(counts, choices, target, hit);
-      return { known: true, url: target.url };
+      return { known: true, url: target.url, reads: this.writeHit(counts, choices, target, arrival) };
     });
     counts.write();
     return outcomes;
@@ -74,14 +91,18 @@ export class HitWriter {
     this.stored.forget();
   }
 
-  private writeHit(counts: Counts, choices: Choices, target: Target, doorHit: DoorHit): void {
+  /** Whether a reading has begun with it. */
+  private writeHit(counts: Counts, choices: Choices, target: Target, doorHit: DoorHit): boolean {
     const standing = counts.standing(target.copyId);
-    if (!standing || standing.declined) return;
+    if (!standing || standing.declined) return false;
     const { messageId } = standing;
     const place = this.places.find(doorHit.ip, choices.place);
     const hit = this.hitOf(target, doorHit, place);
     const around = this.stored.around(messageId, hit.at);
-    if (isFlood(around.crowding(hit))) return this.addToFlood(counts, messageId, hit, around, choices);
+    if (isFlood(around.crowding(hit))) {
+      this.addToFlood(counts, messageId, hit, around, choices);
+      return false;
+    }
     const others = around.hits;
 
     const copies = this.copiesOf(messageId, others, { ...standing, id: target.copyId });
@@ -91,13 +112,15 @@ export class HitWriter {
     // Farther away, what a verdict depends on may not be among the others.
     const isReached = (other: Hit) => Math.abs(other.at - hit.at) <= REACH_MS;
     const changed = revise(this.statements, messageId, others, verdicts, hit.at, isReached);
-    around.add(this.insert(counts, messageId, hit, verdict, choices));
+    const written = this.insert(counts, messageId, hit, verdict, choices, doorHit.reading);
+    around.add(written);
     if (changed > 0) counts.recount(messageId);
+    return this.readings.begin(written, doorHit);
   }
 
   private hitOf(
-    { copyId, linkId }: Target,
-    { ip, userAgent, at, method, purpose, mine, unwilling }: DoorHit,
+    { copyId, linkId, sentFileId }: Target,
+    { target, ip, userAgent, at, method, purpose, mine, unwilling }: DoorHit,
     { isHosted }: Place,
   ): Hit {
     const kept = this.agents.shortened(userAgent);
@@ -105,9 +128,10 @@ export class HitWriter {
       // Until it is written: after all that came before.
       id: Infinity,
       at,
-      kind: linkId === null ? 'opened' : 'clicked',
+      kind: TARGETS[target].kind,
       copyId,
       linkId,
+      sentFileId,
       ip,
       network: networkOf(ip),
       userAgent: kept,
@@ -117,6 +141,7 @@ export class HitWriter {
       mine,
       unwilling,
       hosted: isHosted,
+      active: false,
     };
   }
 
@@ -136,9 +161,11 @@ export class HitWriter {
     hit: Hit,
     { counted, reason, rings }: Verdict,
     choices: Choices,
+    reading?: DoorHit['reading'],
   ): StoredHit {
-    const { at, kind, copyId, linkId, ip } = hit;
-    const id = this.statements.event.insert({
+    const { at, kind, copyId, linkId, sentFileId, ip } = hit;
+    const statement = sentFileId === null ? this.statements.event : this.statements.fileEvent;
+    const id = statement.insert({
       at,
       kind,
       counted: Number(counted),
@@ -155,8 +182,15 @@ export class HitWriter {
       unwilling: Number(hit.unwilling),
       hosted: Number(hit.hosted),
       place: this.places.find(ip, choices.place).name,
+      ...(sentFileId !== null && {
+        sentFileId,
+        readingId: this.readings.idOf(reading, copyId),
+        visit: null,
+        page: null,
+        readMs: null,
+      }),
     });
-    counts.add(copyId, { kind, at, counted, linkId });
+    counts.add(copyId, { kind, at, counted, linkId, sentFileId });
     return { ...hit, id, reason, rings, byHand: null };
   }
 
@@ -166,6 +200,6 @@ export class HitWriter {
     if (!row) return around.add(this.insert(counts, messageId, hit, IN_FLOOD, choices));
     row.at = Math.max(row.at, hit.at);
     this.statements.flood.run({ id: row.id, at: row.at });
-    counts.add(hit.copyId, { kind: hit.kind, at: hit.at, counted: false, linkId: hit.linkId });
+    counts.add(hit.copyId, { ...hit, counted: false });
   }
 }

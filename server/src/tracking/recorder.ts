@@ -6,13 +6,13 @@ import { CONFIG, databaseFile, type Config } from '../config.js';
 import { Changes } from '../store/changes.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { EventWriter, type PlainEvent } from './eventWriter.js';
-import type { DoorHit, HitOutcome } from './hitWriter.js';
+import type { Arrival, HitOutcome } from './hitWriter.js';
 import type { RecorderReply, RecorderTask } from './recorder.worker.js';
 import { compileStatements } from './statements.js';
 import { Targets, type HitTarget } from './targets.js';
 
 interface Waiting {
-  hit: DoorHit;
+  arrival: Arrival;
   resolve(outcome: HitOutcome): void;
   reject(error: Error): void;
 }
@@ -63,14 +63,14 @@ export class Recorder implements OnApplicationShutdown {
   }
 
   /**
-   * Judges and records a hit. Resolves when it is durable, to where it leads.
+   * Judges and records a hit, or writes down what was read. Resolves when it is durable, to where it leads.
    *
    * @throws TooBusyError where too many hits are waiting already
    */
-  record(hit: DoorHit): Promise<HitOutcome> {
+  record(arrival: Arrival): Promise<HitOutcome> {
     if (this.waiting.length >= MOST_WAITING) return Promise.reject(new TooBusyError('Too many hits at once'));
     return new Promise((resolve, reject) => {
-      this.waiting.push({ hit, resolve, reject });
+      this.waiting.push({ arrival, resolve, reject });
       // After the requests that are already readable: they join this transaction.
       if (!this.isWriting && this.waiting.length === 1) setImmediate(() => this.next());
     });
@@ -79,7 +79,7 @@ export class Recorder implements OnApplicationShutdown {
   /** Where a token leads, recording nothing. */
   look(kind: HitTarget, token: string): HitOutcome {
     const target = this.targets.find(kind, token);
-    return { known: target !== null, url: target?.url ?? null };
+    return { known: target !== null, url: target?.url ?? null, reads: false };
   }
 
   /** Records an event that counts, within the caller's transaction if there is one. Announce it after the commit. */
@@ -130,7 +130,7 @@ export class Recorder implements OnApplicationShutdown {
     if (this.isWriting || this.waiting.length === 0) return;
     const group = this.waiting.splice(0, MOST_AT_ONCE);
     this.isWriting = true;
-    this.give({ hits: group.map(({ hit }) => hit) }, (reply) => {
+    this.give({ arrivals: group.map(({ arrival }) => arrival) }, (reply) => {
       this.isWriting = false;
       // The next group is on its way to the disk while this one is answered.
       this.next();

@@ -1,11 +1,11 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { openDatabase } from '../store/database.js';
 import { EventWriter } from './eventWriter.js';
-import { HitWriter, type DoorHit, type HitOutcome } from './hitWriter.js';
+import { HitWriter, type Arrival, type HitOutcome } from './hitWriter.js';
 import { Places } from './places.js';
 
-/** What the thread is given: hits to record, or messages whose hits are to be judged again. */
-export type RecorderTask = { hits: DoorHit[] } | { judgeAgain: number[]; now: number };
+/** What the thread is given: what came to the door, or messages whose hits are to be judged again. */
+export type RecorderTask = { arrivals: Arrival[] } | { judgeAgain: number[]; now: number };
 /** What it answers, in the order of its tasks, once all is durable. */
 export type RecorderReply = { outcomes: HitOutcome[] } | { changed: number } | { error: string };
 
@@ -13,7 +13,7 @@ const database = openDatabase(workerData as string);
 const places = new Places();
 const hitWriter = new HitWriter(database, places);
 const eventWriter = new EventWriter(database);
-const write = database.$client.transaction((hits: DoorHit[]) => hitWriter.write(hits));
+const write = database.$client.transaction((arrivals: Arrival[]) => hitWriter.write(arrivals));
 const judgeAgain = database.$client.transaction((messageIds: number[], now: number) =>
   messageIds.reduce((changed, messageId) => changed + eventWriter.judgeAgain(messageId, now), 0),
 );
@@ -28,8 +28,8 @@ places.warmUp();
 
 function done(task: RecorderTask): RecorderReply {
   try {
-    return 'hits' in task
-      ? { outcomes: write.immediate(task.hits) }
+    return 'arrivals' in task
+      ? { outcomes: write.immediate(task.arrivals) }
       : { changed: judgeAgain.immediate(task.judgeAgain, task.now) };
   } catch (error) {
     hitWriter.forget();

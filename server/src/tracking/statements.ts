@@ -5,6 +5,7 @@ import {
   eq,
   getTableColumns,
   inArray,
+  isNotNull,
   isNull,
   ne,
   or,
@@ -13,17 +14,32 @@ import {
   type SQL,
 } from 'drizzle-orm';
 import type { Tally } from '@kiraku/core/contract';
-import { EMPTY_TALLY } from '@kiraku/core/tracking';
+import { EMPTY_TALLY, HIT_KINDS } from '@kiraku/core/tracking';
 import { compile, type Compiled } from '../store/compile.js';
 import type { Database } from '../store/database.js';
 import { JUDGING_KEY } from './choices.js';
-import { account, agent, change, copy, copyLink, event, link, message, person, setting } from '../store/schema.js';
+import {
+  account,
+  agent,
+  change,
+  copy,
+  copyFile,
+  copyLink,
+  event,
+  fileVersion,
+  link,
+  message,
+  person,
+  reading,
+  sentFile,
+  setting,
+} from '../store/schema.js';
 
 export const TALLY_COLUMNS = Object.keys(EMPTY_TALLY) as (keyof Tally)[];
 
 export type Statements = Record<keyof ReturnType<typeof queries>, Compiled>;
 
-/** The statements of the event writer, compiled once. */
+/** The statements of all who write events, compiled once. */
 export function compileStatements(database: Database): Statements {
   return Object.fromEntries(
     Object.entries(queries(database)).map(([name, query]) => [name, compile(database, query)]),
@@ -42,12 +58,13 @@ function queries(database: Database) {
     return Object.fromEntries(TALLY_COLUMNS.map((name) => [prefix + name, sql`${columns[name]}`.as(prefix + name)]));
   };
   const setTally = Object.fromEntries(TALLY_COLUMNS.map((name) => [name, sql`${value(name)}`]));
-  const isHit = inArray(event.kind, ['opened', 'clicked']);
+  const isHit = inArray(event.kind, [...HIT_KINDS]);
   /** In the order in which the event writer reads them. */
   const selectHits = (condition: SQL | undefined) =>
     database
       .select({
-        ...{ id: event.id, at: event.at, kind: event.kind, copyId: event.copyId, linkId: event.linkId, ip: event.ip },
+        ...{ id: event.id, at: event.at, kind: event.kind, copyId: event.copyId, linkId: event.linkId },
+        ...{ sentFileId: event.sentFileId, ip: event.ip, active: event.active },
         ...{ userAgent: agent.userAgent, method: event.method, purpose: event.purpose, mine: event.mine },
         ...{ unwilling: event.unwilling, hosted: event.hosted, reason: event.reason, rings: event.rings },
         byHand: event.byHand,
@@ -65,6 +82,10 @@ function queries(database: Database) {
       .from(copyLink)
       .innerJoin(link, eq(link.id, copyLink.linkId))
       .where(eq(copyLink.token, value('token'))),
+    file: database
+      .select({ copyId: copyFile.copyId, sentFileId: copyFile.sentFileId })
+      .from(copyFile)
+      .where(eq(copyFile.token, value('token'))),
     agent: database
       .insert(agent)
       .values(values('userAgent', 'device', 'system', 'program', 'nature'))
@@ -78,6 +99,73 @@ function queries(database: Database) {
       ...values('at', 'kind', 'counted', 'reason', 'messageId', 'copyId', 'linkId', 'ip', 'agentId', 'method'),
       ...values('purpose', 'mine', 'unwilling', 'hosted', 'place', 'rings'),
     }),
+    fileEvent: database.insert(event).values({
+      ...values('at', 'kind', 'counted', 'reason', 'messageId', 'copyId', 'sentFileId', 'ip', 'agentId', 'method'),
+      ...values('purpose', 'mine', 'unwilling', 'hosted', 'place', 'rings', 'readingId', 'visit', 'page', 'readMs'),
+    }),
+    reading: database
+      .insert(reading)
+      .values(values('key', 'copyId', 'sentFileId', 'versionId', 'eventId', 'startedAt', 'lastAt', 'givenAddress')),
+    readingByKey: database
+      .select({ id: reading.id, copyId: reading.copyId })
+      .from(reading)
+      .where(eq(reading.key, value('key'))),
+    verdictOf: database
+      .select({ counted: event.counted, reason: event.reason, rings: event.rings })
+      .from(event)
+      .where(eq(event.id, value('id'))),
+    readingOf: database
+      .select({
+        ...{ id: reading.id, copyId: reading.copyId, sentFileId: reading.sentFileId, startedAt: reading.startedAt },
+        ...{ pages: fileVersion.pages, eventId: event.id, messageId: event.messageId, counted: event.counted },
+        ...{ reason: event.reason, rings: event.rings, active: event.active, ip: event.ip, agentId: event.agentId },
+        place: event.place,
+      })
+      .from(reading)
+      .innerJoin(
+        copyFile,
+        and(
+          eq(copyFile.copyId, reading.copyId),
+          eq(copyFile.sentFileId, reading.sentFileId),
+          eq(copyFile.token, value('token')),
+        ),
+      )
+      .innerJoin(event, eq(event.id, reading.eventId))
+      .innerJoin(fileVersion, eq(fileVersion.id, reading.versionId))
+      .where(eq(reading.key, value('key'))),
+    /** The opening itself has no visit. */
+    visits: database
+      .select({ id: event.id, at: event.at, visit: event.visit, page: event.page, readMs: event.readMs })
+      .from(event)
+      .where(and(eq(event.readingId, value('readingId')), isNotNull(event.visit))),
+    readOn: database
+      .update(event)
+      .set({ readMs: sql`${value('readMs')}` })
+      .where(eq(event.id, value('id'))),
+    readingAt: database
+      .update(reading)
+      .set({ lastAt: sql`max(${reading.lastAt}, ${value('at')})` })
+      .where(eq(reading.id, value('id'))),
+    acted: database
+      .update(event)
+      .set({ active: true })
+      .where(eq(event.id, value('id'))),
+    /** What was read after an opening has its verdict. */
+    pagesFollow: database
+      .update(event)
+      .set({ counted: sql`${value('counted')}`, reason: sql`${value('reason')}` })
+      .where(
+        and(
+          eq(event.kind, 'page_viewed'),
+          inArray(
+            event.readingId,
+            database
+              .select({ id: reading.id })
+              .from(reading)
+              .where(eq(reading.eventId, value('id'))),
+          ),
+        ),
+      ),
     hitsBetween: selectHits(between(event.at, value('from'), value('to'))),
     hitsOfMessage: selectHits(undefined),
     verdict: database
@@ -118,7 +206,7 @@ function queries(database: Database) {
     counts: database
       .select({
         ...{ kind: event.kind, at: event.at, counted: event.counted, times: event.times },
-        ...{ copyId: event.copyId, linkId: event.linkId },
+        ...{ copyId: event.copyId, linkId: event.linkId, sentFileId: event.sentFileId },
       })
       .from(event)
       .where(eq(event.messageId, value('messageId')))
@@ -146,6 +234,21 @@ function queries(database: Database) {
       .update(link)
       .set({ clicks: sql`${value('clicks')}`, lastClickAt: sql`${value('lastClickAt')}` })
       .where(eq(link.id, value('id'))),
+    fileView: database
+      .update(sentFile)
+      .set({
+        views: sql`${sentFile.views} + 1`,
+        lastViewAt: sql`max(coalesce(${sentFile.lastViewAt}, 0), ${value('at')})`,
+      })
+      .where(eq(sentFile.id, value('id'))),
+    fileRecount: database
+      .update(sentFile)
+      .set({ views: sql`${value('views')}`, lastViewAt: sql`${value('lastViewAt')}` })
+      .where(eq(sentFile.id, value('id'))),
+    filesOfMessage: database
+      .select({ id: sentFile.id })
+      .from(sentFile)
+      .where(eq(sentFile.messageId, value('messageId'))),
     linksOfMessage: database
       .select({ id: link.id })
       .from(link)

@@ -38,8 +38,11 @@ export class Recent {
     return { ofCopyOverNetwork: this.numbers.get(sourceOf(hit)) ?? 0, ofMessage: this.hits.length };
   }
 
-  floodOf({ copyId, linkId, network }: Hit): StoredHit | undefined {
-    return this.floods.find((row) => row.copyId === copyId && row.linkId === linkId && row.network === network);
+  floodOf({ copyId, linkId, sentFileId, network }: Hit): StoredHit | undefined {
+    return this.floods.find(
+      (row) =>
+        row.copyId === copyId && row.linkId === linkId && row.sentFileId === sentFileId && row.network === network,
+    );
   }
 
   since(from: number): Recent {
@@ -85,6 +88,11 @@ export class StoredHits {
     );
   }
 
+  /** Of a message whose hits were changed by others. */
+  forgetMessage(messageId: number): void {
+    this.recent.delete(messageId);
+  }
+
   /** After a transaction that did not come about: what was added in it is not there. */
   forget(): void {
     this.recent.clear();
@@ -97,7 +105,9 @@ export class StoredHits {
       kind,
       copyId,
       linkId,
+      sentFileId,
       ip,
+      active,
       userAgent,
       method,
       purpose,
@@ -113,7 +123,9 @@ export class StoredHits {
       Hit['kind'],
       number,
       number | null,
+      number | null,
       string | null,
+      number,
       string,
       ...(string | number | null)[],
     ];
@@ -124,6 +136,7 @@ export class StoredHits {
       kind,
       copyId,
       linkId,
+      sentFileId,
       ip: address,
       network: networkOf(address),
       userAgent,
@@ -133,6 +146,7 @@ export class StoredHits {
       mine: mine === 1,
       unwilling: unwilling === 1,
       hosted: hosted === 1,
+      active: active === 1,
       reason: reason as string | null,
       rings: rings === 1,
       byHand: byHand === null ? null : byHand === 1,

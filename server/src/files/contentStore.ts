@@ -1,0 +1,100 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { createReadStream, existsSync, mkdirSync, rmSync, statSync, utimesSync } from 'node:fs';
+import { open, readdir, rename, rm, stat } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { Inject, Injectable } from '@nestjs/common';
+import { HOUR } from '@kiraku/core/time';
+import { CONFIG, type Config } from '../config.js';
+
+const SHA256 = /^[0-9a-f]{64}$/;
+
+/** Bytes by their SHA-256. */
+export interface Content {
+  sha256: string;
+  size: number;
+}
+
+/**
+ * Keeps the bytes of files beside the database, each once, by their SHA-256 (FIPS 180-4): what is there never changes. A
+ * file is written elsewhere, reaches the disk, and only then gets its name, so that what has a name is whole.
+ */
+@Injectable()
+export class ContentStore {
+  private readonly folder: string;
+
+  constructor(@Inject(CONFIG) config: Pick<Config, 'dataDir'>) {
+    this.folder = join(config.dataDir, 'files');
+  }
+
+  /** A folder for what is on its way in; of the same file system, so that it can be renamed. */
+  incoming(): string {
+    const folder = join(this.folder, 'incoming');
+    mkdirSync(folder, { recursive: true });
+    return folder;
+  }
+
+  /** A path that nobody else uses, for something that is to be kept. */
+  scratch(): string {
+    return join(this.incoming(), randomUUID());
+  }
+
+  pathOf(sha256: string): string {
+    if (!SHA256.test(sha256)) throw new RangeError('Not a SHA-256');
+    return join(this.folder, sha256.slice(0, 2), sha256);
+  }
+
+  /** Keeps a file by moving it; it is durable when this resolves. */
+  async keep(path: string): Promise<Content> {
+    const content = await contentOf(path);
+    const target = this.pathOf(content.sha256);
+    if (existsSync(target)) {
+      // So that it is not taken for something that nobody wants any more.
+      utimesSync(target, new Date(), new Date());
+      await rm(path);
+      return content;
+    }
+    mkdirSync(dirname(target), { recursive: true });
+    await reachDisk(path);
+    await rename(path, target);
+    await reachDisk(dirname(target));
+    return content;
+  }
+
+  /** Whether the bytes still are what their name says. */
+  async isWhole(sha256: string): Promise<boolean> {
+    const path = this.pathOf(sha256);
+    return existsSync(path) && (await contentOf(path)).sha256 === sha256;
+  }
+
+  /** All that is kept. */
+  async *all(): AsyncGenerator<Content> {
+    for (const part of await readdir(this.folder).catch(() => []))
+      if (/^[0-9a-f]{2}$/.test(part))
+        for (const sha256 of await readdir(join(this.folder, part)))
+          if (SHA256.test(sha256)) yield { sha256, size: (await stat(this.pathOf(sha256))).size };
+  }
+
+  /**
+   * Lets go of bytes that nobody wants, unless they came, or came again, within the hour: whoever wants them may be
+   * about to write it down. Returns how many.
+   */
+  removeOld(sha256: string, now: number): number {
+    const path = this.pathOf(sha256);
+    const { mtimeMs, size } = statSync(path);
+    if (now - mtimeMs < HOUR) return 0;
+    rmSync(path);
+    return size;
+  }
+}
+
+async function contentOf(path: string): Promise<Content> {
+  const hash = createHash('sha256');
+  await pipeline(createReadStream(path, { highWaterMark: 1024 * 1024 }), hash);
+  return { sha256: hash.digest('hex'), size: (await stat(path)).size };
+}
+
+async function reachDisk(path: string): Promise<void> {
+  const handle = await open(path, 'r');
+  await handle.sync().finally(() => handle.close());
+}

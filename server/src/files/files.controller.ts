@@ -1,0 +1,204 @@
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  HttpCode,
+  Param,
+  ParseIntPipe,
+  Patch,
+  Post,
+  Put,
+  Query,
+  Res,
+} from '@nestjs/common';
+import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import {
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+  MinLength,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
+import type { Response } from 'express';
+import {
+  FILE_KINDS,
+  type FileKind,
+  type FileReadings,
+  type FilesView,
+  type FileView,
+  type SentFile,
+  type SentFileChange,
+} from '@kiraku/core/contract';
+import { FILE_LIMITS } from '@kiraku/core/files';
+import { notFound } from '../http/problem.js';
+import { ContentStore } from './contentStore.js';
+import { FilesRepository } from './files.repository.js';
+import { FilesService } from './files.service.js';
+import { FilesSettings } from './files.settings.js';
+import { Preparing } from './preparing.js';
+import { sendBytes, sendToTakeAlong } from './sendBytes.js';
+
+class NameDto {
+  @ApiProperty({ example: 'Proposal for the reading room.pdf' })
+  @IsString()
+  @MinLength(1)
+  @MaxLength(FILE_LIMITS.nameLength)
+  name: string;
+}
+
+class SentFileDto implements SentFileChange {
+  @ApiPropertyOptional({ description: 'Shows the newest version from now on' })
+  @IsOptional()
+  @IsBoolean()
+  followsNewest?: boolean;
+
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsBoolean()
+  mayDownload?: boolean;
+
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsBoolean()
+  asksAddress?: boolean;
+
+  @ApiPropertyOptional({ description: 'Until when it can be seen, in epoch milliseconds; null for ever' })
+  @ValidateIf(({ endsAt }: SentFileDto) => endsAt !== undefined && endsAt !== null)
+  @IsInt()
+  @Min(0)
+  endsAt?: number | null;
+
+  @ApiPropertyOptional({ description: 'Switched off' })
+  @IsOptional()
+  @IsBoolean()
+  closed?: boolean;
+}
+
+class SubmittedDto {
+  @ApiProperty({ enum: FILE_KINDS, isArray: true })
+  @IsArray()
+  @IsIn(FILE_KINDS, { each: true })
+  kinds: FileKind[];
+
+  @ApiProperty()
+  @IsInt()
+  @Min(0)
+  @Max(FILE_LIMITS.bytesAtMost)
+  fromBytes: number;
+}
+
+class FilesSettingsDto implements Omit<FilesView, 'converts'> {
+  @ApiProperty({ description: 'Larger files are refused, in bytes' })
+  @IsInt()
+  @Min(1_000_000, { message: 'Less than a megabyte is too little for files' })
+  @Max(FILE_LIMITS.bytesAtMost, { message: 'More than two gigabytes cannot be taken' })
+  mostBytes: number;
+
+  @ApiProperty({ type: SubmittedDto })
+  @ValidateNested()
+  @Type(() => SubmittedDto)
+  submitted: SubmittedDto;
+}
+
+class DownloadQuery {
+  @ApiPropertyOptional({ description: 'As an attachment, to be saved' })
+  @IsOptional()
+  @IsString()
+  save?: string;
+}
+
+@ApiTags('files')
+@Controller('api')
+export class FilesController {
+  constructor(
+    private readonly files: FilesService,
+    private readonly rows: FilesRepository,
+    private readonly store: ContentStore,
+    private readonly settings: FilesSettings,
+    private readonly preparing: Preparing,
+  ) {}
+
+  @Get('files')
+  @ApiOperation({ summary: 'The library, the newest first. New ones come over /api/uploads (tus 1.0.0)' })
+  list(): FileView[] {
+    return this.files.list();
+  }
+
+  @Get('files/settings')
+  @ApiOperation({ summary: 'How large files may be, and what becomes of attachments from other programs' })
+  readSettings(): FilesView {
+    return { ...this.settings.view(), converts: this.preparing.converts() };
+  }
+
+  @Put('files/settings')
+  @ApiOperation({ summary: 'Change them' })
+  saveSettings(@Body() body: FilesSettingsDto): FilesView {
+    this.settings.save(body);
+    return this.readSettings();
+  }
+
+  @Get('files/:id')
+  @ApiOperation({ summary: 'One file with its versions' })
+  read(@Param('id', ParseIntPipe) id: number): FileView {
+    return this.files.view(id);
+  }
+
+  @Patch('files/:id')
+  @ApiOperation({ summary: 'Another name' })
+  rename(@Param('id', ParseIntPipe) id: number, @Body() { name }: NameDto): FileView {
+    return this.files.rename(id, name);
+  }
+
+  @Delete('files/:id')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Take it out of the library; links that were sent go on' })
+  remove(@Param('id', ParseIntPipe) id: number): void {
+    this.files.remove(id);
+  }
+
+  @Post('files/:id/restore')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'Take that back' })
+  restore(@Param('id', ParseIntPipe) id: number): FileView {
+    return this.files.restore(id);
+  }
+
+  @Get('files/:id/readings')
+  @ApiOperation({ summary: 'Who read it, page by page, over all messages' })
+  readings(@Param('id', ParseIntPipe) id: number): FileReadings {
+    return this.files.readings(id);
+  }
+
+  @Get('files/versions/:id/content')
+  @ApiOperation({ summary: 'A version’s bytes, as the viewer shows them, or to be saved' })
+  content(@Param('id', ParseIntPipe) id: number, @Query() { save }: DownloadQuery, @Res() response: Response): void {
+    const version = this.rows.version(id);
+    if (!version) throw notFound('version');
+    const name = this.rows.name(version.fileId);
+    if (save !== undefined) return sendToTakeAlong(response.req, response, this.store.pathOf(version.sha256), name);
+    const { pagesSha256, sha256, mediaType } = version;
+    const shown = pagesSha256 === null ? mediaType : 'application/pdf';
+    sendBytes(response.req, response, this.store.pathOf(pagesSha256 ?? sha256), shown);
+  }
+
+  @Get('messages/:id/readings')
+  @ApiOperation({ summary: 'Who read the files of a message, page by page' })
+  ofMessage(@Param('id', ParseIntPipe) id: number): FileReadings {
+    return this.files.readingsOfMessage(id);
+  }
+
+  @Patch('sent-files/:id')
+  @ApiOperation({ summary: 'Change what holds for a link that was sent, at once' })
+  change(@Param('id', ParseIntPipe) id: number, @Body() body: SentFileDto): SentFile {
+    return this.files.change(id, body);
+  }
+}

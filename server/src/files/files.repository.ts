@@ -1,0 +1,329 @@
+import { Inject, Injectable } from '@nestjs/common';
+import {
+  and,
+  asc,
+  count,
+  countDistinct,
+  desc,
+  eq,
+  inArray,
+  isNull,
+  lt,
+  max,
+  or,
+  sql,
+  sum,
+  type SQL,
+} from 'drizzle-orm';
+import type { FileReading, FileVersion, FileView, Preparation, SentFile } from '@kiraku/core/contract';
+import { DATABASE, type Database } from '../store/database.js';
+import {
+  agent,
+  copy,
+  copyFile,
+  event,
+  file,
+  fileVersion,
+  message,
+  person,
+  reading,
+  sentFile,
+} from '../store/schema.js';
+
+export type VersionRow = typeof fileVersion.$inferSelect;
+export type SentFileRow = typeof sentFile.$inferSelect;
+type FileRow = typeof file.$inferSelect;
+
+/** What the viewer needs of the address that was asked for. */
+export interface Shared {
+  sent: SentFileRow;
+  copyId: number;
+  imageToken: string;
+  senderName: string;
+  senderAddress: string;
+  disclose: boolean;
+  declined: boolean;
+}
+
+const UNPREPARED: Preparation[] = ['checking', 'waiting', 'converting'];
+
+@Injectable()
+export class FilesRepository {
+  constructor(@Inject(DATABASE) private readonly database: Database) {}
+
+  transaction<T>(work: () => T): T {
+    return this.database.$client.transaction(work).immediate();
+  }
+
+  add(name: string, now: number): number {
+    return this.database.insert(file).values({ name, addedAt: now }).returning({ id: file.id }).get().id;
+  }
+
+  addVersion(fileId: number, row: Omit<typeof fileVersion.$inferInsert, 'fileId' | 'number'>): VersionRow {
+    const last = this.database
+      .select({ number: max(fileVersion.number) })
+      .from(fileVersion)
+      .where(eq(fileVersion.fileId, fileId))
+      .get();
+    const number = (last?.number ?? 0) + 1;
+    return this.database
+      .insert(fileVersion)
+      .values({ ...row, fileId, number })
+      .returning()
+      .get();
+  }
+
+  setVersion(id: number, set: Partial<VersionRow>): void {
+    this.database.update(fileVersion).set(set).where(eq(fileVersion.id, id)).run();
+  }
+
+  version(id: number): VersionRow | undefined {
+    return this.database.select().from(fileVersion).where(eq(fileVersion.id, id)).get();
+  }
+
+  newest(fileId: number): VersionRow | undefined {
+    return this.database
+      .select()
+      .from(fileVersion)
+      .where(eq(fileVersion.fileId, fileId))
+      .orderBy(desc(fileVersion.number))
+      .limit(1)
+      .get();
+  }
+
+  /** What was not got ready when the machine stopped, in the order in which it came. */
+  unprepared(): VersionRow[] {
+    return this.database
+      .select()
+      .from(fileVersion)
+      .where(inArray(fileVersion.preparation, UNPREPARED))
+      .orderBy(asc(fileVersion.id))
+      .all();
+  }
+
+  /** Undefined for one that was thrown away, too. */
+  file(id: number): FileRow | undefined {
+    return this.database
+      .select()
+      .from(file)
+      .where(and(eq(file.id, id), isNull(file.removedAt)))
+      .get();
+  }
+
+  name(id: number): string {
+    return this.database.select({ name: file.name }).from(file).where(eq(file.id, id)).get()?.name ?? '';
+  }
+
+  rename(id: number, name: string): void {
+    this.database.update(file).set({ name }).where(eq(file.id, id)).run();
+  }
+
+  setRemoved(id: number, removedAt: number | null): boolean {
+    return this.database.update(file).set({ removedAt }).where(eq(file.id, id)).run().changes === 1;
+  }
+
+  /** The newest first. */
+  list(): FileView[] {
+    return this.views(isNull(file.removedAt));
+  }
+
+  view(id: number): FileView | undefined {
+    return this.views(eq(file.id, id))[0];
+  }
+
+  addSent(row: typeof sentFile.$inferInsert): number {
+    return this.database.insert(sentFile).values(row).returning({ id: sentFile.id }).get().id;
+  }
+
+  addCopyFiles(rows: (typeof copyFile.$inferInsert)[]): void {
+    if (rows.length > 0) this.database.insert(copyFile).values(rows).run();
+  }
+
+  /** The tokens of a copy’s files, by the number of the file. */
+  tokens(copyId: number): Map<number, string> {
+    const rows = this.database
+      .select({ fileId: sentFile.fileId, token: copyFile.token })
+      .from(copyFile)
+      .innerJoin(sentFile, eq(sentFile.id, copyFile.sentFileId))
+      .where(eq(copyFile.copyId, copyId))
+      .all();
+    return new Map(rows.map(({ fileId, token }) => [fileId, token]));
+  }
+
+  /** What stands behind an address of the door. */
+  shared(token: string): Shared | undefined {
+    const row = this.database
+      .select({
+        ...{ sent: sentFile, copyId: copy.id, imageToken: copy.imageToken, optedOutAt: person.optedOutAt },
+        ...{ senderName: message.senderName, senderAddress: message.senderAddress, disclose: message.disclose },
+      })
+      .from(copyFile)
+      .innerJoin(sentFile, eq(sentFile.id, copyFile.sentFileId))
+      .innerJoin(copy, eq(copy.id, copyFile.copyId))
+      .innerJoin(message, eq(message.id, copy.messageId))
+      .innerJoin(person, eq(person.id, copy.personId))
+      .where(eq(copyFile.token, token))
+      .get();
+    if (!row) return undefined;
+    const { optedOutAt, ...shared } = row;
+    return { ...shared, declined: optedOutAt !== null };
+  }
+
+  sentRow(id: number): SentFileRow | undefined {
+    return this.database.select().from(sentFile).where(eq(sentFile.id, id)).get();
+  }
+
+  setSent(id: number, set: Partial<SentFileRow>): void {
+    this.database.update(sentFile).set(set).where(eq(sentFile.id, id)).run();
+  }
+
+  sentOf(messageId: number): SentFile[] {
+    const rows = this.database
+      .select()
+      .from(sentFile)
+      .where(eq(sentFile.messageId, messageId))
+      .orderBy(asc(sentFile.id))
+      .all();
+    return rows.map((row) => {
+      const version = this.shownVersion(row);
+      const { id, fileId, name, followsNewest, mayDownload, asksAddress, endsAt, closedAt, views, lastViewAt } = row;
+      return {
+        ...{ id, messageId, fileId, name, version: versionView(version), followsNewest, mayDownload, asksAddress },
+        ...{ endsAt, closedAt, views, lastViewAt },
+      };
+    });
+  }
+
+  /** The version that somebody sees who opens it now. */
+  shownVersion({ fileId, versionId, followsNewest }: SentFileRow): VersionRow {
+    return (followsNewest ? this.newest(fileId) : this.version(versionId))!;
+  }
+
+  /** A reading by its name, if it belongs to that copy and file. */
+  reading(key: string, copyId: number, sentFileId: number) {
+    return this.database
+      .select()
+      .from(reading)
+      .where(and(eq(reading.key, key), eq(reading.copyId, copyId), eq(reading.sentFileId, sentFileId)))
+      .get();
+  }
+
+  /** Newest first, of one file in one message, or in all. */
+  readings(which: { sentFileId: number } | { fileId: number } | { messageId: number }, limit: number): FileReading[] {
+    const condition =
+      'sentFileId' in which
+        ? eq(reading.sentFileId, which.sentFileId)
+        : 'fileId' in which
+          ? eq(sentFile.fileId, which.fileId)
+          : eq(sentFile.messageId, which.messageId);
+    const rows = this.database
+      .select({
+        ...{ id: reading.id, sentFileId: reading.sentFileId, eventId: reading.eventId, messageId: copy.messageId },
+        ...{ subject: message.subject, copyId: copy.id, version: fileVersion.number },
+        recipient: { kind: copy.kind, name: copy.name, address: copy.address },
+        ...{ counted: event.counted, reason: event.reason, startedAt: reading.startedAt, lastAt: reading.lastAt },
+        ...{ givenAddress: reading.givenAddress, place: event.place },
+        ...{ device: agent.device, system: agent.system, program: agent.program },
+      })
+      .from(reading)
+      .innerJoin(sentFile, eq(sentFile.id, reading.sentFileId))
+      .innerJoin(copy, eq(copy.id, reading.copyId))
+      .innerJoin(message, eq(message.id, copy.messageId))
+      .innerJoin(fileVersion, eq(fileVersion.id, reading.versionId))
+      .innerJoin(event, eq(event.id, reading.eventId))
+      .leftJoin(agent, eq(agent.id, event.agentId))
+      .where(condition)
+      .orderBy(desc(reading.id))
+      .limit(limit)
+      .all();
+    const happened = this.happenedIn(rows.map(({ id }) => id));
+    return rows.map((row) => {
+      const own = happened.get(row.id) ?? [];
+      return {
+        ...row,
+        downloads: own.filter(({ kind }) => kind === 'downloaded').length,
+        visits: own.flatMap(({ visit, page, ms }) => (visit !== null ? [{ visit, page: page!, ms: ms! }] : [])),
+      };
+    });
+  }
+
+  countReadings(fileId: number): number {
+    return this.database
+      .select({ n: count() })
+      .from(reading)
+      .innerJoin(sentFile, eq(sentFile.id, reading.sentFileId))
+      .where(eq(sentFile.fileId, fileId))
+      .get()!.n;
+  }
+
+  /** Whether some version, or what it was turned into, is made of these bytes. */
+  isUsed(sha256: string): boolean {
+    const uses = or(eq(fileVersion.sha256, sha256), eq(fileVersion.pagesSha256, sha256));
+    return this.database.select({ id: fileVersion.id }).from(fileVersion).where(uses).limit(1).get() !== undefined;
+  }
+
+  /** Files that were thrown away before a time and that no message carries, or is to carry. */
+  abandoned(before: number): number[] {
+    const carried = sql`select json_extract(value, '$.fileId') from ${message}, json_each(${message.files})`;
+    return this.database
+      .select({ id: file.id })
+      .from(file)
+      .leftJoin(sentFile, eq(sentFile.fileId, file.id))
+      .where(and(lt(file.removedAt, before), isNull(sentFile.id), sql`${file.id} not in (${carried})`))
+      .all()
+      .map(({ id }) => id);
+  }
+
+  erase(id: number): void {
+    this.database.delete(file).where(eq(file.id, id)).run();
+  }
+
+  private happenedIn(readingIds: number[]) {
+    const rows = this.database
+      .select({
+        ...{ readingId: event.readingId, kind: event.kind, visit: event.visit },
+        ...{ page: event.page, ms: event.readMs },
+      })
+      .from(event)
+      .where(inArray(event.readingId, readingIds))
+      .orderBy(event.readingId, event.visit)
+      .all();
+    const byReading = new Map<number, typeof rows>();
+    for (const row of rows) byReading.set(row.readingId!, [...(byReading.get(row.readingId!) ?? []), row]);
+    return byReading;
+  }
+
+  private views(which: SQL): FileView[] {
+    const files = this.database
+      .select({
+        ...{ id: file.id, name: file.name, addedAt: file.addedAt, lastViewAt: max(sentFile.lastViewAt) },
+        messages: countDistinct(sentFile.messageId),
+        views: sql<number>`coalesce(${sum(sentFile.views)}, 0)`.mapWith(Number),
+      })
+      .from(file)
+      .leftJoin(sentFile, eq(sentFile.fileId, file.id))
+      .where(which)
+      .groupBy(file.id)
+      .orderBy(desc(file.id))
+      .all();
+    const versions = this.database
+      .select()
+      .from(fileVersion)
+      .where(
+        inArray(
+          fileVersion.fileId,
+          files.map(({ id }) => id),
+        ),
+      )
+      .orderBy(desc(fileVersion.number))
+      .all();
+    const byFile = new Map<number, FileVersion[]>();
+    for (const row of versions) byFile.set(row.fileId, [...(byFile.get(row.fileId) ?? []), versionView(row)]);
+    return files.map((row) => ({ ...row, versions: byFile.get(row.id) ?? [] }));
+  }
+}
+
+export function versionView(row: VersionRow): FileVersion {
+  const { id, number, size, mediaType, kind, pages, preparation, trouble, addedAt } = row;
+  return { id, number, size, mediaType, kind, pages, preparation, trouble, addedAt };
+}

@@ -1,0 +1,194 @@
+import { readFile } from 'node:fs/promises';
+import { Injectable } from '@nestjs/common';
+import type { DraftFile, FileReadings, FileView, SentFile, SentFileChange } from '@kiraku/core/contract';
+import { FILE_LIMITS, fileName, isLinked, sizeWords } from '@kiraku/core/files';
+import { DAY } from '@kiraku/core/time';
+import { Clock } from '../clock.js';
+import { invalid, notFound } from '../http/problem.js';
+import { Changes } from '../store/changes.js';
+import { newToken } from '../tracking/tokens.js';
+import { ContentStore, type Content } from './contentStore.js';
+import { FilesRepository, type VersionRow } from './files.repository.js';
+import { Preparing } from './preparing.js';
+
+/** A file as it travels with a letter. */
+export interface CarriedFile extends DraftFile {
+  name: string;
+  version: VersionRow;
+}
+
+/** What of it stands with a message. */
+export function draftFileOf({ name: _name, version: _version, ...file }: CarriedFile): DraftFile {
+  return file;
+}
+
+/** Of one file; older readings are in the export. */
+const MOST_READINGS = 200;
+/** What was thrown away can be taken back for so long. */
+const KEEP_REMOVED_MS = DAY;
+
+/** The library, and what travels of it. */
+@Injectable()
+export class FilesService {
+  constructor(
+    private readonly files: FilesRepository,
+    private readonly store: ContentStore,
+    private readonly preparing: Preparing,
+    private readonly changes: Changes,
+    private readonly clock: Clock,
+  ) {}
+
+  list(): FileView[] {
+    return this.files.list();
+  }
+
+  view(id: number): FileView {
+    const view = this.files.view(id);
+    if (!view) throw notFound('file');
+    return view;
+  }
+
+  /**
+   * Takes a file in that lies on the disk already, as a new one or as a new version of one.
+   *
+   * @param path is moved away
+   */
+  async take(path: string, givenName: string, fileId: number | null): Promise<FileView> {
+    if (fileId !== null && !this.files.file(fileId)) throw notFound('file');
+    const content = await this.store.keep(path);
+    const { id, versionId } = this.write(content, fileName(givenName), fileId);
+    void this.preparing.prepare(versionId);
+    return this.view(id);
+  }
+
+  private write({ sha256, size }: Content, name: string, fileId: number | null): { id: number; versionId: number } {
+    const now = this.clock.now();
+    return this.files.transaction(() => {
+      const id = fileId ?? this.files.add(name, now);
+      const version = this.files.addVersion(id, {
+        ...{ sha256, size, mediaType: 'application/octet-stream', kind: 'other', addedAt: now },
+        preparation: 'checking',
+      });
+      return { id, versionId: version.id };
+    });
+  }
+
+  rename(id: number, name: string): FileView {
+    if (!this.files.file(id)) throw notFound('file');
+    this.files.rename(id, fileName(name));
+    return this.view(id);
+  }
+
+  /** Takes it out of the library. Links that were sent go on showing it. */
+  remove(id: number): void {
+    if (!this.files.setRemoved(id, this.clock.now())) throw notFound('file');
+  }
+
+  restore(id: number): FileView {
+    if (!this.files.setRemoved(id, null)) throw notFound('file');
+    return this.view(id);
+  }
+
+  readings(fileId: number): FileReadings {
+    const readings = this.files.readings({ fileId }, MOST_READINGS);
+    return { readings, leftOut: Math.max(0, this.files.countReadings(fileId) - readings.length) };
+  }
+
+  readingsOfMessage(messageId: number): FileReadings {
+    return { readings: this.files.readings({ messageId }, MOST_READINGS), leftOut: 0 };
+  }
+
+  sentOf(messageId: number): SentFile[] {
+    return this.files.sentOf(messageId);
+  }
+
+  /** Changes what holds for a link that was sent, at once. */
+  change(sentFileId: number, change: SentFileChange): SentFile {
+    const row = this.files.sentRow(sentFileId);
+    if (!row) throw notFound('sent file');
+    const { closed, ...set } = change;
+    const closedAt = closed === undefined ? row.closedAt : closed ? this.clock.now() : null;
+    this.files.transaction(() => {
+      this.files.setSent(sentFileId, { ...set, closedAt });
+      this.changes.note({ messageId: row.messageId });
+    });
+    this.changes.announce();
+    return this.files.sentOf(row.messageId).find(({ id }) => id === sentFileId)!;
+  }
+
+  /** The files of a draft as they travel: each with the version that leaves. */
+  carried(files: readonly DraftFile[]): CarriedFile[] {
+    return files.flatMap((one) => {
+      const version = one.versionId === null ? this.files.newest(one.fileId) : this.files.version(one.versionId);
+      return version ? [{ ...one, versionId: version.id, name: this.files.name(one.fileId), version }] : [];
+    });
+  }
+
+  /** @throws 422 where one of them is not in the library */
+  checkThere(files: readonly DraftFile[]): void {
+    for (const { fileId } of files)
+      if (!this.files.file(fileId))
+        throw invalid('A file of this message was thrown away. Take it out, or restore it in the library.');
+  }
+
+  /**
+   * @returns how large those are that travel in the mail itself, in bytes
+   * @throws 422 where they cannot travel together
+   */
+  checkCarried(files: readonly DraftFile[]): number {
+    this.checkThere(files);
+    const attached = this.carried(files).filter((one) => !isLinked(one));
+    const size = attached.reduce((sum, { version }) => sum + version.size, 0);
+    if (size > FILE_LIMITS.attachedBytes)
+      throw invalid(
+        `The attachments have ${sizeWords(size)} together; mail servers refuse more than about ` +
+          `${sizeWords(FILE_LIMITS.attachedBytes)}. Send the larger ones as links.`,
+      );
+    return size;
+  }
+
+  /** Writes down what a message carried as links. Returns the number of each by its file. */
+  commit(messageId: number, files: readonly CarriedFile[]): Map<number, number> {
+    const now = this.clock.now();
+    return new Map(
+      files.filter(isLinked).map(({ fileId, name, version, followsNewest, mayDownload, asksAddress, openForDays }) => [
+        fileId,
+        this.files.addSent({
+          ...{ messageId, fileId, name, versionId: version.id, followsNewest, asksAddress },
+          // What cannot be shown would otherwise be of no use.
+          mayDownload: mayDownload || version.preparation === 'download-only',
+          endsAt: openForDays === null ? null : now + openForDays * DAY,
+        }),
+      ]),
+    );
+  }
+
+  /** New addresses for the files of one copy, by file. */
+  newTokens(files: readonly CarriedFile[]): Map<number, string> {
+    return new Map(files.filter(isLinked).map(({ fileId }) => [fileId, newToken()]));
+  }
+
+  commitTokens(copyId: number, tokens: ReadonlyMap<number, string>, sentFileIds: ReadonlyMap<number, number>): void {
+    this.files.addCopyFiles(
+      [...tokens].map(([fileId, token]) => ({ token, copyId, sentFileId: sentFileIds.get(fileId)! })),
+    );
+  }
+
+  tokensOf(copyId: number): Map<number, string> {
+    return this.files.tokens(copyId);
+  }
+
+  bytesOf({ version }: CarriedFile): Promise<Buffer> {
+    return readFile(this.store.pathOf(version.sha256));
+  }
+
+  /** Lets go of what was thrown away and is of no use to any message, and of bytes that nothing is made of. */
+  async sweep(): Promise<{ files: number; bytes: number }> {
+    const abandoned = this.files.abandoned(this.clock.now() - KEEP_REMOVED_MS);
+    for (const id of abandoned) this.files.erase(id);
+    let bytes = 0;
+    for await (const { sha256 } of this.store.all())
+      if (!this.files.isUsed(sha256)) bytes += this.store.removeOld(sha256, Date.now());
+    return { files: abandoned.length, bytes };
+  }
+}

@@ -1,0 +1,30 @@
+import { fileURLToPath } from 'node:url';
+import { SECOND } from '@kiraku/core/time';
+import { runBounded, type Bounds } from './bounded.js';
+
+/** What was found out about a file by its content. */
+export interface Inspection {
+  mediaType: string;
+  /** How many pages it has; null where it has none, or they were not counted. */
+  pages: number | null;
+  /** Why it cannot be shown, in words; null where it may be. */
+  trouble: string | null;
+}
+
+const BOUNDS: Bounds = { timeMs: 30 * SECOND, memoryBytes: 1024 * 1024 * 1024, fileBytes: 0 };
+const PROGRAM = fileURLToPath(new URL('./inspector.js', import.meta.url));
+const UNREADABLE: Inspection = {
+  mediaType: 'application/octet-stream',
+  pages: null,
+  trouble: 'It could not be looked into within the time and memory that a file is given',
+};
+
+/** Looks at a file in a process of its own, which nothing in the file can bring this one down with. */
+export async function inspect(path: string, home: string): Promise<Inspection> {
+  try {
+    const output = await runBounded(process.execPath, ['--max-old-space-size=512', PROGRAM, path], BOUNDS, home);
+    return JSON.parse(output) as Inspection;
+  } catch {
+    return UNREADABLE;
+  }
+}

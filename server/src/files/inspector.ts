@@ -1,0 +1,26 @@
+import { readFile, stat } from 'node:fs/promises';
+import { fileTypeFromFile } from 'file-type';
+import { kindOfType } from '@kiraku/core/files';
+import type { Inspection } from './inspection.js';
+import { pagesOfPdf } from './pdfPages.js';
+import { unpackedSize } from './zip.js';
+
+/* A program of its own: looks at a file that came from outside, and says what it is. Whatever it reads may be hostile. */
+
+/** Larger documents are shown, but not counted. */
+const MOST_READ = 256 * 1024 * 1024;
+/** No honest document unpacks to more. */
+const MOST_UNPACKED = 512 * 1024 * 1024;
+
+process.stdout.write(JSON.stringify(await inspected(process.argv[2]!)));
+
+async function inspected(path: string): Promise<Inspection> {
+  const found = await fileTypeFromFile(path).catch(() => undefined);
+  const mediaType = found?.mime ?? 'application/octet-stream';
+  const plain = { mediaType, pages: null, trouble: null };
+  const kind = kindOfType(mediaType);
+  if (kind === 'office' && (await unpackedSize(path, MOST_UNPACKED)) > MOST_UNPACKED)
+    return { ...plain, trouble: 'It unpacks to far more than a document needs, and is not opened here' };
+  if (kind !== 'pages' || (await stat(path)).size > MOST_READ) return plain;
+  return { ...plain, ...(await pagesOfPdf(new Uint8Array(await readFile(path)))) };
+}

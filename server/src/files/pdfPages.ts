@@ -1,0 +1,22 @@
+import { getDocument, VerbosityLevel } from 'pdfjs-dist/legacy/build/pdf.mjs';
+
+/**
+ * How many pages a PDF (ISO 32000-2) has.
+ *
+ * @returns with the reason in words where it cannot be shown
+ */
+export async function pagesOfPdf(data: Uint8Array): Promise<{ pages: number | null; trouble: string | null }> {
+  const task = getDocument({ data, verbosity: VerbosityLevel.ERRORS, isEvalSupported: false, stopAtErrors: false });
+  try {
+    const document = await task.promise;
+    // A document may say that it has pages, and have none.
+    await document.getPage(1);
+    return { pages: document.numPages, trouble: null };
+  } catch (error) {
+    const isLocked = error instanceof Error && error.name === 'PasswordException';
+    const trouble = isLocked ? 'It is locked with a password' : 'It is damaged, or no PDF although it begins like one';
+    return { pages: null, trouble };
+  } finally {
+    await task.destroy();
+  }
+}

@@ -1,0 +1,103 @@
+import { mkdir, rm } from 'node:fs/promises';
+import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { kindOfType } from '@kiraku/core/files';
+import { OutOfBoundsError } from './bounded.js';
+import { ContentStore } from './contentStore.js';
+import { convertToPdf, findConverter, isConvertible } from './conversion.js';
+import { FilesRepository, type VersionRow } from './files.repository.js';
+import { inspect } from './inspection.js';
+
+const NO_CONVERTER =
+  'To be read page by page it needs LibreOffice on this machine (on Debian: apt install libreoffice-writer-nogui ' +
+  'libreoffice-calc-nogui libreoffice-impress-nogui). Until then it can be taken along';
+const SHOWN_AS_IT_IS = new Set(['picture', 'video', 'audio', 'pages']);
+
+/**
+ * Gets files ready to be shown, one after the other: looks what they are, and turns into pages what has to be. Where it
+ * has come stands in the database, so that a stop loses nothing.
+ */
+@Injectable()
+export class Preparing implements OnApplicationShutdown {
+  private readonly logger = new Logger(Preparing.name);
+  private readonly converter = findConverter();
+  private running: Promise<void> = Promise.resolve();
+  private stopped = false;
+
+  constructor(
+    private readonly files: FilesRepository,
+    private readonly store: ContentStore,
+  ) {}
+
+  /** Whether slides and text documents can be turned into pages here. */
+  converts(): boolean {
+    return this.converter !== null;
+  }
+
+  /** Goes on with what was left when the machine stopped. */
+  open(): void {
+    for (const { id } of this.files.unprepared()) void this.prepare(id);
+  }
+
+  onApplicationShutdown(): void {
+    this.stopped = true;
+  }
+
+  /** Resolves when nothing is left to do. */
+  idle(): Promise<void> {
+    return this.running;
+  }
+
+  /** Resolves when the version, and all that came before it, is ready or known not to be. */
+  prepare(versionId: number): Promise<void> {
+    this.running = this.running.then(async () => {
+      if (this.stopped) return;
+      await this.look(versionId).catch((error: unknown) => {
+        this.logger.error(`Version ${versionId} of a file`, error instanceof Error ? error.stack : String(error));
+        this.set(versionId, { preparation: 'download-only', trouble: 'It could not be made ready to be shown' });
+      });
+    });
+    return this.running;
+  }
+
+  private async look(versionId: number): Promise<void> {
+    const version = this.files.version(versionId);
+    if (!version) return;
+    const { mediaType, pages, trouble } = await inspect(this.store.pathOf(version.sha256), this.store.incoming());
+    const kind = kindOfType(mediaType);
+    this.set(versionId, { mediaType, kind, pages });
+    if (trouble !== null) return this.set(versionId, { preparation: 'download-only', trouble });
+    if (SHOWN_AS_IT_IS.has(kind)) return this.set(versionId, { preparation: 'ready', trouble: null });
+    if (kind !== 'office' || !isConvertible(mediaType))
+      return this.set(versionId, {
+        preparation: 'download-only',
+        trouble: 'Files like this are not shown, only taken along',
+      });
+    if (!this.converter) return this.set(versionId, { preparation: 'download-only', trouble: NO_CONVERTER });
+    await this.convert(this.converter, { ...version, mediaType });
+  }
+
+  private async convert(converter: string, { id, sha256, mediaType }: VersionRow): Promise<void> {
+    this.set(id, { preparation: 'converting' });
+    const folder = this.store.scratch();
+    await mkdir(folder);
+    try {
+      const pdf = await convertToPdf(converter, this.store.pathOf(sha256), mediaType, folder);
+      const { pages, trouble } = await inspect(pdf, folder);
+      if (trouble !== null || pages === null) throw new Error(trouble ?? 'No pages');
+      const { sha256: pagesSha256 } = await this.store.keep(pdf);
+      this.set(id, { preparation: 'ready', trouble: null, pages, pagesSha256 });
+    } catch (error) {
+      const words =
+        error instanceof OutOfBoundsError
+          ? 'Turning it into pages took too long'
+          : 'It could not be turned into pages: it may be damaged, or locked with a password';
+      this.set(id, { preparation: 'download-only', trouble: words });
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
+  }
+
+  private set(versionId: number, set: Partial<VersionRow>): void {
+    this.files.setVersion(versionId, set);
+  }
+}

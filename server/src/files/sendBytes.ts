@@ -1,0 +1,47 @@
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { create as contentDisposition } from 'content-disposition';
+import send from 'send';
+import { kindOfType } from '@kiraku/core/files';
+
+/** Nothing that comes from a file may run, wherever it is opened. */
+const BYTES_HEADERS = {
+  'Content-Security-Policy': "default-src 'none'; sandbox",
+  'X-Content-Type-Options': 'nosniff',
+  'Referrer-Policy': 'no-referrer',
+  'X-Robots-Tag': 'noindex',
+  'Cross-Origin-Resource-Policy': 'same-origin',
+};
+
+/**
+ * Answers with the bytes of a file to be shown, by ranges where they are asked for (RFC 9110, section 14). Only the few
+ * types that are shown keep their name; all others are bytes to the browser.
+ */
+export function sendBytes(request: IncomingMessage, response: ServerResponse, path: string, mediaType: string): void {
+  const isShown = !['other', 'office'].includes(kindOfType(mediaType));
+  stream(request, response, path, isShown ? mediaType : 'application/octet-stream', 'inline');
+}
+
+/** The same to be saved under a name (RFC 6266): never to be opened in its place. */
+export function sendToTakeAlong(request: IncomingMessage, response: ServerResponse, path: string, name: string): void {
+  stream(request, response, path, 'application/octet-stream', contentDisposition(name));
+}
+
+function stream(
+  request: IncomingMessage,
+  response: ServerResponse,
+  path: string,
+  mediaType: string,
+  disposition: string,
+): void {
+  for (const [name, value] of Object.entries(BYTES_HEADERS)) response.setHeader(name, value);
+  response.setHeader('Content-Type', mediaType);
+  response.setHeader('Content-Disposition', disposition);
+  // Whoever may see it may see it again; what was switched off is not to come from a cache.
+  response.setHeader('Cache-Control', 'private, no-cache');
+  send(request, path, { cacheControl: false, dotfiles: 'allow', index: false, immutable: false })
+    .on('error', (error: { status?: number }) => {
+      response.writeHead(error.status ?? 500, { 'Content-Type': 'text/plain; charset=utf-8' });
+      response.end('This file cannot be read at the moment.');
+    })
+    .pipe(response);
+}

@@ -1,0 +1,87 @@
+import { rm } from 'node:fs/promises';
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { join } from 'node:path';
+import { Injectable } from '@nestjs/common';
+import { FileStore } from '@tus/file-store';
+import { Server, type Upload } from '@tus/server';
+import type { Problem } from '@kiraku/core/contract';
+import { sizeWords } from '@kiraku/core/files';
+import { DAY } from '@kiraku/core/time';
+import { ContentStore } from './contentStore.js';
+import { FilesService } from './files.service.js';
+import { FilesSettings } from './files.settings.js';
+
+export const UPLOADS_PATH = '/api/uploads';
+
+/** An upload that was broken off can be gone on with for so long. */
+const KEEP_BROKEN_MS = DAY;
+
+/** Words for what the protocol refuses, by status; the rest is said as it is. */
+const DETAILS: Record<number, string> = {
+  404: 'This upload is not known any more. Begin it anew.',
+  410: 'This upload was broken off too long ago. Begin it anew.',
+  409: 'This upload goes on from another place than the one that arrived. Try again.',
+};
+
+/**
+ * Takes files in, a piece at a time, so that what was broken off goes on where it was: the tus protocol, version 1.0.0.
+ * What has come whole goes into the library; the last answer is the file as it stands there.
+ */
+@Injectable()
+export class Uploads {
+  private made: { server: Server; incoming: FileStore } | undefined;
+
+  constructor(
+    private readonly store: ContentStore,
+    private readonly files: FilesService,
+    private readonly settings: FilesSettings,
+  ) {}
+
+  async handle(request: IncomingMessage, response: ServerResponse): Promise<void> {
+    await this.parts().server.handle(request, response);
+  }
+
+  /** Lets go of what was broken off and not gone on with. */
+  async sweep(): Promise<void> {
+    await this.parts().incoming.deleteExpired();
+  }
+
+  /** Made when they are needed first: they write to the disk at once. */
+  private parts() {
+    return (this.made ??= this.make());
+  }
+
+  private make() {
+    const incoming = new FileStore({
+      directory: join(this.store.incoming(), 'uploads'),
+      expirationPeriodInMilliseconds: KEEP_BROKEN_MS,
+    });
+    const server = new Server({
+      path: UPLOADS_PATH,
+      datastore: incoming,
+      relativeLocation: true,
+      maxSize: () => this.settings.view().mostBytes,
+      onUploadFinish: (_request, upload) => this.finish(upload),
+      onResponseError: (_request, error) => this.problem('status_code' in error ? error.status_code : 500, error),
+    });
+    return { server, incoming };
+  }
+
+  private async finish({ id, metadata }: Upload) {
+    const path = join(this.parts().incoming.directory, id);
+    const fileId = Number(metadata?.['fileId']) || null;
+    const file = await this.files.take(path, metadata?.['filename'] ?? '', fileId);
+    await rm(`${path}.json`, { force: true });
+    return { status_code: 200, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(file) };
+  }
+
+  private problem(status: number, error: unknown): { status_code: number; body: string } {
+    const { mostBytes } = this.settings.view();
+    const tooLarge = `Files may have up to ${sizeWords(mostBytes)}, as the settings say. This one is larger.`;
+    const own = 'body' in (error as object) ? String((error as { body: unknown }).body).trim() : '';
+    const detail =
+      status === 413 ? tooLarge : (DETAILS[status] ?? (status < 500 ? own : 'Something went wrong. Try again.'));
+    const problem: Problem = { type: 'about:blank', title: 'Not uploaded', status, detail };
+    return { status_code: status, body: JSON.stringify(problem) };
+  }
+}

@@ -1,0 +1,197 @@
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { Injectable, type OnModuleInit } from '@nestjs/common';
+import type { FileKind, ViewerFile } from '@kiraku/core/contract';
+import { FILE_LIMITS, titleOf } from '@kiraku/core/files';
+import { addressProblem, escapeHtml } from '@kiraku/core/message';
+import { filePath, optOutPath } from '@kiraku/core/tracking';
+import { Clock } from '../clock.js';
+import { Door, type DoorRoom, type Visit } from '../tracking/door.js';
+import { page, plain } from '../tracking/doorPages.js';
+import type { NewReading } from '../tracking/hitWriter.js';
+import { newToken } from '../tracking/tokens.js';
+import { Recorder, TooBusyError } from '../tracking/recorder.js';
+import { ContentStore } from './contentStore.js';
+import { FilesRepository, type Shared, type VersionRow } from './files.repository.js';
+import { readReport } from './report.js';
+import { sendBytes, sendToTakeAlong } from './sendBytes.js';
+import { sendViewerPart, viewerPage } from './viewerPage.js';
+
+const NOT_KNOWN = 'This link is not known here. It may be incomplete.';
+const OVER = 'This file is not shared any more. Ask whoever sent it to you.';
+const READ = ['GET', 'HEAD'];
+/** A form with one address in it. */
+const FORM_BYTES = 2000;
+
+const SHOWS: Record<FileKind, ViewerFile['shows']> = {
+  pages: 'pages',
+  office: 'pages',
+  picture: 'picture',
+  video: 'video',
+  audio: 'audio',
+  other: 'none',
+};
+
+/** A tracked file at the public door: the page that shows it, its bytes, and the word of what was read. */
+@Injectable()
+export class Viewer implements DoorRoom, OnModuleInit {
+  readonly kinds = {
+    file: ['GET', 'HEAD', 'OPTIONS', 'POST'],
+    fileContent: READ,
+    fileDownload: READ,
+    fileReading: ['POST'],
+    viewerPart: READ,
+  };
+
+  constructor(
+    private readonly door: Door,
+    private readonly files: FilesRepository,
+    private readonly store: ContentStore,
+    private readonly recorder: Recorder,
+    private readonly clock: Clock,
+  ) {}
+
+  onModuleInit(): void {
+    this.door.add(this);
+  }
+
+  async answer(visit: Visit): Promise<void> {
+    const { kind, request, response, token } = visit;
+    if (kind === 'viewerPart') return sendViewerPart(request, response, token);
+    const shared = this.files.shared(token);
+    if (!shared) return plain(response, 404, NOT_KNOWN);
+    if (kind === 'fileReading') return this.read(visit);
+    if (!this.isOpen(shared)) return plain(response, 410, OVER);
+    if (kind === 'file') return this.show(visit, shared);
+    if (kind === 'fileContent') return this.content(visit, shared);
+    return this.takeAlong(visit, shared);
+  }
+
+  private isOpen({ sent: { closedAt, endsAt } }: Shared): boolean {
+    return closedAt === null && (endsAt === null || this.clock.now() < endsAt);
+  }
+
+  private async show(visit: Visit, shared: Shared): Promise<void> {
+    const { request, response, token } = visit;
+    const { method } = request;
+    if (method === 'OPTIONS') {
+      await this.record(visit, undefined);
+      return void response.writeHead(204, { Allow: this.kinds.file.join(', ') }).end();
+    }
+    let givenAddress: string | null = null;
+    if (shared.sent.asksAddress && method !== 'HEAD') {
+      if (method !== 'POST') return askAddress(response, shared, '');
+      givenAddress = new URLSearchParams(await bodyOf(request, FORM_BYTES)).get('address')?.trim() ?? '';
+      const problem = addressProblem(givenAddress);
+      if (problem) return askAddress(response, shared, problem);
+    } else if (method === 'POST') return plain(response, 405, 'Only reading is possible here.');
+
+    const version = this.files.shownVersion(shared.sent);
+    const key = newToken();
+    const reads = await this.record(visit, { key, versionId: version.id, givenAddress });
+    viewerPage(response, this.viewerFile(token, shared, version, reads ? key : null), {
+      optOut: shared.disclose && !shared.declined ? optOutPath(shared.imageToken) : null,
+    });
+  }
+
+  private viewerFile(token: string, shared: Shared, version: VersionRow, reading: string | null): ViewerFile {
+    const { sent, senderName, senderAddress } = shared;
+    const named = reading === null ? '' : `?r=${reading}`;
+    return {
+      name: sent.name,
+      sender: senderName || senderAddress,
+      shows: version.preparation === 'ready' ? SHOWS[version.kind] : 'none',
+      content: `${filePath(token)}/content${named}`,
+      download: sent.mayDownload ? `${filePath(token)}/download${named}` : null,
+      report: reading === null ? null : { url: `${filePath(token)}/reading`, reading },
+    };
+  }
+
+  /** Whether a reading has begun with it. Who wants to read is not kept from it by our being busy. */
+  private async record({ token, facts }: Visit, reading: NewReading | undefined): Promise<boolean> {
+    // An address that was given came with a POST, and is a look all the same.
+    const method = facts.method === 'POST' ? 'GET' : facts.method;
+    try {
+      const { reads } = await this.recorder.record({
+        target: 'file',
+        token,
+        ...facts,
+        method,
+        ...(reading && { reading }),
+      });
+      return reads;
+    } catch (error) {
+      if (error instanceof TooBusyError) return false;
+      throw error;
+    }
+  }
+
+  private content(visit: Visit, shared: Shared): void {
+    const { request, response } = visit;
+    const reading = this.readingOf(visit, shared);
+    if (shared.sent.asksAddress && !reading?.givenAddress) return plain(response, 403, 'Open the file itself first.');
+    const version = reading ? this.files.version(reading.versionId)! : this.files.shownVersion(shared.sent);
+    if (version.preparation !== 'ready') return plain(response, 404, NOT_KNOWN);
+    const { pagesSha256, sha256, mediaType } = version;
+    sendBytes(
+      request,
+      response,
+      this.store.pathOf(pagesSha256 ?? sha256),
+      pagesSha256 === null ? mediaType : 'application/pdf',
+    );
+  }
+
+  private async takeAlong(visit: Visit, shared: Shared): Promise<void> {
+    const { request, response, token, facts } = visit;
+    if (!shared.sent.mayDownload)
+      return plain(response, 403, 'This file is shared to be looked at, not to be taken along.');
+    const reading = this.readingOf(visit, shared);
+    if (shared.sent.asksAddress && !reading?.givenAddress) return plain(response, 403, 'Open the file itself first.');
+    const version = reading ? this.files.version(reading.versionId)! : this.files.shownVersion(shared.sent);
+    // What goes on from where it was broken off is the same taking along.
+    if (/^bytes=[1-9]/.test(request.headers.range ?? '') === false)
+      await this.recorder
+        .record({ target: 'download', token, ...facts, ...(reading && { reading: { key: reading.key } }) })
+        .catch((error: unknown) => {
+          if (!(error instanceof TooBusyError)) throw error;
+        });
+    sendToTakeAlong(request, response, this.store.pathOf(version.sha256), shared.sent.name);
+  }
+
+  private async read({ request, response, token, facts }: Visit): Promise<void> {
+    const report = readReport(await bodyOf(request, FILE_LIMITS.reportBytes));
+    if (!report) return plain(response, 400, 'This is not a report of reading.');
+    const { known } = await this.recorder.record({ token, at: facts.at, ...report });
+    response.writeHead(known ? 204 : 404, { 'Cache-Control': 'no-store' }).end();
+  }
+
+  private readingOf({ request }: Visit, { copyId, sent }: Shared) {
+    const key = new URL(request.url!, 'http://door.invalid').searchParams.get('r');
+    return key === null ? undefined : this.files.reading(key, copyId, sent.id);
+  }
+}
+
+function askAddress(response: ServerResponse, { sent, senderName, senderAddress }: Shared, problem: string): void {
+  const sender = escapeHtml(senderName || senderAddress);
+  const input =
+    '<input name="address" type="email" required autocomplete="email" style="font: inherit; padding: 0.4em">';
+  page(
+    response,
+    problem === '' ? 200 : 422,
+    escapeHtml(titleOf(sent.name)),
+    `<h1>${escapeHtml(titleOf(sent.name))}</h1><p>${sender} asks for your e-mail address before you read this file, and gets to know it.</p>` +
+      `<form method="post"><p><label>Your address<br>${input}</label></p>` +
+      (problem === '' ? '' : `<p role="alert">${escapeHtml(problem)}</p>`) +
+      '<button style="font: inherit; padding: 0.5em 1em">Read the file</button></form>',
+  );
+}
+
+/** What was sent along, cut off at a limit: what is longer is nothing that we asked for. */
+async function bodyOf(request: IncomingMessage, limit: number): Promise<string> {
+  const chunks: Buffer[] = [];
+  let size = 0;
+  for await (const chunk of request as AsyncIterable<Buffer>) {
+    size += chunk.length;
+    if (size <= limit) chunks.push(chunk);
+  }
+  return size > limit ? '' : Buffer.concat(chunks).toString('utf8');
+}

@@ -1,0 +1,25 @@
+import { openPromise } from 'yauzl';
+
+const MOST_ENTRIES = 20_000;
+
+/**
+ * How much the entries of a ZIP archive say they unpack to, in bytes. What lies about it is stopped by the bounds of
+ * whoever unpacks it.
+ *
+ * @param enough where counting may stop
+ * @returns Infinity for what cannot be read, or has more entries than any document
+ */
+export async function unpackedSize(path: string, enough: number): Promise<number> {
+  try {
+    const archive = await openPromise(path, { lazyEntries: true });
+    if (archive.entryCount > MOST_ENTRIES) return Infinity;
+    let size = 0;
+    for await (const entry of archive.eachEntry()) {
+      size += entry.uncompressedSize;
+      if (size > enough) break;
+    }
+    return size;
+  } catch {
+    return Infinity;
+  }
+}

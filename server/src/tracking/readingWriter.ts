@@ -1,0 +1,140 @@
+import { believed } from '@kiraku/core/files';
+import type { ReadingReport, Visit } from '@kiraku/core/contract';
+import { holdsForPages } from '@kiraku/core/tracking';
+import type { ChoicesReader } from './choices.js';
+import type { Counts } from './counts.js';
+import { judgeWhole } from './eventWriter.js';
+import type { DoorHit } from './hitWriter.js';
+import type { Statements } from './statements.js';
+import type { StoredHit, StoredHits } from './storedHits.js';
+
+/** What a reader’s window says of what was read, as it came to the door. */
+export interface DoorReport extends ReadingReport {
+  /** Of the file, in this copy. */
+  token: string;
+  at: number;
+}
+
+/** A reading as it stands, with the verdict of its opening, which holds for all of it. */
+interface Standing {
+  id: number;
+  copyId: number;
+  sentFileId: number;
+  startedAt: number;
+  pages: number | null;
+  eventId: number;
+  messageId: number;
+  counted: boolean;
+  reason: string | null;
+  rings: boolean;
+  active: boolean;
+  ip: string | null;
+  agentId: number;
+  place: string | null;
+}
+
+/** Writes down which pages were read for how long, within the caller’s transaction. */
+export class ReadingWriter {
+  constructor(
+    private readonly statements: Statements,
+    private readonly stored: StoredHits,
+    private readonly choices: ChoicesReader,
+  ) {}
+
+  /** Begins the reading that an opening asks for. Returns whether there is one. */
+  begin({ id, at, kind, copyId, sentFileId }: StoredHit, { reading, method }: DoorHit): boolean {
+    if (kind !== 'file_viewed' || method !== 'GET' || !reading || !('versionId' in reading)) return false;
+    this.statements.reading.run({ ...reading, copyId, sentFileId, eventId: id, startedAt: at, lastAt: at });
+    return true;
+  }
+
+  /** The number of the reading that something belongs to; null where it is none of this copy. */
+  idOf(reading: DoorHit['reading'], copyId: number): number | null {
+    if (!reading || 'versionId' in reading) return null;
+    const [id, ofCopy] = (this.statements.readingByKey.first({ key: reading.key }) ?? []) as [number?, number?];
+    return ofCopy === copyId ? id! : null;
+  }
+
+  /** Returns whether there is such a reading. */
+  write(counts: Counts, { token, reading: key, at, active, visits }: DoorReport): boolean {
+    const reading = this.standing(token, key);
+    if (!reading) return false;
+    // Who declines while they read is not written down any more.
+    if (counts.standing(reading.copyId)?.declined !== false) return true;
+    if (active && !reading.active) this.act(counts, reading, at);
+    const known = this.visitsOf(reading.id);
+    const more = believed(visits, [...known.values()], at - reading.startedAt, reading.pages);
+    const turned = more.filter(({ visit }) => !known.has(visit));
+    const earliest = Math.max(reading.startedAt, ...[...known.values()].map((visit) => visit.at));
+    beginnings(turned, earliest, at).forEach((began, index) => this.turn(counts, reading, turned[index]!, began));
+    for (const visit of more) {
+      const before = known.get(visit.visit);
+      if (before) this.goOn(reading, before.eventId, visit, at);
+    }
+    this.statements.readingAt.run({ id: reading.id, at });
+    return true;
+  }
+
+  /** Somebody is there: what was only guessed of the opening is dropped. */
+  private act(counts: Counts, reading: Standing, at: number): void {
+    this.statements.acted.run({ id: reading.eventId });
+    this.stored.forgetMessage(reading.messageId);
+    if (judgeWhole(this.statements, this.stored, this.choices, reading.messageId, at) === 0) return;
+    counts.recount(reading.messageId);
+    Object.assign(reading, this.verdictOf(reading.eventId));
+  }
+
+  private turn(counts: Counts, reading: Standing, { visit, page, ms }: Visit, began: number): void {
+    const { messageId, copyId, sentFileId, ip, agentId, place, rings } = reading;
+    const set = holdsForPages(reading.reason) ? reading : { counted: true, reason: null };
+    this.statements.fileEvent.run({
+      ...{ at: began, kind: 'page_viewed', counted: Number(set.counted), reason: set.reason, messageId, copyId },
+      ...{ sentFileId, ip, agentId, place, rings: Number(rings), readingId: reading.id, visit, page, readMs: ms },
+      ...{ method: null, purpose: null, mine: 0, unwilling: 0, hosted: 0 },
+    });
+    counts.add(copyId, { kind: 'page_viewed', at: began, counted: set.counted, linkId: null, sentFileId });
+  }
+
+  /** A page that is still being read. */
+  private goOn({ messageId }: Standing, eventId: number, { ms }: Visit, at: number): void {
+    this.statements.readOn.run({ id: eventId, readMs: ms });
+    this.statements.corrected.run({ at, messageId, eventId });
+  }
+
+  private visitsOf(readingId: number): Map<number, Visit & { eventId: number; at: number }> {
+    const rows = this.statements.visits.all({ readingId }) as [number, number, number, number, number][];
+    return new Map(rows.map(([eventId, at, visit, page, ms]) => [visit, { eventId, at, visit, page, ms }]));
+  }
+
+  private standing(token: string, key: string): Standing | undefined {
+    const row = this.statements.readingOf.first({ token, key });
+    if (!row) return undefined;
+    const [id, copyId, sentFileId, startedAt, pages, eventId, messageId, ...verdict] = row as [
+      ...[number, number, number, number, number | null, number, number],
+      ...[number, string | null, number, number, string | null, number, string | null],
+    ];
+    const [counted, reason, rings, active, ip, agentId, place] = verdict;
+    return {
+      ...{ id, copyId, sentFileId, startedAt, pages, eventId, messageId, reason, ip, agentId, place },
+      ...{ counted: counted === 1, rings: rings === 1, active: active === 1 },
+    };
+  }
+
+  private verdictOf(eventId: number): Pick<Standing, 'counted' | 'reason' | 'rings'> {
+    const [counted, reason, rings] = this.statements.verdictOf.first({ id: eventId }) as [
+      number,
+      string | null,
+      number,
+    ];
+    return { counted: counted === 1, reason, rings: rings === 1 };
+  }
+}
+
+/** When each of some visits began, the last of which goes on: one after the other, as far as there was time. */
+function beginnings(visits: readonly Visit[], earliest: number, now: number): number[] {
+  let end = now;
+  return visits
+    .toReversed()
+    .map(({ ms }) => (end = Math.max(earliest, end - ms)))
+    .reverse();
+}
