@@ -1,13 +1,18 @@
-import { rm, rename } from 'node:fs/promises';
+import { rm, rename, writeFile } from 'node:fs/promises';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { INestApplication } from '@nestjs/common';
 import type { Recipient } from '@kiraku/core/contract';
 import { BLANK_CONTENT } from '@kiraku/core/message';
-import { MINUTE } from '@kiraku/core/time';
+import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
 import { parsePublicPath } from '@kiraku/core/tracking';
 import { createApp } from '@kiraku/server/app';
 import { Clock } from '@kiraku/server/clock';
 import type { Config } from '@kiraku/server/config';
+import { ContentStore } from '@kiraku/server/files/contentStore';
+import { FilesRepository } from '@kiraku/server/files/files.repository';
+import { FilesService } from '@kiraku/server/files/files.service';
+import { Preparing } from '@kiraku/server/files/preparing';
+import { newToken } from '@kiraku/server/tracking/tokens';
 import { DraftsService } from '@kiraku/server/messages/drafts.service';
 import { SendingService } from '@kiraku/server/messages/sending.service';
 import { SendingSettings } from '@kiraku/server/settings/sending.settings';
@@ -24,8 +29,10 @@ import { Recorder } from '@kiraku/server/tracking/recorder';
 import { Mailboxes } from '@kiraku/standin/mailboxes';
 import { contentsOf } from '@kiraku/standin/reading';
 import { Phone } from '@kiraku/standin/phone';
+import { readerFile } from '@kiraku/standin/pageReader';
 import { phoneFile, startStandin } from '@kiraku/standin/standin';
 import { join } from 'node:path';
+import { DOCUMENTS, type DocumentName, type StoryDocument } from './documents.js';
 import { scenes, type Deed, type Scene } from './scenes.js';
 import { LETTERS, letterHtml, PEOPLE, person, SIGNATURE, TEMPLATES } from './story.js';
 
@@ -36,6 +43,11 @@ const INES = { name: 'Ines Valdaro', address: 'ines@tallowreed.example' };
 
 /** From which Ines writes. */
 const SENDER_NETWORK = '192.0.2.192/26';
+
+/** Who reads the proposal while the demo runs. */
+const LIVE_READER = 'Marit Oakes';
+/** The library is older than the first letter. */
+const LIBRARY_DAYS = 43;
 
 /** A clock that is set to each moment of the story. */
 class StoryClock extends Clock {
@@ -50,6 +62,7 @@ interface Arrived {
   copyId: number;
   image: string | undefined;
   links: string[];
+  files: string[];
 }
 
 /**
@@ -115,21 +128,24 @@ async function live(
 
   const mailboxes = new Mailboxes(join(dataDir, 'standin', 'mail'));
   const story = scenes(now);
+  clock.at = now - LIBRARY_DAYS * DAY;
+  const library = await keepDocuments(app);
   const deeds: { deed: Deed; arrived: Arrived }[] = [];
   for (const scene of story) {
     clock.at = Math.round(now - scene.sentAgeMs);
-    const arrived = await send(app, mailboxes, scene);
+    const arrived = await send(app, mailboxes, scene, library);
     deeds.push(...scene.deeds.map((deed) => ({ deed, arrived: arrived[deed.by ?? 0]! })));
   }
   deeds.sort((a, b) => b.deed.ageMs - a.deed.ageMs);
   for (const { deed, arrived } of deeds) {
     clock.at = Math.round(now - deed.ageMs);
-    await happen(app.get(Recorder), deed, arrived, clock.at);
+    await happen(app, deed, arrived, clock.at);
   }
   clock.at = now - 25 * MINUTE;
   leaveDrafts(app.get(DraftsService));
   keepTools(app, clock.at);
   const phone = await Phone.of(phoneFile(dataDir));
+  await writeFile(readerFile(dataDir), JSON.stringify({ address: person(LIVE_READER).address }));
   const { endpoint, keys } = phone.subscription(`http://127.0.0.1:${later.port}`);
   app.get(PushService).add({ name: 'Ines’s phone (simulated)', endpoint, ...keys });
   sending.save({ takeBackSeconds });
@@ -157,7 +173,12 @@ function phoneOf(index: number): string {
 }
 
 /** Sends one letter for real, and looks up what arrived with each recipient. */
-async function send(app: INestApplication, mailboxes: Mailboxes, scene: Scene): Promise<Arrived[]> {
+async function send(
+  app: INestApplication,
+  mailboxes: Mailboxes,
+  scene: Scene,
+  library: ReadonlyMap<DocumentName, number>,
+): Promise<Arrived[]> {
   const people = scene.recipients.map(person);
   const recipients = people.map(({ name, address }, index): Recipient => ({
     kind: index === 0 ? 'to' : 'cc',
@@ -175,6 +196,7 @@ async function send(app: INestApplication, mailboxes: Mailboxes, scene: Scene): 
     ),
     trackOpens: scene.tracked ?? true,
     trackLinks: scene.tracked ?? true,
+    files: (scene.files ?? []).map((name) => ({ ...AS_LINK, fileId: library.get(name)! })),
   });
   const { id } = await app.get(SendingService).send(draft.id, draft.revision);
   await settled(app, id);
@@ -183,7 +205,9 @@ async function send(app: INestApplication, mailboxes: Mailboxes, scene: Scene): 
     copies.map(async ({ id: copyId, recipient, state }) => {
       const contents =
         state === 'sent' ? await newestContents(mailboxes, recipient.address) : { images: [], links: [] };
-      return { copyId, image: contents.images[0], links: contents.links };
+      const isFile = (url: string) => parsePublicPath(new URL(url).pathname)?.kind === 'file';
+      const links = contents.links.filter((url) => !isFile(url));
+      return { copyId, image: contents.images[0], links, files: contents.links.filter(isFile) };
     }),
   );
 }
@@ -203,17 +227,58 @@ async function newestContents(mailboxes: Mailboxes, address: string) {
   return contentsOf(mail?.html || '');
 }
 
+/** How files travel in the story. */
+const AS_LINK = {
+  ...({ versionId: null, way: 'link', followsNewest: false, mayDownload: true } as const),
+  ...{ openForDays: null, asksAddress: false },
+};
+
 /** What a reader’s program sends besides. */
 const PLAIN = { method: 'GET', purpose: '', mine: false, unwilling: false };
 
-/** A look, a click or an answer, at its time. */
-async function happen(recorder: Recorder, { kind, link, reader }: Deed, arrived: Arrived, at: number): Promise<void> {
+/** A look, a click, a reading or an answer, at its time. */
+async function happen(app: INestApplication, deed: Deed, arrived: Arrived, at: number): Promise<void> {
+  const { kind, link, file, reader } = deed;
+  const recorder = app.get(Recorder);
   if (kind === 'answered') return recorder.recordPlain({ kind, at, copyId: arrived.copyId });
-  const url = kind === 'opened' ? arrived.image : arrived.links[link ?? 0];
+  const url = { opened: arrived.image, clicked: arrived.links[link ?? 0], file_viewed: arrived.files[file ?? 0] }[kind];
   const target = url && parsePublicPath(new URL(url).pathname);
-  if (!target || (target.kind !== 'image' && target.kind !== 'link'))
-    throw new Error(`The story wants ${kind}, and the mail has nothing for it`);
-  await recorder.record({ target: target.kind, token: target.token, at, ...PLAIN, ...reader });
+  if (!target) throw new Error(`The story wants ${kind}, and the mail has nothing for it`);
+  const { token } = target;
+  if (kind === 'file_viewed') return read(app, token, deed, at);
+  await recorder.record({ target: kind === 'opened' ? 'image' : 'link', token, at, ...PLAIN, ...reader });
+}
+
+/** Somebody opens a file and reads it, as their window tells of it when it is closed. */
+async function read(app: INestApplication, token: string, { pages = [], reader }: Deed, at: number): Promise<void> {
+  const recorder = app.get(Recorder);
+  const files = app.get(FilesRepository);
+  const key = newToken();
+  const versionId = files.shownVersion(files.shared(token)!.sent).id;
+  const reading = { key, versionId, givenAddress: null };
+  await recorder.record({ target: 'file', token, at, ...PLAIN, ...reader, reading });
+  const visits = pages.map(([page, seconds], index) => ({ visit: index + 1, page, ms: seconds * SECOND }));
+  const lengthMs = visits.reduce((sum, { ms }) => sum + ms, 0);
+  await recorder.record({ token, reading: key, at: at + lengthMs, active: true, visits });
+}
+
+/** The library, as it was before the first letter. */
+async function keepDocuments(app: INestApplication): Promise<Map<DocumentName, number>> {
+  const library = new Map<DocumentName, number>();
+  for (const [name, document] of Object.entries(DOCUMENTS) as [DocumentName, StoryDocument][]) {
+    if (name === 'proposal') continue;
+    library.set(name, await keepDocument(app, document, null));
+  }
+  // Since then another layout was added to it.
+  library.set('proposal', await keepDocument(app, DOCUMENTS.proposal, library.get('firstProposal')!));
+  await app.get(Preparing).idle();
+  return library;
+}
+
+async function keepDocument(app: INestApplication, document: StoryDocument, fileId: number | null): Promise<number> {
+  const path = app.get(ContentStore).scratch();
+  await writeFile(path, await document.bytes());
+  return (await app.get(FilesService).take(path, document.name, fileId)).id;
 }
 
 /** Templates, a signature, and the password under which another mail program hands mail in. */

@@ -1,5 +1,6 @@
 import { randomInt, randomLcg, randomLogNormal, randomUniform } from 'd3-random';
 import { DAY, HOUR, MINUTE, SECOND } from '@kiraku/core/time';
+import type { DocumentName } from './documents.js';
 import { LETTERS, PEOPLE, type LetterName } from './story.js';
 
 /** Who fetched it: a kind of program, and the network it sits in (from the ranges kept for examples, RFC 5737). */
@@ -10,11 +11,14 @@ export interface Reader {
 
 /** What a recipient did. Ages count back from now. */
 export interface Deed {
-  kind: 'opened' | 'clicked' | 'answered';
+  kind: 'opened' | 'clicked' | 'answered' | 'file_viewed';
   ageMs: number;
   reader: Reader;
   /** Which link was followed. */
   link?: number;
+  /** Which of the letter’s files was read, and which pages for how many seconds. */
+  file?: number;
+  pages?: [page: number, seconds: number][];
   /** Which recipient did it; the first where nothing is said. */
   by?: number;
 }
@@ -26,6 +30,8 @@ export interface Scene {
   sentAgeMs: number;
   deeds: Deed[];
   tracked?: boolean;
+  /** What goes along, as links. */
+  files?: DocumentName[];
 }
 
 const LAPTOP =
@@ -51,6 +57,10 @@ const clicked = (ageMs: number, link = 0, reader = office, by = 0): Deed => ({
   link,
   by,
 });
+const viewed = (ageMs: number, pages: Deed['pages'], reader = office, by = 0, file = 0): Deed => ({
+  ...{ kind: 'file_viewed', ageMs, reader, by, file },
+  pages,
+});
 const answered = (ageMs: number): Deed => ({ kind: 'answered', ageMs, reader: office });
 
 /** The situations that the story is about. */
@@ -59,7 +69,47 @@ export const TOLD: readonly Scene[] = [
     letter: 'readingRoom',
     recipients: ['Marit Oakes', 'Jun Falk'],
     sentAgeMs: 22 * DAY + 2 * HOUR,
+    files: ['proposal'],
     deeds: [
+      viewed(22 * DAY + 1.2 * HOUR, [
+        ...([
+          [1, 6],
+          [2, 48],
+          [3, 71],
+          [4, 94],
+          [6, 130],
+          [4, 41],
+        ] as [number, number][]),
+      ]),
+      viewed(
+        21 * DAY - HOUR,
+        [
+          [1, 9],
+          [2, 22],
+          [3, 15],
+        ],
+        phone,
+        1,
+      ),
+      viewed(
+        19 * DAY,
+        [
+          [1, 4],
+          [5, 63],
+          [6, 88],
+          [7, 52],
+          [8, 20],
+        ],
+        at(DESKTOP_MAIL, '192.0.2.80'),
+        1,
+      ),
+      viewed(1.7 * HOUR, [
+        [1, 5],
+        [4, 77],
+        [6, 145],
+        [4, 38],
+        [6, 60],
+      ]),
       opened(22 * DAY + 1.4 * HOUR),
       clicked(22 * DAY + 1.3 * HOUR, 0),
       opened(21 * DAY, phone, 1),
@@ -74,6 +124,7 @@ export const TOLD: readonly Scene[] = [
     letter: 'lunchHours',
     recipients: ['Tomas Berane'],
     sentAgeMs: 1 * DAY + 20 * HOUR,
+    files: ['slides'],
     deeds: [
       opened(52 * MINUTE, phone),
       opened(37 * MINUTE),
@@ -86,6 +137,7 @@ export const TOLD: readonly Scene[] = [
     letter: 'price',
     recipients: ['Rafe Linden'],
     sentAgeMs: 21 * DAY + 3 * HOUR,
+    files: ['prices'],
     deeds: [opened(21 * DAY + 2 * HOUR), opened(48 * MINUTE)],
   },
   {
@@ -98,7 +150,9 @@ export const TOLD: readonly Scene[] = [
     letter: 'colourCard',
     recipients: ['Noor Sabet'],
     sentAgeMs: 4 * DAY + 2 * HOUR,
+    files: ['colours'],
     deeds: [
+      viewed(2.8 * DAY, [[1, 74]], at(TABLET, '203.0.113.91')),
       opened(4 * DAY + HOUR),
       opened(3 * DAY, at(DESKTOP_MAIL, '203.0.113.77')),
       clicked(2.9 * DAY, 0, at(DESKTOP_MAIL, '203.0.113.77')),
@@ -109,7 +163,11 @@ export const TOLD: readonly Scene[] = [
     letter: 'samples',
     recipients: ['Paulo Reyes'],
     sentAgeMs: 3 * DAY + 2 * HOUR,
-    deeds: [clicked(2.8 * DAY, 0, at(DESKTOP_MAIL, '198.51.100.60'))],
+    files: ['film'],
+    deeds: [
+      viewed(2.7 * DAY, [[1, 9]], at(DESKTOP_MAIL, '198.51.100.60')),
+      clicked(2.8 * DAY, 0, at(DESKTOP_MAIL, '198.51.100.60')),
+    ],
   },
   {
     letter: 'visit',

@@ -75,5 +75,5 @@ test('the history obeys the rules of every other: counts equal a recount, nothin
     });
   }
   const kinds = new Set(details.flatMap(({ events }) => events.map((event): EventKind => event.kind)));
-  expect([...kinds].sort()).toEqual(['answered', 'bounced', 'clicked', 'opened']);
+  expect([...kinds].sort()).toEqual(['answered', 'bounced', 'clicked', 'file_viewed', 'opened', 'page_viewed']);
 });

@@ -90,7 +90,7 @@ function setAttribute(element: Tree.Element, name: string, value: string): void 
   element.attrs = [...element.attrs.filter((attr) => attr.name !== name), { name, value }];
 }
 
-function eachElement(node: Tree.ParentNode, visit: (element: Tree.Element) => void): void {
+export function eachElement(node: Tree.ParentNode, visit: (element: Tree.Element) => void): void {
   for (const child of node.childNodes) {
     if (!('tagName' in child)) continue;
     visit(child);

@@ -21,7 +21,7 @@ export interface Standin {
 
 /** Starts the simulated world outside: a mail server and the recipients' page, both on loopback only. */
 export async function startStandin({ dataDir, port, smtpPort }: StandinConfig): Promise<Standin> {
-  const mailboxes = new Mailboxes(join(dataDir, 'standin', 'mail'));
+  const mailboxes = new Mailboxes(mailFolder(dataDir));
   const actors = new Actors(mailboxes);
   const phone = await Phone.of(phoneFile(dataDir));
   const smtp = createMailServer(mailboxes);
@@ -45,6 +45,11 @@ export async function startStandin({ dataDir, port, smtpPort }: StandinConfig): 
       ]);
     },
   };
+}
+
+/** Where every mail is kept as it came in. */
+export function mailFolder(dataDir: string): string {
+  return join(dataDir, 'standin', 'mail');
 }
 
 /** Where the keys of the simulated phone lie. */
