@@ -15,6 +15,7 @@ const PAGES = [
   ['/sent', 'Sent'],
   ['/drafts', 'Drafts'],
   ['/outbox', 'Outbox'],
+  ['/files', 'Files'],
   ['/people', 'People'],
   ['/templates', 'Templates'],
   ['/settings', 'Settings'],

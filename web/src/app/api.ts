@@ -9,6 +9,9 @@ export const api = createApi({
     ...(['Session', 'Sending', 'Writing', 'Signatures', 'Templates', 'Submission', 'Dkim'] as const),
     ...([
       'Drafts',
+      'Files',
+      'FilesSettings',
+      'Readings',
       'Sent',
       'Message',
       'Recent',

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { useDispatch } from 'react-redux';
 import type { LiveUpdate } from '@kiraku/core/contract';
+import { addToReadings } from '../files/filesApi.js';
 import { addToRecent } from '../lastHour/recentApi.js';
 import { addToMessages } from '../message/messageApi.js';
 import { addToSent } from '../sent/sentApi.js';
@@ -17,12 +18,14 @@ export function useLive(onUpdate: (update: LiveUpdate) => void): void {
       listenLive({
         onState: (state) => dispatch(liveSlice.actions.changed(state)),
         onUpdate: (update) => {
-          if (update.gap) dispatch(api.util.invalidateTags(['Sent', 'Message', 'Recent', 'Drafts', 'Today']));
+          if (update.gap)
+            dispatch(api.util.invalidateTags(['Sent', 'Message', 'Recent', 'Drafts', 'Today', 'Readings']));
           if (update.draftsChanged) dispatch(api.util.invalidateTags(['Drafts']));
           void dispatch(addToSent(update.messages));
           // Whom it concerns and how much is weighed at the server.
           if (update.messages.length > 0) dispatch(api.util.invalidateTags(['Today']));
           dispatch(addToMessages(update));
+          dispatch(addToReadings(update));
           dispatch(addToRecent(update));
           onUpdate(update);
         },

@@ -1,5 +1,5 @@
 import { useLayoutEffect, useRef, useState } from 'react';
-import type { LinkView, MessageDetail, MessageSummary, Recipient } from '@kiraku/core/contract';
+import type { LinkView, MessageDetail, MessageSummary, Recipient, SentFile } from '@kiraku/core/contract';
 import { exactWords } from '@kiraku/core/time';
 import { isHappening, personWords, times } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
@@ -10,14 +10,25 @@ const LABEL_HEIGHT = 19;
 /** Links whose tops differ by less stand on one line. */
 const SAME_LINE = 8;
 
+/** A link or a file of the letter, with what is said beside it. */
+interface Told {
+  key: string;
+  name: string;
+  /** As the letter has it. */
+  href: string;
+  words: string;
+  count: number;
+  lastAt: number | null;
+}
+
 /** What is said beside one line of the letter. */
 interface Placed {
-  links: LinkView[];
+  links: Told[];
   top: number;
 }
 
 /** The letter as it was written, with the counts beside the very links. */
-export function LetterSheet({ detail: { summary, sender, links } }: { detail: MessageDetail }) {
+export function LetterSheet({ detail: { summary, sender, links, files } }: { detail: MessageDetail }) {
   const frame = useRef<HTMLIFrameElement>(null);
   const light = useAppSelector((state) => state.light);
   const [height, setHeight] = useState(120);
@@ -30,13 +41,13 @@ export function LetterSheet({ detail: { summary, sender, links } }: { detail: Me
     dress(document);
     const measure = () => {
       setHeight(document.documentElement.scrollHeight);
-      setPlaced(placeLabels(document, links));
+      setPlaced(placeLabels(document, [...links.map(linkTold), ...files.map(fileTold)]));
     };
     measure();
     const observer = new ResizeObserver(measure);
     observer.observe(document.body);
     return () => observer.disconnect();
-  }, [loaded, links, light]);
+  }, [loaded, links, files, light]);
 
   return (
     <article className="sheet" aria-label="Letter">
@@ -56,11 +67,11 @@ export function LetterSheet({ detail: { summary, sender, links } }: { detail: Me
           style={{ height }}
           onLoad={() => setLoaded((count) => count + 1)}
         />
-        <ul className="letter-counts" aria-label="Links of the letter">
+        <ul className="letter-counts" aria-label="Links and files of the letter">
           {placed.map(({ links: line, top }) => (
             <li key={top} style={{ top }}>
               {line.map((link, index) => (
-                <LinkCount key={link.id} link={link} after={line[index - 1]} />
+                <LinkCount key={link.key} link={link} after={line[index - 1]} />
               ))}
             </li>
           ))}
@@ -71,22 +82,27 @@ export function LetterSheet({ detail: { summary, sender, links } }: { detail: Me
 }
 
 /** Says of a link what its neighbour on the same line does not say already. */
-function LinkCount({ link, after }: { link: LinkView; after: LinkView | undefined }) {
+function LinkCount({ link, after }: { link: Told; after: Told | undefined }) {
   const now = useNow();
-  const recent = link.lastClickAt !== null && isHappening(link.lastClickAt, now);
-  const words = countWords(link);
-  const same = after !== undefined && countWords(after) === words;
+  const recent = link.lastAt !== null && isHappening(link.lastAt, now);
+  const same = after?.words === link.words;
   return (
-    <span className={`letter-count ${recent ? 'tone-now' : link.clicks > 0 ? '' : 'soft'}`} title={link.url}>
-      <span className="skip">{link.text}: </span>
-      <span className={same ? 'skip' : ''}>{words}</span>
+    <span className={`letter-count ${recent ? 'tone-now' : link.count > 0 ? '' : 'soft'}`} title={link.href}>
+      <span className="skip">{link.name}: </span>
+      <span className={same ? 'skip' : ''}>{link.words}</span>
     </span>
   );
 }
 
-function countWords({ tracked, clicks }: LinkView): string {
-  if (!tracked) return 'not tracked';
-  return clicks === 0 ? 'not followed' : times('followed', clicks);
+function linkTold({ id, text, url, tracked, clicks, lastClickAt }: LinkView): Told {
+  const followed = clicks === 0 ? 'not followed' : times('followed', clicks);
+  const words = tracked ? followed : 'not tracked';
+  return { key: `link ${id}`, name: text, href: url, words, count: clicks, lastAt: lastClickAt };
+}
+
+function fileTold({ id, fileId, name, views, lastViewAt }: SentFile): Told {
+  const words = views === 0 ? 'not viewed' : times('viewed', views);
+  return { key: `file ${id}`, name, href: `/files/${fileId}`, words, count: views, lastAt: lastViewAt };
 }
 
 function timeWords({ sentAt, sendAt, queuedAt }: MessageSummary): string {
@@ -121,28 +137,31 @@ function dress(document: Document): void {
 }
 
 /** Each label beside the line of its links; one that would overlap the one above moves down. */
-function placeLabels(document: Document, links: LinkView[]): Placed[] {
-  const anchors = [...document.querySelectorAll<HTMLElement>('a[href^="http"], area[href^="http"]')];
+function placeLabels(document: Document, told: Told[]): Placed[] {
+  const anchors = [...document.querySelectorAll<HTMLElement>('a[href], area[href]')];
   const lines: Placed[] = [];
-  let next = 0;
-  for (const link of links) {
+  const used = new Set<number>();
+  for (const link of told) {
     // What the desk does not show of a letter (maps, say) has links too: the anchor is the next with this address.
     const found = anchors.findIndex(
       (anchor, at) =>
-        at >= next && anchor.getAttribute('href') !== null && (anchor as HTMLAnchorElement).href === link.url,
+        !used.has(at) &&
+        (anchor.getAttribute('href') === link.href || (anchor as HTMLAnchorElement).href === link.href),
     );
-    if (found !== -1) next = found + 1;
+    used.add(found);
     const rects = anchors[found]?.getClientRects();
     const top = rects?.[rects.length - 1]?.top;
     if (top === undefined) continue;
-    const line = lines.at(-1);
-    if (line && top - line.top < SAME_LINE) line.links.push(link);
+    const line = lines.find((one) => Math.abs(top - one.top) < SAME_LINE);
+    if (line) line.links.push(link);
     else lines.push({ links: [link], top });
   }
   let free = 0;
-  return lines.map((line) => {
-    const top = Math.max(line.top, free);
-    free = top + LABEL_HEIGHT * new Set(line.links.map(countWords)).size;
-    return { ...line, top };
-  });
+  return lines
+    .sort((a, b) => a.top - b.top)
+    .map((line) => {
+      const top = Math.max(line.top, free);
+      free = top + LABEL_HEIGHT * new Set(line.links.map(({ words }) => words)).size;
+      return { ...line, top };
+    });
 }

@@ -22,6 +22,8 @@ import './message.css';
 
 // With what chooses a time: more than all the rest of the page, and seldom wanted.
 const Scheduled = lazy(() => import('./Scheduled.js'));
+// With what draws pages.
+const SentFiles = lazy(() => import('../files/SentFiles.js'));
 // With what zooms and chooses.
 const Chart = lazy(() => import('./Chart.js'));
 
@@ -91,6 +93,11 @@ function Margin({ detail }: { detail: MessageDetail }) {
         />
       </Suspense>
       <Figures letters={letters} copies={scope === 'letter' ? copies : null} />
+      {scope === 'letter' && detail.files.length > 0 && (
+        <Suspense fallback={<Skeleton active title={false} />}>
+          <SentFiles detail={detail} />
+        </Suspense>
+      )}
       {scope === 'conversation' && <Conversation letters={conversation} current={summary.id} />}
       {scope === 'letter' && <Copies messageId={summary.id} copies={copies} />}
       <History detail={detail} scope={scope} span={span} aside={aside} />

@@ -3,6 +3,7 @@ import { scaleBand, scaleSqrt } from 'd3-scale';
 import { bestHourWords, surenessWords, WEEKDAYS, type ReadingTimes } from '@kiraku/core/people';
 import { counted } from '@kiraku/core/time';
 import { useWidth } from '../ui/useWidth.js';
+import '../ui/heat.css';
 
 const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
 const LEFT = 36;

@@ -18,8 +18,10 @@ import { App, Button, Tooltip, Upload } from 'antd';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { problemOf, type QueryError } from '../app/api.js';
 import { useAddPictureMutation } from './draftsApi.js';
+import { LetterFile } from './LetterFile.js';
 import { LetterPicture, PICTURE_TYPES } from './LetterPicture.js';
 import { LinkButton } from './LinkButton.js';
+import type { PlaceMark } from './useAttaching.js';
 
 type Chain = ReturnType<Tiptap['chain']>;
 
@@ -61,6 +63,8 @@ interface EditorProps {
   html: string;
   label?: string;
   onChange(html: string): void;
+  /** Gets what puts the place of a file at the cursor. */
+  onPlace?(place: PlaceMark): void;
 }
 
 /** A link that remembers whether it is to be left alone. */
@@ -78,7 +82,7 @@ const LetterLink = Link.extend({
 });
 
 /** The body of the letter. The HTML is cleaned by the server once more: what the editor writes is not trusted. */
-export function Editor({ html, label = 'Letter', onChange }: EditorProps) {
+export function Editor({ html, label = 'Letter', onChange, onPlace }: EditorProps) {
   const written = useRef(html);
   const { notification } = App.useApp();
   const [addPicture] = useAddPictureMutation();
@@ -91,6 +95,7 @@ export function Editor({ html, label = 'Letter', onChange }: EditorProps) {
     extensions: [
       StarterKit.configure({ link: false, codeBlock: false }),
       LetterPicture,
+      LetterFile,
       LetterLink.configure({
         openOnClick: false,
         autolink: true,
@@ -127,6 +132,10 @@ export function Editor({ html, label = 'Letter', onChange }: EditorProps) {
       }
     }
   }
+
+  useEffect(() => {
+    onPlace?.((mark) => placeAfter(editor, mark));
+  }, [editor, onPlace]);
 
   // What the margin changes (a link's words, say) comes in here; what the editor wrote itself is there already.
   useEffect(() => {
@@ -183,6 +192,14 @@ function Toolbar({ editor, onPictures }: { editor: Tiptap; onPictures(files: Fil
       </Upload>
     </div>
   );
+}
+
+/** Beside what is chosen, never in its place; an empty line is used up. */
+function placeAfter(editor: Tiptap, mark: string): boolean {
+  const { $from, to } = editor.state.selection;
+  const isEmptyLine = $from.parent.isTextblock && $from.parent.content.size === 0 && $from.depth > 0;
+  const at = isEmptyLine ? { from: $from.before(), to: $from.after() } : to;
+  return editor.chain().insertContentAt(at, `${mark}<p></p>`).run();
 }
 
 /**

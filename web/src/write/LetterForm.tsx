@@ -7,12 +7,16 @@ import { clockWords, exactWords, MINUTE, SECOND } from '@kiraku/core/time';
 import { problemOf, type QueryError } from '../app/api.js';
 import { useUndo } from '../ui/useUndo.js';
 import { useAddDraftMutation, useCallBackMutation, useRemoveDraftMutation, useSendDraftMutation } from './draftsApi.js';
+import { UploadList } from '../files/UploadList.js';
+import { AttachButton } from './AttachButton.js';
+import { AttachedFiles } from './AttachedFiles.js';
 import { Editor } from './Editor.js';
 import { LaterButton } from './LaterButton.js';
 import { MoreButton, useOpenMail } from './MoreButton.js';
 import { PreviewButton } from './PreviewButton.js';
 import { RecipientsField } from './RecipientsField.js';
 import { TemplateButton } from './TemplateButton.js';
+import { useAttaching } from './useAttaching.js';
 import { useDraft, type SaveState } from './useDraft.js';
 import { WhatYouWillKnow } from './WhatYouWillKnow.js';
 
@@ -30,7 +34,8 @@ interface LetterFormProps {
 /** The letter on its sheet, and in the margin what will be known of it. */
 export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
   const { content, change, flush, saved, saveState, keepAsNew } = useDraft(initial, blank, onAdded);
-  const { recipients, subject, html } = content;
+  const { recipients, subject, html, files } = content;
+  const attaching = useAttaching(change);
   const [withCopies, setWithCopies] = useState(recipients.some((one) => one.kind !== 'to'));
   const [problem, setProblem] = useState<{ title: string; detail: string } | null>(null);
   const [send, { isLoading: isSending }] = useSendDraftMutation();
@@ -73,10 +78,17 @@ export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
       onKeyDown={onKeyDown}
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
-        const mail = [...event.dataTransfer.files].find((file) => /\.eml$/i.test(file.name));
-        if (!mail) return;
+        const dropped = [...event.dataTransfer.files];
+        // What the editor has taken for a picture of the letter is no attachment.
+        if (dropped.length === 0 || event.isDefaultPrevented()) return;
         event.preventDefault();
-        void openMail(mail);
+        const [mail] = dropped.filter((file) => /\.eml$/i.test(file.name));
+        if (mail) return void openMail(mail);
+        for (const file of dropped) void attaching.begin(file);
+      }}
+      onPaste={(event) => {
+        if (event.isDefaultPrevented()) return;
+        for (const file of event.clipboardData.files) void attaching.begin(file);
       }}
     >
       <section className="sheet" aria-label="Letter">
@@ -105,8 +117,15 @@ export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
         </div>
         <div className="write-templates">
           <TemplateButton content={content} blankHtml={blank.html} onChange={change} />
+          <AttachButton
+            attached={files.map(({ fileId }) => fileId)}
+            onUpload={(file) => void attaching.begin(file)}
+            onChoose={attaching.attach}
+          />
         </div>
-        <Editor html={html} onChange={(next) => change({ html: next })} />
+        <Editor html={html} onChange={(next) => change({ html: next })} onPlace={attaching.onPlace} />
+        <UploadList uploads={attaching.uploads} onTryAgain={attaching.tryAgain} onCancel={attaching.cancel} />
+        <AttachedFiles files={files} onTakeOff={attaching.takeOff} />
         {problem && <Alert type="warning" showIcon closable title={problem.title} description={problem.detail} />}
         {saveState.kind === 'failed' && <SaveFailed state={saveState} keepAsNew={keepAsNew} retry={flush} />}
         <footer className="write-foot">
@@ -125,7 +144,7 @@ export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
             repeats
             onChoose={(at, recurrence) => void press(at, recurrence)}
           />
-          <PreviewButton disabled={html === ''} save={save} />
+          <PreviewButton disabled={html === '' && files.length === 0} save={save} />
           <MoreButton
             content={content}
             onChange={change}
@@ -140,7 +159,7 @@ export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
           </span>
         </footer>
       </section>
-      <WhatYouWillKnow content={content} blankHtml={blank.html} onChange={change} />
+      <WhatYouWillKnow content={content} blankHtml={blank.html} onChange={change} onFile={attaching.set} />
     </div>
   );
 }

@@ -1,10 +1,12 @@
 import { Input, Select, Switch } from 'antd';
 import { useMemo, type ReactNode } from 'react';
-import type { DraftContent } from '@kiraku/core/contract';
+import type { DraftContent, DraftFile } from '@kiraku/core/contract';
+import { isLinked, withoutFileMarks } from '@kiraku/core/files';
 import { addressKey, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { personWords } from '@kiraku/core/tracking';
 import { BeforeSending } from './BeforeSending.js';
 import { useNotTrackedQuery } from './draftsApi.js';
+import { FileSwitches } from './FileSwitches.js';
 import { linksOf, withLink } from './linksOf.js';
 
 interface Props {
@@ -12,6 +14,7 @@ interface Props {
   /** The letter before anything was written. */
   blankHtml: string;
   onChange(part: Partial<DraftContent>): void;
+  onFile(fileId: number, part: Partial<DraftFile>): void;
 }
 
 const FOR_DAYS: { value: number; label: string }[] = [
@@ -26,13 +29,13 @@ const FOR_DAYS: { value: number; label: string }[] = [
 const LINK_TITLES = ['Which links are followed', 'Whether the link is followed', 'Which links are followed'];
 
 /** The margin while writing: what will be known, with the switches for it. */
-export function WhatYouWillKnow({ content, blankHtml, onChange }: Props) {
+export function WhatYouWillKnow({ content, blankHtml, onChange, onFile }: Props) {
   const { recipients, html, trackOpens, trackLinks, disclose, deliveryReceipt, readReceipt, trackForDays } = content;
   const addresses = recipients.map((one) => addressKey(one.address));
   const { data: declined = [] } = useNotTrackedQuery(addresses, { skip: addresses.length === 0 });
   const untracked = recipients.filter((one) => declined.includes(addressKey(one.address)));
   const links = useMemo(() => linksOf(html), [html]);
-  const anything = trackOpens || trackLinks;
+  const anything = trackOpens || trackLinks || content.files.some(isLinked);
   return (
     <aside className="margin" aria-label="What you will know">
       <h1>{anything ? 'What you will know' : 'You will know nothing of this one'}</h1>
@@ -54,7 +57,7 @@ export function WhatYouWillKnow({ content, blankHtml, onChange }: Props) {
           title="Anything at all"
           words={anything ? 'One press, and it leaves as a plain letter.' : 'It leaves as a plain letter.'}
           checked={anything}
-          onChange={(checked) => onChange({ trackOpens: checked, trackLinks: checked })}
+          onChange={(checked) => onChange(allOrNothing(content, checked))}
         />
         <Choice
           title="When it is opened"
@@ -93,6 +96,7 @@ export function WhatYouWillKnow({ content, blankHtml, onChange }: Props) {
             </ul>
           )}
         </Choice>
+        <FileSwitches files={content.files} onChange={onFile} />
         <Choice
           title="When it was delivered"
           words="Asks the mail servers for a receipt. Not all offer it."
@@ -144,6 +148,15 @@ export function WhatYouWillKnow({ content, blankHtml, onChange }: Props) {
       <p className="soft">Your own copy carries no tracking: reading it here never counts.</p>
     </aside>
   );
+}
+
+/** Nothing is known of a file that travels in the mail itself. */
+function allOrNothing({ files, html }: DraftContent, all: boolean): Partial<DraftContent> {
+  const way = all ? 'link' : 'attachment';
+  return {
+    ...{ trackOpens: all, trackLinks: all, files: files.map((one): DraftFile => ({ ...one, way })) },
+    html: all ? html : withoutFileMarks(html),
+  };
 }
 
 function Choice({

@@ -13,6 +13,9 @@ export type SaveState =
   | { kind: 'saved'; at: number }
   | { kind: 'failed'; title: string; detail: string; conflict: boolean };
 
+/** Changes a part of what is written, or what a function makes of how it stands. */
+export type ChangeDraft = (part: Partial<DraftContent> | ((content: DraftContent) => Partial<DraftContent>)) => void;
+
 interface Identity {
   id: number;
   revision: number;
@@ -61,9 +64,9 @@ export function useDraft(initial: Draft | null, begin: DraftContent, onAdded: (i
     return running.current;
   }, [saveOnce]);
 
-  const change = useCallback(
-    (part: Partial<DraftContent>) => {
-      latest.current = { ...latest.current, ...part };
+  const change: ChangeDraft = useCallback(
+    (part) => {
+      latest.current = { ...latest.current, ...(typeof part === 'function' ? part(latest.current) : part) };
       dirty.current = true;
       setContent(latest.current);
       setSaveState({ kind: 'unsaved' });

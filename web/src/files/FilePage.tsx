@@ -1,0 +1,178 @@
+import { Button, Segmented, Skeleton, Typography, Upload } from 'antd';
+import { useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import type { FileReading, FileVersion, FileView } from '@kiraku/core/contract';
+import { readMs, secondsWords } from '@kiraku/core/files';
+import { counted, SECOND } from '@kiraku/core/time';
+import { LoadFailed } from '../ui/LoadFailed.js';
+import { Nothing } from '../ui/Nothing.js';
+import { useUndo } from '../ui/useUndo.js';
+import { usePageTitle } from '../ui/usePageTitle.js';
+import { When } from '../ui/When.js';
+import {
+  contentUrl,
+  useFileQuery,
+  useFileReadingsQuery,
+  useRemoveFileMutation,
+  useRenameFileMutation,
+  useRestoreFileMutation,
+} from './filesApi.js';
+import { fileStateWords, isUnderway } from './fileStateWords.js';
+import { PageMatrix, type By } from './PageMatrix.js';
+import { PageStrip } from './PageStrip.js';
+import { Readings } from './Readings.js';
+import { UploadList } from './UploadList.js';
+import { useUploads } from './useUploads.js';
+import './files.css';
+
+/** One file: its versions, and who read it. */
+export default function FilePage() {
+  const id = Number(useParams()['id']);
+  const { data: file, error, isLoading, refetch } = useFileQuery(id);
+  const { data } = useFileReadingsQuery(id);
+  useFileQuery(id, { pollingInterval: file && isUnderway(file.versions[0]!) ? SECOND : 0 });
+  usePageTitle(file?.name ?? '');
+  if (isLoading) return <Skeleton active title={false} paragraph={{ rows: 8 }} />;
+  if (!file) return error ? <LoadFailed error={error} retry={() => void refetch()} /> : null;
+  return (
+    <div className="letter-and-margin">
+      <section className="sheet file-sheet" aria-label="Pages">
+        <Known file={file} readings={data?.readings ?? []} leftOut={data?.leftOut ?? 0} />
+      </section>
+      <aside className="margin" aria-label="The file">
+        <About file={file} />
+      </aside>
+    </div>
+  );
+}
+
+type View = 'pages' | By;
+const VIEWS: { value: View; label: string }[] = [
+  { value: 'pages', label: 'Page by page' },
+  { value: 'recipient', label: 'Who read which' },
+  { value: 'version', label: 'Version by version' },
+];
+
+function Known({ file, readings, leftOut }: { file: FileView; readings: readonly FileReading[]; leftOut: number }) {
+  const [view, setView] = useState<View>('pages');
+  const [number, setNumber] = useState(file.versions[0]!.number);
+  const version = file.versions.find((one) => one.number === number) ?? file.versions[0]!;
+  const counting = readings.filter((reading) => reading.counted);
+  const most = Math.max(...file.versions.map(({ pages }) => pages ?? 0));
+  return (
+    <>
+      <h1>{file.name}</h1>
+      <p className="page-sentence">{knownWords(file, counting)}</p>
+      <div className="file-views">
+        {most > 0 && readings.length > 0 && (
+          <Segmented value={view} options={VIEWS} onChange={setView} aria-label="How readings are shown" />
+        )}
+        {file.versions.length > 1 && view === 'pages' && (
+          <Segmented
+            value={number}
+            options={file.versions.toReversed().map((one) => ({ value: one.number, label: `Version ${one.number}` }))}
+            onChange={setNumber}
+            aria-label="Which version"
+          />
+        )}
+      </div>
+      {version.kind === 'picture' && <img className="file-picture" src={contentUrl(version.id)} alt={file.name} />}
+      {version.kind === 'video' && (
+        <video className="file-picture" src={contentUrl(version.id)} controls preload="metadata" />
+      )}
+      {most > 0 && view === 'pages' && <PageStrip version={version} readings={readings} />}
+      {most > 0 && view !== 'pages' && <PageMatrix readings={counting} pages={most} by={view} />}
+      {readings.length > 0 ? (
+        <>
+          <h2>Who read it</h2>
+          <Readings readings={readings} pages={version.pages} withLetter />
+          {leftOut > 0 && <p className="soft">{`${counted(leftOut, 'older reading')} are in the export.`}</p>}
+        </>
+      ) : (
+        <Nothing title={file.messages === 0 ? 'Not sent yet' : 'Nobody has read it yet'}>
+          <p>Sent as a link, it tells here who reads which page for how long, while they do.</p>
+        </Nothing>
+      )}
+    </>
+  );
+}
+
+function knownWords({ messages, versions }: FileView, counting: readonly FileReading[]): string {
+  const [newest] = versions;
+  const people = new Set(counting.map(({ recipient }) => recipient.address)).size;
+  const ms = counting.reduce((sum, reading) => sum + readMs(reading), 0);
+  const parts = [
+    newest && `${fileStateWords(newest)}.`,
+    messages > 0 && `In ${counted(messages, 'message')}.`,
+    counting.length > 0 &&
+      `Viewed ${counting.length === 1 ? 'once' : `${counting.length} times`} by ${counted(people, 'recipient')}, for ${secondsWords(ms)} all together.`,
+  ];
+  return parts.filter(Boolean).join(' ');
+}
+
+function About({ file }: { file: FileView }) {
+  const [rename] = useRenameFileMutation();
+  const [remove] = useRemoveFileMutation();
+  const [restore] = useRestoreFileMutation();
+  const { uploads, begin, tryAgain, cancel } = useUploads(() => undefined, file.id);
+  const tellUndo = useUndo();
+  const navigate = useNavigate();
+
+  async function throwAway(): Promise<void> {
+    await remove(file.id).unwrap();
+    tellUndo({
+      key: `file ${file.id}`,
+      title: 'Thrown away',
+      description: `${file.name}. Links that were sent go on showing it.`,
+      button: 'Bring it back',
+      undo: () => void restore(file.id),
+    });
+    void navigate('/files');
+  }
+
+  return (
+    <>
+      <h2>The file</h2>
+      <Typography.Text
+        editable={{ onChange: (name) => name.trim() !== '' && void rename({ id: file.id, name }), maxLength: 120 }}
+      >
+        {file.name}
+      </Typography.Text>
+      <h2>Versions</h2>
+      <ul className="versions">
+        {file.versions.map((version) => (
+          <Version key={version.id} version={version} />
+        ))}
+      </ul>
+      <UploadList uploads={uploads} onTryAgain={tryAgain} onCancel={cancel} />
+      <div className="file-deeds">
+        <Upload
+          showUploadList={false}
+          beforeUpload={(chosen) => {
+            void begin(chosen);
+            return false;
+          }}
+        >
+          <Button>Add a new version</Button>
+        </Upload>
+        <Button type="text" onClick={() => void throwAway()}>
+          Throw away
+        </Button>
+      </div>
+      <p className="soft">Links that follow the newest version show it from then on; the others stay with theirs.</p>
+    </>
+  );
+}
+
+function Version({ version }: { version: FileVersion }) {
+  return (
+    <li>
+      <p>
+        <b>{`Version ${version.number}`}</b> <When at={version.addedAt} />{' '}
+        <a href={`${contentUrl(version.id)}?save`}>Save it</a>
+      </p>
+      <p className="soft">{fileStateWords(version)}</p>
+      {version.trouble !== null && <p className="tone-needs-you">{version.trouble}.</p>}
+    </li>
+  );
+}

@@ -1,0 +1,94 @@
+import { Button, Skeleton, Upload } from 'antd';
+import { Link } from 'react-router';
+import type { FileView } from '@kiraku/core/contract';
+import { counted, whenWords } from '@kiraku/core/time';
+import { SECOND } from '@kiraku/core/time';
+import { useNow } from '../app/useNow.js';
+import { LoadFailed } from '../ui/LoadFailed.js';
+import { Nothing } from '../ui/Nothing.js';
+import { usePageTitle } from '../ui/usePageTitle.js';
+import { fileStateWords, isUnderway } from './fileStateWords.js';
+import { useFilesQuery } from './filesApi.js';
+import { UploadList } from './UploadList.js';
+import { useUploads } from './useUploads.js';
+import './files.css';
+
+/** The library: every file that was sent, or is to be. */
+export default function FilesPage() {
+  usePageTitle('Files');
+  const { data, error, isLoading, refetch } = useFilesQuery(null);
+  const underway = (data ?? []).some(({ versions: [newest] }) => newest && isUnderway(newest));
+  useFilesQuery(null, { pollingInterval: underway ? SECOND : 0 });
+  const { uploads, begin, tryAgain, cancel } = useUploads(() => undefined);
+  return (
+    <div
+      className="files"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        for (const file of event.dataTransfer.files) void begin(file);
+      }}
+    >
+      <div className="files-head">
+        <h1>Files</h1>
+        <Upload
+          multiple
+          showUploadList={false}
+          beforeUpload={(file) => {
+            void begin(file);
+            return false;
+          }}
+        >
+          <Button>Add files</Button>
+        </Upload>
+      </div>
+      {data && data.length > 0 && (
+        <p className="page-sentence">{counted(data.length, 'file')}, added last first. Drop others here to add them.</p>
+      )}
+      <UploadList uploads={uploads} onTryAgain={tryAgain} onCancel={cancel} />
+      {isLoading && <Skeleton active title={false} paragraph={{ rows: 6 }} />}
+      {error && <LoadFailed error={error} retry={() => void refetch()} />}
+      {data?.length === 0 && uploads.length === 0 && (
+        <Nothing title="No file yet">
+          <p>
+            A file sent as a link tells who read it, page by page and for how long. Add one here, or while writing: drop
+            it on the letter.
+          </p>
+        </Nothing>
+      )}
+      <ul className="file-list" aria-label="All files">
+        {data?.map((file) => (
+          <FileRow key={file.id} file={file} />
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function FileRow({ file: { id, name, versions, messages, views, lastViewAt } }: { file: FileView }) {
+  const now = useNow();
+  const [newest] = versions;
+  return (
+    <li>
+      <Link to={`/files/${id}`} className="file-name">
+        {name}
+      </Link>
+      <span className="soft">
+        {newest && fileStateWords(newest)}
+        {versions.length > 1 && `, version ${versions.length}`}
+      </span>
+      <span className={newest?.preparation === 'download-only' ? 'tone-needs-you' : 'soft'}>
+        {newest?.preparation === 'download-only'
+          ? 'Only to be taken along'
+          : messages === 0
+            ? 'Not sent yet'
+            : `Sent ${messages === 1 ? 'once' : `${messages} times`}`}
+      </span>
+      <span>
+        {views === 0
+          ? messages > 0 && <span className="soft">Not viewed yet</span>
+          : `Viewed ${views === 1 ? 'once' : `${views} times`}, last ${whenWords(lastViewAt!, now)}`}
+      </span>
+    </li>
+  );
+}

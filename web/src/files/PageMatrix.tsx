@@ -1,0 +1,98 @@
+import { max } from 'd3-array';
+import { scaleBand, scaleSqrt } from 'd3-scale';
+import type { FileReading } from '@kiraku/core/contract';
+import { pageSums, readMs, secondsWords } from '@kiraku/core/files';
+import { personWords } from '@kiraku/core/tracking';
+import { useWidth } from '../ui/useWidth.js';
+import '../ui/heat.css';
+
+const LEFT = 170;
+const TOP = 20;
+const ROW = 26;
+const CELL = 30;
+
+export type By = 'recipient' | 'version';
+
+const NAMES: Record<By, (reading: FileReading) => string> = {
+  recipient: ({ recipient }) => personWords(recipient),
+  version: ({ version }) => `Version ${version}`,
+};
+
+interface Props {
+  readings: readonly FileReading[];
+  pages: number;
+  by: By;
+}
+
+/** Recipients, or versions, beside each other: the larger the square, the longer that page was read. */
+export function PageMatrix({ readings, pages, by }: Props) {
+  const [box, width] = useWidth<HTMLDivElement>();
+  const rows = rowsOf(readings, by);
+  const sums = rows.map(([, own]) => pageSums(own, pages));
+  const room = Math.min(Math.max(width - LEFT, 0), pages * CELL);
+  const x = scaleBand<number>()
+    .domain(Array.from({ length: pages }, (_, index) => index + 1))
+    .range([LEFT, LEFT + room])
+    .paddingInner(0.15);
+  const side = scaleSqrt()
+    .domain([0, Math.max(max(sums.flat(), ({ ms }) => ms) ?? 0, 1)])
+    .range([0, Math.min(x.bandwidth(), ROW - 4)]);
+  const everyNth = Math.ceil(16 / Math.max(x.step(), 1));
+  return (
+    <div ref={box} className="heat page-matrix">
+      {width > 0 && (
+        <svg width={width} height={TOP + rows.length * ROW} role="img" aria-label={matrixWords(rows)}>
+          {x.domain().map(
+            (page) =>
+              (page - 1) % everyNth === 0 && (
+                <text key={page} x={x(page)! + x.bandwidth() / 2} y={TOP - 7} textAnchor="middle">
+                  {page}
+                </text>
+              ),
+          )}
+          {rows.map(([name], row) => (
+            <g key={name} transform={`translate(0,${TOP + row * ROW})`}>
+              <text y={ROW / 2 + 4}>{name.length > 24 ? `${name.slice(0, 23)}…` : name}</text>
+              {sums[row]!.map(({ page, ms }) => {
+                const size = side(ms);
+                return (
+                  <g key={page}>
+                    <rect className="heat-cell" x={x(page)} width={x.bandwidth()} y={2} height={ROW - 4} />
+                    {ms > 0 && (
+                      <rect
+                        className="heat-looks"
+                        x={x(page)! + (x.bandwidth() - size) / 2}
+                        y={(ROW - size) / 2}
+                        width={size}
+                        height={size}
+                      >
+                        <title>{`${name}, page ${page}: ${secondsWords(ms)}`}</title>
+                      </rect>
+                    )}
+                  </g>
+                );
+              })}
+            </g>
+          ))}
+        </svg>
+      )}
+    </div>
+  );
+}
+
+/** The longest reading first; versions in their order. */
+function rowsOf(readings: readonly FileReading[], by: By): [string, FileReading[]][] {
+  const rows = new Map<string, FileReading[]>();
+  for (const reading of readings) {
+    const name = NAMES[by](reading);
+    rows.set(name, [...(rows.get(name) ?? []), reading]);
+  }
+  const sumOf = (own: readonly FileReading[]) => own.reduce((sum, reading) => sum + readMs(reading), 0);
+  return [...rows].sort(([, a], [, b]) => (by === 'version' ? a[0]!.version - b[0]!.version : sumOf(b) - sumOf(a)));
+}
+
+function matrixWords(rows: [string, FileReading[]][]): string {
+  return rows
+    .map(([name, own]) => `${name}: ${secondsWords(own.reduce((sum, reading) => sum + readMs(reading), 0))}`)
+    .join('; ');
+}

@@ -1,0 +1,95 @@
+import { max } from 'd3-array';
+import { scaleLinear } from 'd3-scale';
+import { useEffect, useRef, useState } from 'react';
+import type { FileReading, FileVersion } from '@kiraku/core/contract';
+import { pageNow, pageSums, secondsWords, whereReadersStop, type PageSum } from '@kiraku/core/files';
+import { counted } from '@kiraku/core/time';
+import { useNow } from '../app/useNow.js';
+import { drawThumbnail } from './thumbnails.js';
+
+const BAR = 34;
+/** More are shown when they are asked for. */
+const PAGES_AT_FIRST = 24;
+
+interface Props {
+  version: FileVersion;
+  readings: readonly FileReading[];
+}
+
+/** Each page, small, with the time that it was read for: the taller the bar, the longer. */
+export function PageStrip({ version, readings }: Props) {
+  const now = useNow();
+  const [all, setAll] = useState(false);
+  const pages = version.pages ?? 0;
+  const own = readings.filter((reading) => reading.counted && reading.version === version.number);
+  const sums = pageSums(own, pages, (reading) => pageNow(reading, now) === null);
+  const height = scaleLinear()
+    .domain([0, Math.max(max(sums, ({ ms }) => ms) ?? 0, 1)])
+    .range([0, BAR]);
+  const stop = whereReadersStop(sums);
+  const nowOn = new Set(own.map((reading) => pageNow(reading, now)));
+  const shown = all ? sums : sums.slice(0, PAGES_AT_FIRST);
+  return (
+    <>
+      <ol className="page-strip" aria-label="Pages, with how long they were read">
+        {shown.map((sum) => (
+          <li key={sum.page} className={nowOn.has(sum.page) ? 'is-now' : ''}>
+            <Thumbnail versionId={version.id} page={sum.page} />
+            <svg width="100%" height={BAR} preserveAspectRatio="none" viewBox={`0 0 10 ${BAR}`} aria-hidden="true">
+              <rect className="page-bar" x={0} width={10} y={BAR - height(sum.ms)} height={height(sum.ms)} />
+            </svg>
+            <span className="figures">{sum.ms === 0 ? '–' : secondsWords(sum.ms)}</span>
+            <span className="skip">{pageWords(sum)}</span>
+            <span className="soft" aria-hidden="true">
+              {nowOn.has(sum.page) ? 'now' : sum.page}
+            </span>
+          </li>
+        ))}
+      </ol>
+      {sums.length > shown.length && (
+        <button type="button" className="more-pages" onClick={() => setAll(true)}>
+          {`Show the other ${sums.length - shown.length} pages`}
+        </button>
+      )}
+      <p className="soft">{stripWords(sums, stop)}</p>
+    </>
+  );
+}
+
+function pageWords({ page, readings, returned, ended }: PageSum): string {
+  const parts = [
+    readings === 0 ? 'not read' : counted(readings, 'reading'),
+    returned > 0 && `${returned} came back to it`,
+    ended > 0 && `${ended} ended on it`,
+  ];
+  return `, page ${page}: ${parts.filter(Boolean).join(', ')}`;
+}
+
+/** What stands out: where they stop, what they read again, what nobody read. */
+function stripWords(sums: readonly PageSum[], stop: PageSum | null): string {
+  const again = sums.filter(({ returned }) => returned > 0).map(({ page }) => page);
+  const unread = sums.filter(({ readings }) => readings === 0).length;
+  const parts = [
+    stop && `${stop.ended} readings ended on page ${stop.page}.`,
+    again.length > 0 && `Read again: ${again.length === 1 ? 'page' : 'pages'} ${again.slice(0, 8).join(', ')}.`,
+    unread > 0 && unread < sums.length && `${counted(unread, 'page')} nobody has read.`,
+  ];
+  return parts.filter(Boolean).join(' ');
+}
+
+/** A page, drawn when it comes near the window. */
+function Thumbnail({ versionId, page }: { versionId: number; page: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const element = canvas.current!;
+    const observer = new IntersectionObserver(([entry]) => {
+      if (!entry?.isIntersecting) return;
+      observer.disconnect();
+      // Without it there is an empty page, which says as much.
+      drawThumbnail(element, versionId, page).catch(() => undefined);
+    });
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, [versionId, page]);
+  return <canvas ref={canvas} className="thumbnail" aria-hidden="true" />;
+}

@@ -1,0 +1,94 @@
+import { Button, DatePicker, Popover, Switch } from 'antd';
+import dayjs from 'dayjs';
+import { Link } from 'react-router';
+import type { MessageDetail, SentFile, SentFileChange } from '@kiraku/core/contract';
+import { fileWords } from '@kiraku/core/files';
+import { dateWords } from '@kiraku/core/time';
+import { useNow } from '../app/useNow.js';
+import { useChangeSentFileMutation, useMessageReadingsQuery } from './filesApi.js';
+import { PageStrip } from './PageStrip.js';
+import { Readings } from './Readings.js';
+import './files.css';
+
+/** The files of a message in its margin: who read which page, and what holds for their links. */
+export default function SentFiles({ detail: { files, summary } }: { detail: MessageDetail }) {
+  const { data } = useMessageReadingsQuery(summary.id);
+  return files.map((file) => {
+    const own = (data?.readings ?? []).filter((reading) => reading.sentFileId === file.id);
+    return (
+      <section key={file.id} className="sent-file" aria-label={file.name}>
+        <h2>
+          <Link to={`/files/${file.fileId}`}>{file.name}</Link>
+        </h2>
+        <p className="soft">{[fileWords(file.version), ...rules(file)].join('. ')}.</p>
+        {file.version.pages !== null && own.length > 0 && <PageStrip version={file.version} readings={own} />}
+        {own.length === 0 ? <p>Not opened yet.</p> : <Readings readings={own} pages={file.version.pages} />}
+        <Popover
+          trigger="click"
+          placement="bottomLeft"
+          content={<Rules file={file} />}
+          title="What holds for this link"
+        >
+          <Button size="small" className="no-print">
+            {file.closedAt === null ? 'Change its link' : 'Its link is switched off'}
+          </Button>
+        </Popover>
+      </section>
+    );
+  });
+}
+
+function rules({ mayDownload, endsAt, closedAt, asksAddress, followsNewest, version }: SentFile): string[] {
+  const now = Date.now();
+  const parts = [
+    closedAt !== null && 'Switched off',
+    !mayDownload && 'To be looked at only',
+    endsAt !== null && `${endsAt > now ? 'Until' : 'It ended on'} ${dateWords(endsAt, now)}`,
+    asksAddress && 'Asks for the address',
+    followsNewest && `Shows the newest version, now ${version.number}`,
+  ];
+  return parts.filter((part) => part !== false);
+}
+
+/** What can be changed at once, also while somebody reads. */
+function Rules({ file }: { file: SentFile }) {
+  const now = useNow();
+  const [change] = useChangeSentFileMutation();
+  const set = (part: SentFileChange) => void change({ id: file.id, messageId: file.messageId, ...part });
+  return (
+    <div className="file-rules">
+      <Rule words="Can be seen" checked={file.closedAt === null} onChange={(open) => set({ closed: !open })} />
+      <Rule words="May be downloaded" checked={file.mayDownload} onChange={(mayDownload) => set({ mayDownload })} />
+      <p className="soft">Without it there is no button for it; whoever can see a page can still keep it.</p>
+      <Rule
+        words="Asks for the address first"
+        checked={file.asksAddress}
+        onChange={(asksAddress) => set({ asksAddress })}
+      />
+      <Rule
+        words="Shows the newest version"
+        checked={file.followsNewest}
+        onChange={(followsNewest) => set({ followsNewest })}
+      />
+      <label>
+        Until
+        <DatePicker
+          size="small"
+          value={file.endsAt === null ? null : dayjs(file.endsAt)}
+          minDate={dayjs(now)}
+          placeholder="for ever"
+          onChange={(day) => set({ endsAt: day === null ? null : day.endOf('day').valueOf() })}
+        />
+      </label>
+    </div>
+  );
+}
+
+function Rule({ words, checked, onChange }: { words: string; checked: boolean; onChange(checked: boolean): void }) {
+  return (
+    <label>
+      {words}
+      <Switch size="small" checked={checked} onChange={onChange} />
+    </label>
+  );
+}

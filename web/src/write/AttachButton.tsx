@@ -1,0 +1,80 @@
+import { PaperClipOutlined } from '@ant-design/icons';
+import { Button, Popover, Upload } from 'antd';
+import { useState } from 'react';
+import type { FileView } from '@kiraku/core/contract';
+import { fileStateWords } from '../files/fileStateWords.js';
+import { useFilesQuery } from '../files/filesApi.js';
+import { SearchField } from '../ui/SearchField.js';
+
+const MOST_SHOWN = 8;
+
+interface Props {
+  /** Numbers of those that travel already. */
+  attached: readonly number[];
+  onUpload(file: File): void;
+  onChoose(file: FileView): void;
+}
+
+/** Files for the letter: from this machine, or from the library. */
+export function AttachButton({ attached, onUpload, onChoose }: Props) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Popover
+      trigger="click"
+      placement="bottomLeft"
+      open={open}
+      onOpenChange={setOpen}
+      content={
+        <div className="attach">
+          <Upload
+            multiple
+            showUploadList={false}
+            beforeUpload={(file) => {
+              onUpload(file);
+              setOpen(false);
+              return false;
+            }}
+          >
+            <Button>From this computer …</Button>
+          </Upload>
+          <Library
+            attached={attached}
+            onChoose={(file) => {
+              onChoose(file);
+              setOpen(false);
+            }}
+          />
+        </div>
+      }
+    >
+      <Button type="text" size="small" icon={<PaperClipOutlined />}>
+        Attach
+      </Button>
+    </Popover>
+  );
+}
+
+function Library({ attached, onChoose }: Pick<Props, 'attached' | 'onChoose'>) {
+  const { data: files = [] } = useFilesQuery(null);
+  const [words, setWords] = useState('');
+  const found = files.filter(
+    ({ id, name }) => !attached.includes(id) && name.toLowerCase().includes(words.toLowerCase().trim()),
+  );
+  if (files.length === 0) return <p className="soft">Or drop it on the letter.</p>;
+  return (
+    <>
+      <SearchField words={words} onChange={setWords} placeholder="Or from the library" />
+      <ul className="attach-library">
+        {found.slice(0, MOST_SHOWN).map((file) => (
+          <li key={file.id}>
+            <Button type="link" onClick={() => onChoose(file)}>
+              {file.name}
+            </Button>
+            <span className="soft">{fileStateWords(file.versions[0]!)}</span>
+          </li>
+        ))}
+      </ul>
+      {found.length === 0 && <p className="soft">None of that name.</p>}
+    </>
+  );
+}

@@ -1,0 +1,101 @@
+import { Segmented, Select, Switch } from 'antd';
+import type { DraftFile, FileWay } from '@kiraku/core/contract';
+import { FILE_LIMITS, isLinked, sizeWords } from '@kiraku/core/files';
+import { useFilesQuery } from '../files/filesApi.js';
+
+interface Props {
+  files: readonly DraftFile[];
+  onChange(fileId: number, part: Partial<DraftFile>): void;
+}
+
+const WAYS: { value: FileWay; label: string }[] = [
+  { value: 'link', label: 'As a link that tells' },
+  { value: 'attachment', label: 'In the mail itself' },
+];
+const OPEN_FOR: { value: number; label: string }[] = [
+  { value: 0, label: 'for ever' },
+  { value: 7, label: 'for a week' },
+  { value: 30, label: 'for a month' },
+  { value: 90, label: 'for three months' },
+];
+
+/** What will be known of each file, and what holds for its link. */
+export function FileSwitches({ files, onChange }: Props) {
+  const { data: library = [] } = useFilesQuery(null, { skip: files.length === 0 });
+  return files.map((one) => {
+    const file = library.find(({ id }) => id === one.fileId);
+    const newest = file?.versions[0];
+    if (!file || !newest) return null;
+    const set = (part: Partial<DraftFile>) => onChange(one.fileId, part);
+    const isShown = newest.preparation !== 'download-only';
+    return (
+      <div key={one.fileId} className="switch-row file-switches" role="group" aria-label={file.name}>
+        <span className="switch-title">{file.name}</span>
+        <Segmented
+          size="small"
+          options={WAYS}
+          value={one.way}
+          onChange={(way) => set({ way })}
+          aria-label="How it travels"
+        />
+        {isLinked(one) ? (
+          <>
+            <span className="soft">
+              {isShown
+                ? `Who reads it, ${newest.pages === null ? 'and for how long' : 'which pages, and for how long'}.`
+                : 'Who downloads it, and when.'}
+            </span>
+            {newest.trouble !== null && <span className="tone-needs-you">{newest.trouble}.</span>}
+            {isShown && (
+              <Line
+                words="May be downloaded"
+                checked={one.mayDownload}
+                onChange={(mayDownload) => set({ mayDownload })}
+              />
+            )}
+            {isShown && !one.mayDownload && (
+              <span className="soft">There is no button for it; whoever can see a page can still keep it.</span>
+            )}
+            <Line
+              words="Asks for their address first"
+              checked={one.asksAddress}
+              onChange={(asksAddress) => set({ asksAddress })}
+            />
+            <Line
+              words="Shows the newest version, always"
+              checked={one.followsNewest}
+              onChange={(followsNewest) => set({ followsNewest })}
+            />
+            <label className="file-line">
+              Can be seen
+              <Select
+                size="small"
+                variant="filled"
+                popupMatchSelectWidth={false}
+                options={OPEN_FOR}
+                value={one.openForDays ?? 0}
+                onChange={(days) => set({ openForDays: days || null })}
+                aria-label={`For how long ${file.name} can be seen`}
+              />
+            </label>
+          </>
+        ) : (
+          <span className={newest.size > FILE_LIMITS.attachedBytes ? 'tone-needs-you' : 'soft'}>
+            {newest.size > FILE_LIMITS.attachedBytes
+              ? `With ${sizeWords(newest.size)} most mail servers refuse it. Send it as a link.`
+              : 'Nothing will be known of it: what travels in the mail tells nothing.'}
+          </span>
+        )}
+      </div>
+    );
+  });
+}
+
+function Line({ words, checked, onChange }: { words: string; checked: boolean; onChange(checked: boolean): void }) {
+  return (
+    <label className="file-line">
+      {words}
+      <Switch size="small" checked={checked} onChange={onChange} />
+    </label>
+  );
+}

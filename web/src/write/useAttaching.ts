@@ -1,0 +1,49 @@
+import { useCallback, useRef } from 'react';
+import type { DraftContent, DraftFile, FileView } from '@kiraku/core/contract';
+import { fileMark, isLinked, withoutFileMarks } from '@kiraku/core/files';
+import { useUploads } from '../files/useUploads.js';
+import type { ChangeDraft } from './useDraft.js';
+
+const AT_FIRST: Omit<DraftFile, 'fileId'> = {
+  ...{ versionId: null, way: 'link', followsNewest: false },
+  ...{ mayDownload: true, openForDays: null, asksAddress: false },
+};
+
+/** Puts a mark at the cursor of the letter; false where there is none. */
+export type PlaceMark = (mark: string) => boolean;
+
+/** Files that travel with a letter: attached, changed, taken off. A link’s place is the cursor, until it is moved. */
+export function useAttaching(change: ChangeDraft) {
+  const place = useRef<PlaceMark>(() => false);
+  const onPlace = useCallback((next: PlaceMark) => {
+    place.current = next;
+  }, []);
+
+  const attach = useCallback(
+    (file: FileView) =>
+      change(({ files, html }) => {
+        if (files.some(({ fileId }) => fileId === file.id)) return {};
+        const mark = fileMark({ fileId: file.id, name: file.name });
+        // What the editor takes, it tells of itself.
+        queueMicrotask(() => {
+          if (!place.current(mark)) change({ html: html + mark });
+        });
+        return { files: [...files, { ...AT_FIRST, fileId: file.id }] };
+      }),
+    [change],
+  );
+  const uploads = useUploads(attach);
+
+  const set = (fileId: number, part: Partial<DraftFile>) =>
+    change((content) => {
+      const files = content.files.map((one) => (one.fileId === fileId ? { ...one, ...part } : one));
+      const isHere = files.some((one) => one.fileId === fileId && isLinked(one));
+      return { files, html: isHere ? content.html : withoutFileMarks(content.html, fileId) };
+    });
+  const takeOff = (fileId: number) =>
+    change(({ files, html }: DraftContent) => ({
+      files: files.filter((one) => one.fileId !== fileId),
+      html: withoutFileMarks(html, fileId),
+    }));
+  return { ...uploads, onPlace, attach, set, takeOff };
+}

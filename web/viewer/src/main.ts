@@ -1,0 +1,29 @@
+import type { ViewerFile } from '@kiraku/core/contract';
+import { Measuring } from './measuring.js';
+import { say } from './stage.js';
+import './viewer.css';
+
+/* Shows one file, and says for how long it was read. What it shows stands in the page that the server made. */
+
+const file = JSON.parse(document.body.dataset['file']!) as ViewerFile;
+const isPlayed = file.shows === 'video' || file.shows === 'audio';
+const measuring = new Measuring(file.report, isPlayed ? 'played' : 'read');
+
+show().catch(() => {
+  const instead = file.download === null ? 'Ask whoever sent it to you.' : 'You can download it instead.';
+  say(`This file cannot be shown here. ${instead}`);
+});
+
+async function show(): Promise<void> {
+  switch (file.shows) {
+    case 'pages':
+      return (await import('./pages.js')).showPages(file, measuring);
+    case 'picture':
+      return (await import('./picture.js')).showPicture(file, measuring);
+    case 'video':
+    case 'audio':
+      return (await import('./player.js')).showPlayer(file, measuring);
+    case 'none':
+      return say(file.download === null ? 'This file cannot be shown here.' : 'This file is for downloading.');
+  }
+}

@@ -1,0 +1,106 @@
+import type { ReadingReport, ViewerFile } from '@kiraku/core/contract';
+import {
+  advance,
+  REPORT_EVERY_MS,
+  startReading,
+  visitsOf,
+  type Happening,
+  type Medium,
+  type ReadingClock,
+} from '@kiraku/core/files';
+
+const TICK_MS = 500;
+/** After a report that did not arrive. */
+const TRY_AGAIN_MS = [2_000, 5_000, 15_000, 30_000];
+const ACTS = ['pointerdown', 'pointermove', 'wheel', 'touchmove', 'keydown'] as const;
+
+/**
+ * Measures reading, and tells of it: as soon as a page is read, every few seconds while it is, when it is turned, and
+ * when the window goes. Reports say how much it is by now, so that one that is lost is made good by the next.
+ */
+export class Measuring {
+  private clock: ReadingClock | undefined;
+  /** How much of each visit has arrived. */
+  private readonly arrived = new Map<number, number>();
+  private hasToldOfActing = false;
+  private reportedAt = -Infinity;
+  private failures = 0;
+  private isUnderway = false;
+  private isOver = false;
+
+  constructor(
+    private readonly report: ViewerFile['report'],
+    private readonly medium: Medium,
+  ) {}
+
+  /** From the moment when there is something to read. */
+  start(page = 1): void {
+    if (!this.report || this.clock) return;
+    const window = { visible: isVisible(), focused: document.hasFocus() };
+    this.clock = startReading(performance.now(), window, page);
+    for (const act of ACTS)
+      addEventListener(act, (event) => event.isTrusted && this.happens({ kind: 'activity' }), {
+        passive: true,
+        capture: true,
+      });
+    addEventListener('focus', () => this.happens({ kind: 'focused', is: true }));
+    addEventListener('blur', () => this.happens({ kind: 'focused', is: false }));
+    addEventListener('online', () => this.tell());
+    document.addEventListener('visibilitychange', () => {
+      this.happens({ kind: 'visible', is: isVisible() });
+      if (!isVisible()) this.tellAtLast();
+    });
+    addEventListener('pagehide', () => this.tellAtLast());
+    setInterval(() => this.happens({ kind: 'tick' }), TICK_MS);
+  }
+
+  happens(happening: Happening): void {
+    if (!this.clock) return;
+    this.clock = advance(this.clock, performance.now(), happening, this.medium);
+    if (this.isTimeToTell(happening)) this.tell();
+  }
+
+  private isTimeToTell({ kind }: Happening): boolean {
+    const visits = visitsOf(this.clock!);
+    const waited = performance.now() - this.reportedAt;
+    if (waited < (TRY_AGAIN_MS[this.failures - 1] ?? (this.failures > 0 ? TRY_AGAIN_MS.at(-1)! : 0))) return false;
+    const isNew = visits.some(({ visit }) => !this.arrived.has(visit));
+    return isNew || kind === 'page' || (waited >= REPORT_EVERY_MS && this.untold().visits.length > 0);
+  }
+
+  private untold(): ReadingReport {
+    const visits = visitsOf(this.clock!).filter(({ visit, ms }) => this.arrived.get(visit) !== ms);
+    return { reading: this.report!.reading, active: this.clock!.active, visits };
+  }
+
+  private tell(): void {
+    const report = this.untold();
+    const hasNews = report.visits.length > 0 || (report.active && !this.hasToldOfActing);
+    if (this.isUnderway || this.isOver || !hasNews) return;
+    this.isUnderway = true;
+    this.reportedAt = performance.now();
+    fetch(this.report!.url, { method: 'POST', body: JSON.stringify(report), keepalive: true })
+      .then((response) => {
+        // Nothing of this reading is wanted: it was forgotten, or the file is gone.
+        if (response.status === 404) this.isOver = true;
+        if (!response.ok) throw new Error(String(response.status));
+        this.failures = 0;
+        this.hasToldOfActing ||= report.active;
+        for (const { visit, ms } of report.visits) this.arrived.set(visit, ms);
+      })
+      .catch(() => (this.failures += 1))
+      .finally(() => (this.isUnderway = false));
+  }
+
+  /** The window may be gone the next moment: handed to the browser, which sends it all the same. */
+  private tellAtLast(): void {
+    if (!this.clock || this.isOver) return;
+    this.clock = advance(this.clock, performance.now(), { kind: 'tick' }, this.medium);
+    const report = this.untold();
+    if (report.visits.length > 0) navigator.sendBeacon(this.report!.url, JSON.stringify(report));
+  }
+}
+
+function isVisible(): boolean {
+  return document.visibilityState === 'visible';
+}
