@@ -24,6 +24,11 @@ const FLOWS = [
     why: 'The page meets the server in core/contract and over HTTP.',
   },
   {
+    room: 'web/viewer/src',
+    not: ['@kiraku/server*', 'node:*', 'react*', 'antd*', '@reduxjs/*', '../src/*'],
+    why: 'What recipients load is light: nothing of the desk is in it.',
+  },
+  {
     room: 'standin/src',
     not: ['@kiraku/*'],
     why: 'The stand-in is the world outside: it speaks SMTP and HTTP and shares no code.',
@@ -61,7 +66,7 @@ export default typescript.config(
     ),
   },
   {
-    files: ['web/src/**/*.{ts,tsx}'],
+    files: ['web/src/**/*.{ts,tsx}', 'web/viewer/src/**/*.ts'],
     languageOptions: { globals: globals.browser },
     plugins: { 'react-hooks': hooks },
     rules: hooks.configs.recommended.rules,

@@ -1,11 +1,12 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { test as base, type Page } from '@playwright/test';
 import { DEMO_PASSPHRASE, generateDemo } from '@kiraku/demo/generate';
+import { readerFile } from '@kiraku/standin/pageReader';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
 
@@ -45,6 +46,8 @@ export class World {
     if (withStory) {
       const listen = { host: '127.0.0.1', port, publicHost: '127.0.0.1', publicPort, submissionPort, publicUrl };
       await generateDemo({ dataDir: this.dataDir, ...listen }, { port: standinPort, smtpPort });
+      // Nobody reads by themselves while tests count what happens.
+      rmSync(readerFile(this.dataDir));
     }
     this.standin = this.spawn('standin/dist/main.js');
     await answering(`${this.outside}/health`);
@@ -63,6 +66,15 @@ export class World {
       server.once('exit', resolve);
       server.kill('SIGKILL');
     });
+  }
+
+  /** Where the files of the newest mail to an address are shown. */
+  fileLinks(address: string): string[] {
+    const folder = join(this.dataDir, 'standin', 'mail', address);
+    const newest = readdirSync(folder).sort().at(-1)!;
+    // Quoted-printable breaks lines wherever it likes.
+    const raw = readFileSync(join(folder, newest), 'latin1').replace(/=\r\n/g, '');
+    return [...new Set(raw.match(/http:\/\/127\.0\.0\.1:\d+\/f\/[\w-]{22}/g))];
   }
 
   get smtpPort(): string {

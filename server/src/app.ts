@@ -11,6 +11,7 @@ import { AppModule } from './app.module.js';
 import { Clock } from './clock.js';
 import type { Config } from './config.js';
 import { Preparing } from './files/preparing.js';
+import { Tidying } from './files/tidying.js';
 import { UPLOADS_PATH } from './files/uploads.js';
 import { servePage } from './http/page.js';
 import { ProblemFilter } from './http/problem.filter.js';
@@ -57,6 +58,7 @@ export async function openApp(app: INestApplication, config: Config): Promise<{ 
   await app.listen(config.port, config.host);
   app.get(Changes).prune();
   app.get(Preparing).open();
+  app.get(Tidying).open();
   app.get(OutboxService).wake();
   app.get(SendingService).wake();
   app.get(OwnMail).open();

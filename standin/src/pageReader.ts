@@ -4,7 +4,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { parse } from 'parse5';
 import type { Mailboxes } from './mailboxes.js';
 import { networkOfMailbox, PROGRAMS } from './programs.js';
-import { contentsOf, eachElement } from './reading.js';
+import { contentsOf, eachElement, isFilePage } from './reading.js';
 
 const SECOND = 1000;
 /** The desk is only just starting, too. */
@@ -56,7 +56,7 @@ const PAGES = 8;
 async function newestFile(mailboxes: Mailboxes, address: string): Promise<string | undefined> {
   for (const { id } of await mailboxes.mails(address)) {
     const mail = await mailboxes.read(address, id);
-    const found = contentsOf(mail?.html || '').links.find((url) => /\/f\/[\w-]{22}$/.test(url));
+    const found = contentsOf(mail?.html || '').links.find(isFilePage);
     if (found) return found;
   }
   return undefined;

@@ -64,11 +64,18 @@ export async function fetchImage(
 export async function followLink(url: string, { program, mailbox }: Look): Promise<Followed> {
   // RFC 2606: nobody answers there; the page shows what stands in for it.
   if (new URL(url).hostname.endsWith('.example')) return { location: url };
+  // A page that runs in the browser is looked at once, by the browser itself.
+  if (isFilePage(url)) return { location: url };
   const from = program.browserNetwork ?? networkOfMailbox(mailbox);
   const response = await fetchAs(url, program.browserAgent, from).catch(() => null);
   const location = response?.headers.get('location');
   if (location) return { location: new URL(location, url).href };
   return response?.ok ? { location: url } : { status: response?.status ?? 0 };
+}
+
+/** Where a file is shown, as the addresses in mails look. */
+export function isFilePage(url: string): boolean {
+  return /\/f\/[\w-]{22}$/.test(url);
 }
 
 /** All of the outside is on this machine; the header says where it stands for, as a proxy on the way would. */

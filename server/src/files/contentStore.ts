@@ -9,6 +9,12 @@ import { CONFIG, type Config } from '../config.js';
 
 const SHA256 = /^[0-9a-f]{64}$/;
 
+/** Reading more than this through would keep whoever waits for it. */
+const MOST_CHECKED = 256 * 1024 * 1024;
+
+/** What lies on the disk is not what was kept. */
+export class DamagedError extends Error {}
+
 /** Bytes by their SHA-256. */
 export interface Content {
   sha256: string;
@@ -22,6 +28,8 @@ export interface Content {
 @Injectable()
 export class ContentStore {
   private readonly folder: string;
+  /** What was found whole since the start. */
+  private readonly wholes = new Set<string>();
 
   constructor(@Inject(CONFIG) config: Pick<Config, 'dataDir'>) {
     this.folder = join(config.dataDir, 'files');
@@ -61,6 +69,21 @@ export class ContentStore {
     return content;
   }
 
+  /**
+   * Where bytes are that are to be read: the first time since the start, only after they were found to be what their name
+   * says. Very large ones are not kept waiting for.
+   *
+   * @throws DamagedError where they are not, or are gone
+   */
+  async checked(sha256: string): Promise<string> {
+    const path = this.pathOf(sha256);
+    if (this.wholes.has(sha256)) return path;
+    const size = statSync(path, { throwIfNoEntry: false })?.size ?? 0;
+    if (size <= MOST_CHECKED && !(await this.isWhole(sha256))) throw new DamagedError(sha256);
+    this.wholes.add(sha256);
+    return path;
+  }
+
   /** Whether the bytes still are what their name says. */
   async isWhole(sha256: string): Promise<boolean> {
     const path = this.pathOf(sha256);
@@ -84,6 +107,7 @@ export class ContentStore {
     const { mtimeMs, size } = statSync(path);
     if (now - mtimeMs < HOUR) return 0;
     rmSync(path);
+    this.wholes.delete(sha256);
     return size;
   }
 }

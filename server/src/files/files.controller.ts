@@ -39,8 +39,8 @@ import {
   type SentFileChange,
 } from '@kiraku/core/contract';
 import { FILE_LIMITS } from '@kiraku/core/files';
-import { notFound } from '../http/problem.js';
-import { ContentStore } from './contentStore.js';
+import { notFound, ProblemException } from '../http/problem.js';
+import { ContentStore, DamagedError } from './contentStore.js';
 import { FilesRepository } from './files.repository.js';
 import { FilesService } from './files.service.js';
 import { FilesSettings } from './files.settings.js';
@@ -180,14 +180,26 @@ export class FilesController {
 
   @Get('files/versions/:id/content')
   @ApiOperation({ summary: 'A version’s bytes, as the viewer shows them, or to be saved' })
-  content(@Param('id', ParseIntPipe) id: number, @Query() { save }: DownloadQuery, @Res() response: Response): void {
+  async content(
+    @Param('id', ParseIntPipe) id: number,
+    @Query() { save }: DownloadQuery,
+    @Res() response: Response,
+  ): Promise<void> {
     const version = this.rows.version(id);
     if (!version) throw notFound('version');
     const name = this.rows.name(version.fileId);
-    if (save !== undefined) return sendToTakeAlong(response.req, response, this.store.pathOf(version.sha256), name);
+    if (save !== undefined) return sendToTakeAlong(response.req, response, await this.path(version.sha256), name);
     const { pagesSha256, sha256, mediaType } = version;
     const shown = pagesSha256 === null ? mediaType : 'application/pdf';
-    sendBytes(response.req, response, this.store.pathOf(pagesSha256 ?? sha256), shown);
+    sendBytes(response.req, response, await this.path(pagesSha256 ?? sha256), shown);
+  }
+
+  private path(sha256: string): Promise<string> {
+    return this.store.checked(sha256).catch((error: unknown) => {
+      if (!(error instanceof DamagedError)) throw error;
+      const detail = 'What lies on the disk is not what was kept. Bring it back from a backup, or add the file anew.';
+      throw new ProblemException(410, 'Damaged', detail);
+    });
   }
 
   @Get('messages/:id/readings')

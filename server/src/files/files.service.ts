@@ -178,8 +178,8 @@ export class FilesService {
     return this.files.tokens(copyId);
   }
 
-  bytesOf({ version }: CarriedFile): Promise<Buffer> {
-    return readFile(this.store.pathOf(version.sha256));
+  async bytesOf({ version }: CarriedFile): Promise<Buffer> {
+    return readFile(await this.store.checked(version.sha256));
   }
 
   /** Lets go of what was thrown away and is of no use to any message, and of bytes that nothing is made of. */

@@ -16,6 +16,8 @@ export const UPLOADS_PATH = '/api/uploads';
 /** An upload that was broken off can be gone on with for so long. */
 const KEEP_BROKEN_MS = DAY;
 
+const EMPTY = 'This file is empty: there is nothing in it to send. Look at it on your computer, and add it again.';
+
 /** Words for what the protocol refuses, by status; the rest is said as it is. */
 const DETAILS: Record<number, string> = {
   404: 'This upload is not known any more. Begin it anew.',
@@ -61,6 +63,7 @@ export class Uploads {
       datastore: incoming,
       relativeLocation: true,
       maxSize: () => this.settings.view().mostBytes,
+      onUploadCreate: (_request, { size }) => (size === 0 ? refused(EMPTY) : Promise.resolve({})),
       onUploadFinish: (_request, upload) => this.finish(upload),
       onResponseError: (_request, error) => this.problem('status_code' in error ? error.status_code : 500, error),
     });
@@ -84,4 +87,9 @@ export class Uploads {
     const problem: Problem = { type: 'about:blank', title: 'Not uploaded', status, detail };
     return { status_code: status, body: JSON.stringify(problem) };
   }
+}
+
+/** As the library wants it: an error with a status. */
+function refused(words: string): Promise<never> {
+  return Promise.reject(Object.assign(new Error(words), { status_code: 422, body: words }));
 }

@@ -125,7 +125,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
     }
   }
 
-  private content(visit: Visit, shared: Shared): void {
+  private async content(visit: Visit, shared: Shared): Promise<void> {
     const { request, response } = visit;
     const reading = this.readingOf(visit, shared);
     if (shared.sent.asksAddress && !reading?.givenAddress) return plain(response, 403, 'Open the file itself first.');
@@ -135,7 +135,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
     sendBytes(
       request,
       response,
-      this.store.pathOf(pagesSha256 ?? sha256),
+      await this.store.checked(pagesSha256 ?? sha256),
       pagesSha256 === null ? mediaType : 'application/pdf',
     );
   }
@@ -154,7 +154,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
         .catch((error: unknown) => {
           if (!(error instanceof TooBusyError)) throw error;
         });
-    sendToTakeAlong(request, response, this.store.pathOf(version.sha256), shared.sent.name);
+    sendToTakeAlong(request, response, await this.store.checked(version.sha256), shared.sent.name);
   }
 
   private async read({ request, response, token, facts }: Visit): Promise<void> {

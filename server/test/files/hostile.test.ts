@@ -1,0 +1,232 @@
+import { createHash } from 'node:crypto';
+import { existsSync, readdirSync, writeFileSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { FileView } from '@kiraku/core/contract';
+import { DAY } from '@kiraku/core/time';
+import { ContentStore } from '@kiraku/server/files/contentStore';
+import { FilesService } from '@kiraku/server/files/files.service';
+import yazl from 'yazl';
+import { Desk, MailServer, to } from '../harness.js';
+import { beginUpload, carried, fileLinks, goOnUpload, opened, pdf, upload } from './library.js';
+
+let mail: MailServer;
+let desk: Desk;
+
+beforeAll(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+});
+afterAll(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+
+const sha256 = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex');
+const kept = (bytes: Buffer) => join(desk.config.dataDir, 'files', sha256(bytes).slice(0, 2), sha256(bytes));
+
+/** A ZIP archive with these entries. */
+async function zip(entries: [name: string, bytes: Buffer][]): Promise<Buffer> {
+  const archive = new yazl.ZipFile();
+  for (const [name, bytes] of entries) archive.addBuffer(bytes, name, { compress: true });
+  archive.end();
+  const chunks: Buffer[] = [];
+  for await (const chunk of archive.outputStream) chunks.push(chunk as Buffer);
+  return Buffer.concat(chunks);
+}
+
+const CONTENT_TYPES =
+  '<?xml version="1.0" encoding="UTF-8"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types">' +
+  '<Override PartName="/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/></Types>';
+
+const docx = (...more: [string, Buffer][]) =>
+  zip([
+    ['[Content_Types].xml', Buffer.from(CONTENT_TYPES)],
+    ['word/document.xml', Buffer.from('<w:document/>')],
+    ...more,
+  ]);
+
+/** A PDF whose page tree is as it says, with very many objects beside it. */
+function crowdedPdf(objects: number): Buffer {
+  const parts = [
+    '%PDF-1.4\n1 0 obj<</Type/Catalog/Pages 2 0 R>>endobj\n2 0 obj<</Type/Pages/Kids[3 0 R]/Count 1>>endobj\n',
+  ];
+  parts.push('3 0 obj<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]>>endobj\n');
+  for (let n = 4; n < objects; n += 1) parts.push(`${n} 0 obj<</A[${n - 1} 0 R]>>endobj\n`);
+  parts.push('trailer<</Root 1 0 R>>\n%%EOF');
+  return Buffer.from(parts.join(''));
+}
+
+test.each<[string, () => Promise<Buffer> | Buffer, Partial<FileView['versions'][number]>, RegExp | null]>([
+  ['a page of HTML', () => Buffer.from('<html><script>alert(1)</script>'), { kind: 'other' }, /only taken along/],
+  [
+    'a drawing with a script',
+    () => Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>'),
+    { kind: 'other' },
+    /only taken along/,
+  ],
+  [
+    'something that begins like a PDF',
+    () => Buffer.from('%PDF-1.7\nand nothing else'),
+    { kind: 'pages', pages: null },
+    /damaged/,
+  ],
+  ['half a PDF', async () => (await pdf(30)).subarray(0, 4000), { kind: 'pages' }, /damaged|^$/],
+  [
+    'a document that unpacks to a thousand times its size',
+    async () => docx(['word/media/a.bin', Buffer.alloc(600 * 1024 * 1024)]),
+    { kind: 'office', preparation: 'download-only' },
+    /unpacks to far more/,
+  ],
+  [
+    'an archive',
+    () =>
+      zip(
+        [['../../evil', Buffer.from('x')]].map(([a, b]): [string, Buffer] => [
+          String(a).replace('../../', ''),
+          b as Buffer,
+        ]),
+      ),
+    { kind: 'other' },
+    /only taken along/,
+  ],
+  [
+    'a picture that says it is one',
+    () => Buffer.from('89504e470d0a1a0a0000000d49484452ffffffffffffffff0806000000', 'hex'),
+    { kind: 'picture' },
+    null,
+  ],
+])(
+  '%s, named .pdf, is called what it is, and can be taken along as it came',
+  async (_what, make, expected, trouble) => {
+    const bytes = await make();
+    const file = await upload(desk, 'proposal.pdf', bytes);
+    expect(file.versions[0]).toMatchObject({ size: bytes.length, ...expected });
+    if (trouble) expect(file.versions[0]!.trouble ?? '').toMatch(trouble);
+    const saved = await desk.call('GET', `/api/files/versions/${file.versions[0]!.id}/content?save`);
+    expect(saved.headers.get('content-type')).toBe('application/octet-stream');
+    expect(saved.headers.get('content-disposition')).toMatch(/^attachment/);
+    expect(saved.headers.get('x-content-type-options')).toBe('nosniff');
+    expect(Buffer.from(await saved.arrayBuffer()).equals(bytes)).toBe(true);
+  },
+  60_000,
+);
+
+test('a PDF of a million objects is answered for, and the desk goes on working', async () => {
+  const before = process.memoryUsage().rss;
+  const [file, health] = await Promise.all([
+    upload(desk, 'many.pdf', crowdedPdf(1_000_000)),
+    desk.call('GET', '/health'),
+  ]);
+  expect(health.status).toBe(200);
+  expect(['ready', 'download-only']).toContain(file.versions[0]!.preparation);
+  // It was read by another process.
+  expect(process.memoryUsage().rss - before).toBeLessThan(400 * 1024 * 1024);
+}, 90_000);
+
+test.each<[string, string, string | RegExp]>([
+  ['a path', '../../../etc/passwd', 'passwd'],
+  ['a name that turns around', 'proposal\u202Efdp.exe', 'proposalfdp.exe'],
+  ['a very long name', `${'long '.repeat(100)}.pdf`, /^(long )+lo?n?g?\.pdf$/],
+  ['a header', 'a"; filename="b.exe', 'a ; filename= b.exe'],
+])('%s is kept as the name of a file', async (_what, given, name) => {
+  const file = await upload(desk, given, Buffer.from('x'));
+  if (typeof name === 'string') expect(file.name).toBe(name);
+  else expect(file.name).toMatch(name);
+  expect(file.name.length).toBeLessThanOrEqual(120);
+});
+
+describe('on the way in', () => {
+  test('what was broken off goes on where it was', async () => {
+    const bytes = await pdf(5);
+    const begun = await beginUpload(desk, 'Broken off.pdf', bytes.length);
+    const path = begun.headers.get('location')!;
+    expect((await goOnUpload(desk, path, bytes.subarray(0, 700))).status).toBe(204);
+    const head = await fetch(desk.url + path, {
+      method: 'HEAD',
+      headers: { ...desk.headers, 'Tus-Resumable': '1.0.0' },
+    });
+    expect(head.headers.get('upload-offset')).toBe('700');
+    expect((await goOnUpload(desk, path, bytes.subarray(500), 500)).status).toBe(409);
+    const ended = await goOnUpload(desk, path, bytes.subarray(700), 700);
+    expect(((await ended.json()) as FileView).name).toBe('Broken off.pdf');
+    expect((await readFile(kept(bytes))).equals(bytes)).toBe(true);
+    expect(readdirSync(join(desk.config.dataDir, 'files', 'incoming', 'uploads'))).toEqual([]);
+  });
+
+  test('more than the settings allow is refused before it comes, in words', async () => {
+    const refused = await beginUpload(desk, 'huge.mp4', 3 * 1024 ** 3);
+    expect(refused.status).toBe(413);
+    expect(((await refused.json()) as { detail: string }).detail).toContain('Files may have up to 105 MB');
+  });
+
+  test('an empty file is refused, in words', async () => {
+    const refused = await beginUpload(desk, 'empty.pdf', 0);
+    expect(refused.status).toBe(422);
+    expect(((await refused.json()) as { detail: string }).detail).toContain('This file is empty');
+  });
+
+  test('only who is signed in may send anything', async () => {
+    const refused = await fetch(`${desk.url}/api/uploads`, {
+      method: 'POST',
+      headers: { 'Tus-Resumable': '1.0.0', 'Upload-Length': '5' },
+    });
+    expect(refused.status).toBe(401);
+  });
+
+  test.each(['../../kiraku.sqlite', '..%2f..%2fkiraku.sqlite', 'a/b', 'x'.repeat(5000)])(
+    '%s is no upload',
+    async (id) => {
+      const response = await goOnUpload(desk, `/api/uploads/${id}`, Buffer.from('x'));
+      expect(response.status).toBeGreaterThanOrEqual(400);
+      expect(response.status).toBeLessThan(500);
+    },
+  );
+});
+
+describe('the store', () => {
+  test('keeps the same bytes once, and says when they are not what they were', async () => {
+    const bytes = Buffer.from('the same bytes');
+    await upload(desk, 'one.txt', bytes);
+    await upload(desk, 'two.txt', bytes);
+    const store = desk.get(ContentStore);
+    expect(await store.isWhole(sha256(bytes))).toBe(true);
+    writeFileSync(kept(bytes), 'other bytes...');
+    expect(await store.isWhole(sha256(bytes))).toBe(false);
+    await desk.close();
+    await desk.open();
+    const { versions } = (await desk.json<FileView[]>('GET', '/api/files')).find(({ name }) => name === 'one.txt')!;
+    const response = await desk.call('GET', `/api/files/versions/${versions[0]!.id}/content`);
+    expect([response.status, await response.text()]).toEqual([
+      410,
+      expect.stringContaining('Bring it back from a backup'),
+    ]);
+  });
+
+  test('lets go of what was thrown away a day ago, and of nothing that somebody was sent', async () => {
+    const [gone, sent, drafted] = ['gone', 'sent', 'drafted'].map((text) => Buffer.from(`bytes of ${text}`)) as [
+      Buffer,
+      Buffer,
+      Buffer,
+    ];
+    const files = await Promise.all([
+      upload(desk, 'gone', gone),
+      upload(desk, 'sent', sent),
+      upload(desk, 'drafted', drafted),
+    ]);
+    const { id } = await desk.send({ recipients: [to('marit@lindqvist.example')], files: [carried(files[1]!.id)] });
+    await desk.sent(id);
+    const draft = { recipients: [], subject: '', html: '<p>x</p>', trackOpens: true, trackLinks: true };
+    await desk.json('POST', '/api/drafts', { ...draft, files: [carried(files[2]!.id)] });
+    for (const file of files) await desk.call('DELETE', `/api/files/${file.id}`);
+    await desk.get(FilesService).sweep();
+    expect([gone, sent, drafted].map((bytes) => existsSync(kept(bytes)))).toEqual([true, true, true]);
+    desk.clock.advance(2 * DAY);
+    const { utimesSync } = await import('node:fs');
+    for (const bytes of [gone, sent, drafted]) utimesSync(kept(bytes), new Date(0), new Date(0));
+    await desk.get(FilesService).sweep();
+    expect([gone, sent, drafted].map((bytes) => existsSync(kept(bytes)))).toEqual([false, true, true]);
+    const shown = await opened(await desk.visit(fileLinks(mail.to('marit@lindqvist.example'))[0]!));
+    expect((await desk.visit(desk.config.publicUrl + shown.download!)).status).toBe(200);
+  });
+});
