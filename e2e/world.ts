@@ -68,13 +68,16 @@ export class World {
     });
   }
 
-  /** Where the files of the newest mail to an address are shown. */
+  /** Where the files of the newest mail to an address that has some are shown. */
   fileLinks(address: string): string[] {
     const folder = join(this.dataDir, 'standin', 'mail', address);
-    const newest = readdirSync(folder).sort().at(-1)!;
-    // Quoted-printable breaks lines wherever it likes.
-    const raw = readFileSync(join(folder, newest), 'latin1').replace(/=\r\n/g, '');
-    return [...new Set(raw.match(/http:\/\/127\.0\.0\.1:\d+\/f\/[\w-]{22}/g))];
+    for (const name of readdirSync(folder).sort().reverse()) {
+      // Quoted-printable breaks lines wherever it likes.
+      const raw = readFileSync(join(folder, name), 'latin1').replace(/=\r\n/g, '');
+      const found = raw.match(/http:\/\/127\.0\.0\.1:\d+\/f\/[\w-]{22}/g);
+      if (found) return [...new Set(found)];
+    }
+    return [];
   }
 
   get smtpPort(): string {

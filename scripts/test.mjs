@@ -51,6 +51,11 @@ const hasChromium = await ensureProgram(CHROMIUM, 'chromium', 'the browser tests
 await ensureProgram('/usr/sbin/postfix', 'postfix', 'a relay of another make takes part in the tests');
 await ensureProgram('/usr/bin/swaks', 'swaks', 'a mail client of another make takes part in the tests');
 await ensureProgram('/usr/bin/python3', 'python3', 'a mail program of another make takes part in the tests');
+await ensureProgram(
+  '/usr/bin/soffice',
+  'libreoffice-writer-nogui libreoffice-calc-nogui libreoffice-impress-nogui',
+  'slides, documents and sheets are turned into pages in the tests',
+);
 await check('build', ensureBuilt);
 await check('format', () => run('npx', ['prettier', '--check', '--log-level', 'warn', '.']));
 await check('lint', () => run('npx', ['eslint', '.']));

@@ -2,6 +2,7 @@ import { rm, rename, writeFile } from 'node:fs/promises';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { INestApplication } from '@nestjs/common';
 import type { Recipient } from '@kiraku/core/contract';
+import { AS_LINK } from '@kiraku/core/files';
 import { BLANK_CONTENT } from '@kiraku/core/message';
 import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
 import { parsePublicPath } from '@kiraku/core/tracking';
@@ -226,12 +227,6 @@ async function newestContents(mailboxes: Mailboxes, address: string) {
   const mail = newest && (await mailboxes.read(address, newest.id));
   return contentsOf(mail?.html || '');
 }
-
-/** How files travel in the story. */
-const AS_LINK = {
-  ...({ versionId: null, way: 'link', followsNewest: false, mayDownload: true } as const),
-  ...{ openForDays: null, asksAddress: false },
-};
 
 /** What a reader’s program sends besides. */
 const PLAIN = { method: 'GET', purpose: '', mine: false, unwilling: false };

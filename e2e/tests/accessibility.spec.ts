@@ -46,6 +46,52 @@ const VIEWS: [name: string, open: (page: Page, world: World) => Promise<void>][]
     },
   ],
   [
+    'Files',
+    async (page, world) =>
+      void (await page.goto(`${world.desk}/files`), await expect(page.getByText('Quieter rooms.pptx')).toBeVisible()),
+  ],
+  [
+    'a file that was read',
+    async (page, world) => {
+      await page.goto(`${world.desk}/files`);
+      await page.getByRole('link', { name: 'Panels for the reading room.pdf' }).click();
+      await expect(page.getByRole('list', { name: 'Readings, newest first' })).toBeVisible();
+    },
+  ],
+  [
+    'who read which page of a file',
+    async (page, world) => {
+      await page.goto(`${world.desk}/files`);
+      await page.getByRole('link', { name: 'Panels for the reading room.pdf' }).click();
+      await page.getByText('Who read which').click();
+      await expect(page.getByRole('img', { name: /Marit Oakes/ }).first()).toBeVisible();
+    },
+  ],
+  [
+    'files while writing',
+    async (page, world) => {
+      await page.goto(`${world.desk}/write`);
+      await page.getByRole('button', { name: 'Attach' }).click();
+      await page.getByRole('button', { name: 'Quieter rooms.pptx' }).click();
+      await expect(page.getByRole('group', { name: 'Quieter rooms.pptx' })).toBeVisible();
+    },
+  ],
+  [
+    'settings of files',
+    async (page, world) =>
+      void (
+        await page.goto(`${world.desk}/settings/files`),
+        await expect(page.getByText('A file may have up to')).toBeVisible()
+      ),
+  ],
+  [
+    'a file as its recipient sees it',
+    async (page, world) => {
+      await page.goto(world.fileLinks('marit@lindqvist.example')[0]!);
+      await expect(page.locator('.textLayer').first()).toContainText('Panels for the reading room');
+    },
+  ],
+  [
     'People',
     async (page, world) =>
       void (await page.goto(`${world.desk}/people`), await expect(page.locator('.people-name').first()).toBeVisible()),

@@ -49,6 +49,7 @@ CREATE TABLE `reading` (
 CREATE UNIQUE INDEX `reading_key_unique` ON `reading` (`key`);--> statement-breakpoint
 CREATE INDEX `reading_sent_file` ON `reading` (`sent_file_id`);--> statement-breakpoint
 CREATE INDEX `reading_copy` ON `reading` (`copy_id`);--> statement-breakpoint
+CREATE INDEX `reading_event` ON `reading` (`event_id`);--> statement-breakpoint
 CREATE TABLE `sent_file` (
 	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
 	`message_id` integer NOT NULL,

@@ -22,6 +22,8 @@ export interface Mark {
   kind: EventKind;
   counted: boolean;
   label: string | null;
+  /** The page that was read, from 1, where it is about one and is asked for. */
+  page?: number | null;
 }
 
 /** One event with everything that is known about it: what the history of a message shows. */

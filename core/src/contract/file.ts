@@ -141,8 +141,8 @@ export interface ReadingReport {
 export interface ViewerFile {
   name: string;
   sender: string;
-  /** How it is to be shown; `none` where it can only be taken along. */
-  shows: 'pages' | 'picture' | 'video' | 'audio' | 'none';
+  /** How it is to be shown; `none` where it can only be taken along, `soon` while it is being made ready. */
+  shows: 'pages' | 'picture' | 'video' | 'audio' | 'none' | 'soon';
   /** Where its bytes are, to be shown. */
   content: string;
   /** Where it can be taken along; null where it is not to be. */

@@ -35,6 +35,12 @@ export interface PersonData {
     reason: string | null;
     subject: string;
     link: string | null;
+    file: string | null;
+    /** The page that was read, and for how long. */
+    page: number | null;
+    readMs: number | null;
+    /** What a reader gave who was asked for it. */
+    givenAddress: string | null;
     ip: string | null;
     userAgent: string | null;
     place: string | null;

@@ -61,6 +61,11 @@ export function isLinked({ way }: Pick<DraftFile, 'way'>): boolean {
   return way === 'link';
 }
 
+/** Any HTML in ASCII only, so that it fits a letter in any charset. */
+export function inAscii(html: string): string {
+  return html.replace(/[^\0-\x7f]/gu, (character) => `&#${character.codePointAt(0)};`);
+}
+
 /** “PDF, 2.1 MB, 12 pages”. */
 export function fileWords({ mediaType, size, pages }: BlockFile['version']): string {
   return [typeWords(mediaType), sizeWords(size), pages !== null && counted(pages, 'page')].filter(Boolean).join(', ');

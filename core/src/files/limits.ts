@@ -1,3 +1,4 @@
+import type { DraftFile } from '../contract/file.js';
 import { MINUTE, SECOND } from '../time/words.js';
 
 /** What one file, and what is said of its reading, may come to. Each limit is told to the person who reaches it. */
@@ -18,6 +19,12 @@ export const FILE_LIMITS = {
   /** A report, as JSON. */
   reportBytes: 64 * 1024,
 } as const;
+
+/** How a file travels until something else is said. */
+export const AS_LINK: Omit<DraftFile, 'fileId'> = {
+  ...{ versionId: null, way: 'link', followsNewest: false },
+  ...{ mayDownload: true, openForDays: null, asksAddress: false },
+};
 
 /** A page is read while its reader did something within this time. */
 export const IDLE_MS = MINUTE;

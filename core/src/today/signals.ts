@@ -38,7 +38,7 @@ const SIGNALS: readonly Signal[] = [
     fadesMs: null,
     given: ({ marks, now }) => {
       const last = marks.at(-1);
-      return last && isHappening(last.at, now) ? { at: last.at, words: 'Busy with it this moment' } : null;
+      return last && isHappening(last.at, now) ? { at: last.at, words: busyWords(last) } : null;
     },
   },
   {
@@ -119,6 +119,11 @@ export function signalsOf(doings: Doings, now: number): SignalPart[] {
 
 export function scoreOf(parts: readonly SignalPart[]): number {
   return parts.reduce((sum, { points }) => sum + points, 0);
+}
+
+function busyWords({ kind, label, page }: Mark): string {
+  if (kind === 'page_viewed' && label && page) return `Is on page ${page} of “${label}”`;
+  return kind === 'file_viewed' && label ? `Is reading “${label}”` : 'Busy with it this moment';
 }
 
 function lastOf(marks: readonly Mark[], kind: Mark['kind'], verb: string, what: string) {

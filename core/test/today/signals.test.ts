@@ -18,6 +18,19 @@ const of = (happened: Mark[], answeredAgeMs?: number) =>
   );
 const names = (happened: Mark[], answeredAgeMs?: number) => of(happened, answeredAgeMs).map(({ name }) => name);
 
+test('says which page of which file is being read', () => {
+  const page: Mark = {
+    eventId: 9,
+    at: NOW - MINUTE,
+    kind: 'page_viewed',
+    counted: true,
+    label: 'Proposal.pdf',
+    page: 3,
+  };
+  expect(of([page])[0]).toMatchObject({ name: 'reading', words: 'Is on page 3 of “Proposal.pdf”' });
+  expect(of([{ ...page, kind: 'file_viewed', page: null }])[0]!.words).toBe('Is reading “Proposal.pdf”');
+});
+
 test.each<[string, Mark[], string[]]>([
   ['nothing', [], []],
   ['reading now', marks(['opened', MINUTE]), ['reading', 'opened']],

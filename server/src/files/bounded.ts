@@ -9,6 +9,12 @@ export interface Bounds {
   fileBytes: number;
 }
 
+/** Where a program may leave things, and what stops it before its end. */
+export interface Place {
+  home: string;
+  signal?: AbortSignal;
+}
+
 export class OutOfBoundsError extends Error {}
 
 const MOST_OUTPUT = 64 * 1024;
@@ -21,7 +27,12 @@ const MOST_OUTPUT = 64 * 1024;
  * @throws OutOfBoundsError where it took too long
  * @throws Error where it ended otherwise than well
  */
-export function runBounded(program: string, args: readonly string[], bounds: Bounds, home: string): Promise<string> {
+export function runBounded(
+  program: string,
+  args: readonly string[],
+  bounds: Bounds,
+  { home, signal }: Place,
+): Promise<string> {
   const kilobytes = Math.ceil(bounds.memoryBytes / 1024);
   const blocks = Math.ceil(bounds.fileBytes / 512);
   const limits = `ulimit -c 0; ulimit -d ${kilobytes}; ulimit -f ${blocks}; exec "$@"`;
@@ -46,6 +57,8 @@ export function runBounded(program: string, args: readonly string[], bounds: Bou
       tooLong = true;
       stop();
     }, bounds.timeMs);
+    if (signal?.aborted) stop();
+    signal?.addEventListener('abort', stop);
     child.stdout.on('data', (chunk: Buffer) => {
       output += chunk.toString('latin1');
       if (output.length > MOST_OUTPUT) stop();
@@ -53,6 +66,7 @@ export function runBounded(program: string, args: readonly string[], bounds: Bou
     child.on('error', reject);
     child.on('close', (code) => {
       clearTimeout(timer);
+      signal?.removeEventListener('abort', stop);
       stop();
       if (tooLong) reject(new OutOfBoundsError('It took too long'));
       else if (code === 0) resolve(output);

@@ -53,14 +53,23 @@ export function isConvertible(mediaType: string): boolean {
  * @returns the path of the PDF, in the folder
  * @throws OutOfBoundsError where it takes too long; Error where it cannot be done
  */
-export async function convertToPdf(program: string, path: string, mediaType: string, folder: string): Promise<string> {
+export async function convertToPdf(
+  program: string,
+  path: string,
+  mediaType: string,
+  folder: string,
+  signal: AbortSignal,
+): Promise<string> {
   const profile = join(folder, 'profile');
   await mkdir(join(profile, 'user'), { recursive: true });
   await writeFile(join(profile, 'user', 'registrymodifications.xcu'), CAUTION);
   const source = join(folder, `document.${extensionOf(mediaType)}`);
   await symlink(path, source);
   const args = ['--headless', '--norestore', '--nologo', `-env:UserInstallation=${pathToFileURL(profile)}`];
-  await runBounded(program, [...args, '--convert-to', 'pdf', '--outdir', folder, source], BOUNDS, folder);
+  await runBounded(program, [...args, '--convert-to', 'pdf', '--outdir', folder, source], BOUNDS, {
+    home: folder,
+    signal,
+  });
   await rm(profile, { recursive: true });
   return join(folder, 'document.pdf');
 }

@@ -1,7 +1,7 @@
-import { readFile } from 'node:fs/promises';
+import { readFile, rm, writeFile } from 'node:fs/promises';
 import { Injectable } from '@nestjs/common';
-import type { DraftFile, FileReadings, FileView, SentFile, SentFileChange } from '@kiraku/core/contract';
-import { FILE_LIMITS, fileName, isLinked, sizeWords } from '@kiraku/core/files';
+import type { DraftFile, FileKind, FileReadings, FileView, SentFile, SentFileChange } from '@kiraku/core/contract';
+import { FILE_LIMITS, fileName, isLinked, kindOfType, sizeWords } from '@kiraku/core/files';
 import { DAY } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { invalid, notFound } from '../http/problem.js';
@@ -9,7 +9,8 @@ import { Changes } from '../store/changes.js';
 import { newToken } from '../tracking/tokens.js';
 import { ContentStore, type Content } from './contentStore.js';
 import { FilesRepository, type VersionRow } from './files.repository.js';
-import { Preparing } from './preparing.js';
+import { inspect, type Inspection } from './inspection.js';
+import { prepared, Preparing } from './preparing.js';
 
 /** A file as it travels with a letter. */
 export interface CarriedFile extends DraftFile {
@@ -22,6 +23,8 @@ export function draftFileOf({ name: _name, version: _version, ...file }: Carried
   return file;
 }
 
+/** Until it is looked at. */
+const NOT_KNOWN = { mediaType: 'application/octet-stream', kind: 'other', preparation: 'checking' } as const;
 /** Of one file; older readings are in the export. */
 const MOST_READINGS = 200;
 /** What was thrown away can be taken back for so long. */
@@ -52,22 +55,41 @@ export class FilesService {
    * Takes a file in that lies on the disk already, as a new one or as a new version of one.
    *
    * @param path is moved away
+   * @param known what was found out about it already
    */
-  async take(path: string, givenName: string, fileId: number | null): Promise<FileView> {
+  async take(path: string, givenName: string, fileId: number | null, known?: Inspection): Promise<FileView> {
     if (fileId !== null && !this.files.file(fileId)) throw notFound('file');
     const content = await this.store.keep(path);
-    const { id, versionId } = this.write(content, fileName(givenName), fileId);
+    const { id, versionId } = this.write(content, fileName(givenName), fileId, known);
     void this.preparing.prepare(versionId);
     return this.view(id);
   }
 
-  private write({ sha256, size }: Content, name: string, fileId: number | null): { id: number; versionId: number } {
+  /**
+   * Takes bytes in as a file of their own, if they are of one of some kinds by their content.
+   *
+   * @returns its number; null where they are of another kind
+   */
+  async takeBytes(bytes: Buffer, givenName: string, kinds: readonly FileKind[]): Promise<number | null> {
+    const path = this.store.scratch();
+    await writeFile(path, bytes);
+    const known = await inspect(path, { home: this.store.incoming() });
+    if (kinds.includes(kindOfType(known.mediaType))) return (await this.take(path, givenName, null, known)).id;
+    await rm(path);
+    return null;
+  }
+
+  private write(
+    { sha256, size }: Content,
+    name: string,
+    fileId: number | null,
+    known?: Inspection,
+  ): { id: number; versionId: number } {
     const now = this.clock.now();
     return this.files.transaction(() => {
       const id = fileId ?? this.files.add(name, now);
       const version = this.files.addVersion(id, {
-        ...{ sha256, size, mediaType: 'application/octet-stream', kind: 'other', addedAt: now },
-        preparation: 'checking',
+        ...{ sha256, size, addedAt: now, ...(known ? prepared(known) : NOT_KNOWN) },
       });
       return { id, versionId: version.id };
     });

@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import { SECOND } from '@kiraku/core/time';
-import { runBounded, type Bounds } from './bounded.js';
+import { runBounded, type Bounds, type Place } from './bounded.js';
 
 /** What was found out about a file by its content. */
 export interface Inspection {
@@ -20,9 +20,9 @@ const UNREADABLE: Inspection = {
 };
 
 /** Looks at a file in a process of its own, which nothing in the file can bring this one down with. */
-export async function inspect(path: string, home: string): Promise<Inspection> {
+export async function inspect(path: string, place: Place): Promise<Inspection> {
   try {
-    const output = await runBounded(process.execPath, ['--max-old-space-size=512', PROGRAM, path], BOUNDS, home);
+    const output = await runBounded(process.execPath, ['--max-old-space-size=512', PROGRAM, path], BOUNDS, place);
     return JSON.parse(output) as Inspection;
   } catch {
     return UNREADABLE;

@@ -1,27 +1,42 @@
 import { mkdir, rm } from 'node:fs/promises';
-import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { kindOfType } from '@kiraku/core/files';
 import { OutOfBoundsError } from './bounded.js';
 import { ContentStore } from './contentStore.js';
 import { convertToPdf, findConverter, isConvertible } from './conversion.js';
 import { FilesRepository, type VersionRow } from './files.repository.js';
-import { inspect } from './inspection.js';
+import { inspect, type Inspection } from './inspection.js';
 
 const NO_CONVERTER =
   'To be read page by page it needs LibreOffice on this machine (on Debian: apt install libreoffice-writer-nogui ' +
   'libreoffice-calc-nogui libreoffice-impress-nogui). Until then it can be taken along';
+const NOT_SHOWN = 'Files like this are not shown, only taken along';
 const SHOWN_AS_IT_IS = new Set(['picture', 'video', 'audio', 'pages']);
+
+/** How a file stands after it was looked at: to be shown as it is, to be turned into pages first, or neither. */
+export function prepared({ mediaType, pages, trouble }: Inspection) {
+  const kind = kindOfType(mediaType);
+  const seen = { mediaType, kind, pages, trouble };
+  if (trouble !== null) return { ...seen, preparation: 'download-only' as const };
+  if (SHOWN_AS_IT_IS.has(kind)) return { ...seen, preparation: 'ready' as const };
+  if (kind === 'office' && isConvertible(mediaType)) return { ...seen, preparation: 'waiting' as const };
+  return { ...seen, preparation: 'download-only' as const, trouble: NOT_SHOWN };
+}
+
+function isDone({ preparation }: VersionRow): boolean {
+  return preparation === 'ready' || preparation === 'download-only';
+}
 
 /**
  * Gets files ready to be shown, one after the other: looks what they are, and turns into pages what has to be. Where it
  * has come stands in the database, so that a stop loses nothing.
  */
 @Injectable()
-export class Preparing implements OnApplicationShutdown {
+export class Preparing implements BeforeApplicationShutdown {
   private readonly logger = new Logger(Preparing.name);
   private readonly converter = findConverter();
   private running: Promise<void> = Promise.resolve();
-  private stopped = false;
+  private readonly stopping = new AbortController();
 
   constructor(
     private readonly files: FilesRepository,
@@ -38,8 +53,10 @@ export class Preparing implements OnApplicationShutdown {
     for (const { id } of this.files.unprepared()) void this.prepare(id);
   }
 
-  onApplicationShutdown(): void {
-    this.stopped = true;
+  /** What is under way is begun anew at the next start. */
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopping.abort();
+    await this.running;
   }
 
   /** Resolves when nothing is left to do. */
@@ -50,7 +67,7 @@ export class Preparing implements OnApplicationShutdown {
   /** Resolves when the version, and all that came before it, is ready or known not to be. */
   prepare(versionId: number): Promise<void> {
     this.running = this.running.then(async () => {
-      if (this.stopped) return;
+      if (this.isStopping()) return;
       await this.look(versionId).catch((error: unknown) => {
         this.logger.error(`Version ${versionId} of a file`, error instanceof Error ? error.stack : String(error));
         this.set(versionId, { preparation: 'download-only', trouble: 'It could not be made ready to be shown' });
@@ -61,19 +78,12 @@ export class Preparing implements OnApplicationShutdown {
 
   private async look(versionId: number): Promise<void> {
     const version = this.files.version(versionId);
-    if (!version) return;
-    const { mediaType, pages, trouble } = await inspect(this.store.pathOf(version.sha256), this.store.incoming());
-    const kind = kindOfType(mediaType);
-    this.set(versionId, { mediaType, kind, pages });
-    if (trouble !== null) return this.set(versionId, { preparation: 'download-only', trouble });
-    if (SHOWN_AS_IT_IS.has(kind)) return this.set(versionId, { preparation: 'ready', trouble: null });
-    if (kind !== 'office' || !isConvertible(mediaType))
-      return this.set(versionId, {
-        preparation: 'download-only',
-        trouble: 'Files like this are not shown, only taken along',
-      });
-    if (!this.converter) return this.set(versionId, { preparation: 'download-only', trouble: NO_CONVERTER });
-    await this.convert(this.converter, { ...version, mediaType });
+    if (!version || isDone(version)) return;
+    const seen = prepared(await inspect(this.store.pathOf(version.sha256), this.place(this.store.incoming())));
+    this.set(versionId, seen);
+    if (seen.preparation !== 'waiting') return;
+    if (this.converter) await this.convert(this.converter, { ...version, ...seen });
+    else this.set(versionId, { preparation: 'download-only', trouble: NO_CONVERTER });
   }
 
   private async convert(converter: string, { id, sha256, mediaType }: VersionRow): Promise<void> {
@@ -81,8 +91,8 @@ export class Preparing implements OnApplicationShutdown {
     const folder = this.store.scratch();
     await mkdir(folder);
     try {
-      const pdf = await convertToPdf(converter, this.store.pathOf(sha256), mediaType, folder);
-      const { pages, trouble } = await inspect(pdf, folder);
+      const pdf = await convertToPdf(converter, this.store.pathOf(sha256), mediaType, folder, this.stopping.signal);
+      const { pages, trouble } = await inspect(pdf, this.place(folder));
       if (trouble !== null || pages === null) throw new Error(trouble ?? 'No pages');
       const { sha256: pagesSha256 } = await this.store.keep(pdf);
       this.set(id, { preparation: 'ready', trouble: null, pages, pagesSha256 });
@@ -97,7 +107,17 @@ export class Preparing implements OnApplicationShutdown {
     }
   }
 
+  private place(home: string) {
+    return { home, signal: this.stopping.signal };
+  }
+
+  private isStopping(): boolean {
+    return this.stopping.signal.aborted;
+  }
+
   private set(versionId: number, set: Partial<VersionRow>): void {
+    // What was broken off by a stop says nothing of the file.
+    if (this.isStopping()) return;
     this.files.setVersion(versionId, set);
   }
 }

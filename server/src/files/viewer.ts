@@ -99,7 +99,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
     return {
       name: sent.name,
       sender: senderName || senderAddress,
-      shows: version.preparation === 'ready' ? SHOWS[version.kind] : 'none',
+      shows: shows(version),
       content: `${filePath(token)}/content${named}`,
       download: sent.mayDownload ? `${filePath(token)}/download${named}` : null,
       report: reading === null ? null : { url: `${filePath(token)}/reading`, reading },
@@ -168,6 +168,11 @@ export class Viewer implements DoorRoom, OnModuleInit {
     const key = new URL(request.url!, 'http://door.invalid').searchParams.get('r');
     return key === null ? undefined : this.files.reading(key, copyId, sent.id);
   }
+}
+
+function shows({ preparation, kind }: VersionRow): ViewerFile['shows'] {
+  if (preparation === 'ready') return SHOWS[kind];
+  return preparation === 'download-only' ? 'none' : 'soon';
 }
 
 function askAddress(response: ServerResponse, { sent, senderName, senderAddress }: Shared, problem: string): void {

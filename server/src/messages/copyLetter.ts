@@ -1,6 +1,7 @@
 import { OPT_OUT_PLACE } from '@kiraku/core/message';
 import type { LetterPlan, WebLink } from '@kiraku/core/tracking';
 import type { CarriedFile } from '../files/files.service.js';
+import { newToken } from '../tracking/tokens.js';
 
 /** The threads of one copy. */
 export interface CopyThreads {
@@ -47,4 +48,25 @@ export function urlsWith(
     if (index === optOutAt) return optOutUrl;
     return places.get(url) ?? linkUrls[next++] ?? null;
   });
+}
+
+/** Nobody else’s address: what keeps a place in a letter cannot stand in it already. */
+export function newPlace(): string {
+  return `https://${newToken()
+    .toLowerCase()
+    .replace(/[^a-z0-9]/g, '0')}.invalid/`;
+}
+
+/** What stands at the places of files, for a copy that has addresses for them. */
+export function placesOf(
+  files: readonly CarriedFile[],
+  place: string,
+  fileUrls: ReadonlyMap<number, string>,
+): Map<string, string> {
+  return new Map(
+    files.flatMap(({ fileId }): [string, string][] => {
+      const url = fileUrls.get(fileId);
+      return url === undefined ? [] : [[place + fileId, url]];
+    }),
+  );
 }

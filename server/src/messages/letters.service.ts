@@ -43,6 +43,7 @@ export class LettersService {
     const raw = this.messages.submitted(row.id);
     const [first] = this.messages.copies(row.id);
     if (!raw || !first) return undefined;
-    return submittedLetter(await splitMail(raw), first.messageIdHeader, row, this.settings.defaults().disclosure);
+    const { disclosure } = this.settings.defaults();
+    return submittedLetter(await splitMail(raw), first.messageIdHeader, row, disclosure, this.files.carried(row.files));
   }
 }

@@ -3,9 +3,8 @@ import { isLinked, withFileBlocks } from '@kiraku/core/files';
 import { disclosureOf, OPT_OUT_PLACE } from '@kiraku/core/message';
 import { planLetter, weave } from '@kiraku/core/tracking';
 import type { CarriedFile } from '../files/files.service.js';
-import { newToken } from '../tracking/tokens.js';
 import { composeCopy, type InlinePicture } from './compose.js';
-import { urlsWith, type CopyLetter } from './copyLetter.js';
+import { newPlace, placesOf, urlsWith, type CopyLetter } from './copyLetter.js';
 import { leavingLetter, letterDocument, letterText } from './letter.js';
 
 /** What a letter is sent with besides its own content. */
@@ -24,10 +23,7 @@ export function writtenLetter(draft: DraftContent, setting: LetterSetting): Copy
   const { sender, date, pictures, files } = setting;
   const links = planLetter(draft.html).links;
   const foot = disclosureOf(setting.disclosure);
-  // Nobody else’s address: what keeps a place in this letter cannot stand in it already.
-  const place = `https://${newToken()
-    .toLowerCase()
-    .replace(/[^a-z0-9]/g, '0')}.invalid/`;
+  const place = newPlace();
   const shared = files.filter(isLinked);
   const own = leavingLetter(draft.html);
   const linked = plansOf(
@@ -49,7 +45,7 @@ export function writtenLetter(draft: DraftContent, setting: LetterSetting): Copy
     disclose: draft.disclose,
     deliveryReceipt: draft.deliveryReceipt,
     make: async ({ messageIdHeader, imageUrl, linkUrls, fileUrls, optOutUrl }) => {
-      const places = new Map(shared.flatMap(({ fileId }) => placed(place + fileId, fileUrls.get(fileId))));
+      const places = placesOf(shared, place, fileUrls);
       const { plan, disclosedPlan, text } = places.size > 0 ? linked : bare;
       const used = optOutUrl ? disclosedPlan : plan;
       const words = [...places].reduce((so, [from, to]) => so.replaceAll(from, to), text);
@@ -77,10 +73,6 @@ function plansOf(body: string, foot: string) {
     disclosedPlan: planLetter(letterDocument(body + foot)),
     text: letterText(body),
   };
-}
-
-function placed(place: string, url: string | undefined): [string, string][] {
-  return url === undefined ? [] : [[place, url]];
 }
 
 /** What travels in the mail itself. */

@@ -10,6 +10,7 @@ declare module 'mailsplit' {
     charset: string | false;
     encoding: string;
     disposition: string | false;
+    filename: string | false;
     multipart: string | false;
     getHeaders(): Buffer;
   }

@@ -23,7 +23,7 @@ export interface SplitMail {
 }
 
 /** No mail program writes more; a mail that does is not read to its end. */
-const LIMITS = { maxHeadSize: 1024 * 1024, maxChildNodes: 1000 };
+export const LIMITS = { maxHeadSize: 1024 * 1024, maxChildNodes: 1000 };
 
 const SIGNED = new Set(['multipart/signed', 'application/pkcs7-mime', 'application/x-pkcs7-mime']);
 const ENCRYPTED = new Set(['multipart/encrypted']);

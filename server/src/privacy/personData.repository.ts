@@ -5,7 +5,7 @@ import { addressKey } from '@kiraku/core/message';
 import { OutboxRepository } from '../outbox/outbox.repository.js';
 import { SearchRepository } from '../sent/search.repository.js';
 import { DATABASE, type Database } from '../store/database.js';
-import { agent, copy, event, link, message, person, submission } from '../store/schema.js';
+import { agent, copy, event, link, message, person, reading, sentFile, submission } from '../store/schema.js';
 
 /** What stands where a person was. RFC 2606: nobody has this address. */
 const NOBODY = { name: '', address: 'erased@erased.invalid' };
@@ -50,12 +50,15 @@ export class PersonDataRepository {
     return this.database
       .select({
         ...{ at: event.at, kind: event.kind, counted: event.counted, reason: event.reason, subject: message.subject },
-        ...{ link: link.url, ip: event.ip, userAgent: agent.userAgent, place: event.place },
+        ...{ link: link.url, file: sentFile.name, page: event.page, readMs: event.readMs },
+        ...{ givenAddress: reading.givenAddress, ip: event.ip, userAgent: agent.userAgent, place: event.place },
       })
       .from(copy)
       .innerJoin(event, sql`${event.messageId} = ${copy.messageId} and ${event.copyId} = ${copy.id}`)
       .innerJoin(message, eq(message.id, copy.messageId))
       .leftJoin(link, eq(link.id, event.linkId))
+      .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
+      .leftJoin(reading, eq(reading.eventId, event.id))
       .leftJoin(agent, eq(agent.id, event.agentId))
       .where(eq(copy.personId, personId))
       .orderBy(asc(event.at))
@@ -98,6 +101,7 @@ export class PersonDataRepository {
         .delete(event)
         .where(sql`${event.messageId} = ${messageId} and ${event.copyId} = ${id}`)
         .run();
+      this.database.delete(reading).where(eq(reading.copyId, id)).run();
       this.database.update(copy).set(NOBODY).where(eq(copy.id, id)).run();
       this.callBack(id);
     }

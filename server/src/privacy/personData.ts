@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { PersonData } from '@kiraku/core/contract';
+import { secondsWords } from '@kiraku/core/files';
 import { exactWords } from '@kiraku/core/time';
 import { Changes } from '../store/changes.js';
 import { Recorder } from '../tracking/recorder.js';
@@ -71,10 +72,14 @@ export function personDataText({ person, messages, events }: PersonData): string
     ...messages.map(({ sentAt, subject, as }) => `- ${at(sentAt)}: “${subject}” (${as})`),
     '',
     `What happened (${events.length}; times are UTC):`,
-    ...events.map(({ at: time, kind, subject, link, ip, userAgent, place, reason }) =>
+    ...events.map(({ at: time, kind, subject, link, file, page, readMs, givenAddress, ip, userAgent, place, reason }) =>
       [
         `- ${at(time)}: ${kind.replaceAll('_', ' ')}, “${subject}”`,
         link,
+        file && `“${file}”`,
+        page && `page ${page}`,
+        readMs && `for ${secondsWords(readMs)}`,
+        givenAddress && `gave the address ${givenAddress}`,
         ip && `from ${ip}`,
         place,
         userAgent,

@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, inArray, isNotNull, lt, notExists, eq, sql } from 'drizzle-orm';
 import { DATABASE, type Database } from '../store/database.js';
-import { agent, event, message } from '../store/schema.js';
+import { agent, event, message, reading } from '../store/schema.js';
 
 const FORGOTTEN = { ip: null, agentId: null, place: null, purpose: null, mine: false, unwilling: false, hosted: false };
 
@@ -16,7 +16,9 @@ export class RetentionRepository {
   /** Forgets who looked, in the oldest events before a time that still tell. Returns how many there were. */
   forgetReaders(before: number, limit: number): number {
     const ids = this.oldest(and(lt(event.at, before), isNotNull(event.agentId)), limit).map(({ id }) => id);
-    if (ids.length > 0) this.database.update(event).set(FORGOTTEN).where(inArray(event.id, ids)).run();
+    if (ids.length === 0) return 0;
+    this.database.update(event).set(FORGOTTEN).where(inArray(event.id, ids)).run();
+    this.database.update(reading).set({ givenAddress: null }).where(inArray(reading.eventId, ids)).run();
     return ids.length;
   }
 
@@ -27,6 +29,7 @@ export class RetentionRepository {
     const messageIds = [...new Set(found.map(({ messageId }) => messageId))];
     const ids = found.map(({ id }) => id);
     this.database.delete(event).where(inArray(event.id, ids)).run();
+    this.database.delete(reading).where(inArray(reading.eventId, ids)).run();
     this.database.update(message).set({ forgottenAt: now }).where(inArray(message.id, messageIds)).run();
     return messageIds;
   }

@@ -391,7 +391,11 @@ export const reading = sqliteTable(
     /** What the reader gave, where it was asked for. */
     givenAddress: text(),
   },
-  (table) => [index('reading_sent_file').on(table.sentFileId), index('reading_copy').on(table.copyId)],
+  (table) => [
+    index('reading_sent_file').on(table.sentFileId),
+    index('reading_copy').on(table.copyId),
+    index('reading_event').on(table.eventId),
+  ],
 );
 
 /** A mail as a mail program handed it in, without Bcc: the sender's own copy, and what a copy is made from again. */

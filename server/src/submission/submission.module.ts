@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { FilesModule } from '../files/files.module.js';
 import { MessagesModule } from '../messages/messages.module.js';
 import { OutboxModule } from '../outbox/outbox.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
@@ -10,7 +11,7 @@ import { SubmissionService } from './submission.service.js';
 import { SubmissionSettings } from './submission.settings.js';
 
 @Module({
-  imports: [MessagesModule, OutboxModule, SettingsModule],
+  imports: [FilesModule, MessagesModule, OutboxModule, SettingsModule],
   controllers: [SubmissionController],
   providers: [AppPasswords, AppPasswordsRepository, SubmissionServer, SubmissionService, SubmissionSettings],
   exports: [AppPasswords, SubmissionServer],

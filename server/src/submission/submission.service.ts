@@ -1,9 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { simpleParser, type AddressObject } from 'mailparser';
-import type { Mailbox, Recipient, RecipientKind } from '@kiraku/core/contract';
+import type { DraftFile, Mailbox, Recipient, RecipientKind } from '@kiraku/core/contract';
+import { AS_LINK } from '@kiraku/core/files';
 import { addressKey, addressProblem, domainOf, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { Clock } from '../clock.js';
+import { FilesService, type CarriedFile } from '../files/files.service.js';
+import { FilesSettings } from '../files/files.settings.js';
 import { CopiesService } from '../messages/copies.service.js';
 import { cleanLetter, letterOfText } from '../messages/letter.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
@@ -11,6 +14,7 @@ import { submittedLetter, whyUntracked, type SubmittedTracking } from '../messag
 import { WritingSettings } from '../messages/writing.settings.js';
 import { textOfPart } from '../mime/encoding.js';
 import { fieldValue, hasField, withoutFields } from '../mime/header.js';
+import { attachmentsOf, withoutParts } from '../mime/attachments.js';
 import { isTextPart, joinMail, splitMail, type SplitMail } from '../mime/split.js';
 import { OutboxService } from '../outbox/outbox.service.js';
 import { AccountService } from '../settings/account.service.js';
@@ -55,6 +59,8 @@ export class SubmissionService {
     private readonly accounts: AccountService,
     private readonly writing: WritingSettings,
     private readonly settings: SubmissionSettings,
+    private readonly files: FilesService,
+    private readonly filesSettings: FilesSettings,
     private readonly changes: Changes,
     private readonly clock: Clock,
   ) {}
@@ -89,9 +95,11 @@ export class SubmissionService {
       throw new Refusal(552, '5.3.4', 'Too large for so many recipients. Send it to fewer people at a time.');
 
     const wish = this.tracking(mail.header);
-    const ready = this.completed(mail);
+    const isWanted = wish.trackOpens || wish.trackLinks;
+    const { mail: rest, files } = isWanted ? await this.withLinks(raw, mail) : { mail, files: [] };
+    const ready = this.completed(rest);
     const messageIdHeader = fieldValue(ready.header, 'Message-ID')!;
-    const letter = submittedLetter(ready, messageIdHeader, wish, this.writing.defaults().disclosure);
+    const letter = submittedLetter(ready, messageIdHeader, wish, this.writing.defaults().disclosure, files);
     const copies = await this.copies.prepare(letter, recipients);
     const sender = this.accounts.sender();
     const now = this.clock.now();
@@ -104,7 +112,7 @@ export class SubmissionService {
           subject: (headers.subject ?? '').replace(/\s+/g, ' ').slice(0, MESSAGE_LIMITS.subjectLength),
           html: shownHtml(ready),
           ...wish,
-          untracked: wish.trackOpens || wish.trackLinks ? whyUntracked(ready) : null,
+          untracked: isWanted ? whyUntracked(ready) : null,
           conversation: conversationOf(headers.references),
           createdAt: now,
           updatedAt: now,
@@ -118,6 +126,23 @@ export class SubmissionService {
     });
     this.changes.announce();
     this.outbox.wake();
+  }
+
+  /** The mail with those attachments taken out that are to travel as links. What may not be changed stays as it is. */
+  private async withLinks(raw: Buffer, mail: SplitMail): Promise<{ mail: SplitMail; files: CarriedFile[] }> {
+    const { kinds, fromBytes } = this.filesSettings.view().submitted;
+    if (kinds.length === 0 || whyUntracked(mail) !== null) return { mail, files: [] };
+    const attached = await attachmentsOf(raw);
+    const files: DraftFile[] = [];
+    const parts = new Set<number>();
+    for (const { part, name, bytes } of attached.filter((one) => one.bytes.length >= fromBytes)) {
+      const fileId = await this.files.takeBytes(bytes, name, kinds);
+      if (fileId === null) continue;
+      files.push({ ...AS_LINK, fileId });
+      parts.add(part);
+    }
+    if (parts.size === 0) return { mail, files: [] };
+    return { mail: await splitMail(await withoutParts(raw, parts)), files: this.files.carried(files) };
   }
 
   /** What the mail itself wishes, else what new messages begin with. */

@@ -16,8 +16,8 @@ const COUNTED_PER_MESSAGE = 300;
 const MARKS_OF_CHART = 2000;
 const MARKS_PER_PERSON = 200;
 const MOST_DEVICES = 3;
-/** What somebody does while they read. */
-const LOOKS = new Set<EventKind>(['opened', 'clicked', 'file_viewed', 'page_viewed']);
+/** What somebody does while they read; the pages of a file are one look with its opening. */
+const LOOKS = new Set<EventKind>(['opened', 'clicked', 'file_viewed']);
 
 /** The words of a link, or a file’s name. */
 const label = sql<string | null>`coalesce(${link.text}, ${sentFile.name})`;
@@ -43,7 +43,7 @@ export class EventsRepository {
     this.countedOf = database
       .select({
         ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label },
-        ...{ copyId: event.copyId, ip: event.ip, place: event.place },
+        ...{ page: event.page, copyId: event.copyId, ip: event.ip, place: event.place },
         ...{ device: agent.device, system: agent.system, program: agent.program },
       })
       .from(event)
@@ -109,7 +109,7 @@ export class EventsRepository {
       })
       .from(event)
       .innerJoin(agent, eq(agent.id, event.agentId))
-      .where(and(eq(event.messageId, messageId), eq(event.counted, true)))
+      .where(and(eq(event.messageId, messageId), eq(event.counted, true), ne(event.kind, 'page_viewed')))
       .orderBy(desc(event.at))
       .limit(MOST_LOOKS)
       .all();

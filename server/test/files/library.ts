@@ -1,5 +1,6 @@
 import PDFDocument from 'pdfkit';
 import type { DraftFile, FileView, ViewerFile } from '@kiraku/core/contract';
+import { AS_LINK } from '@kiraku/core/files';
 import { Preparing } from '@kiraku/server/files/preparing';
 import type { Desk, ReceivedMail } from '../harness.js';
 
@@ -48,10 +49,7 @@ export async function upload(desk: Desk, name: string, bytes: Buffer, fileId?: n
 }
 
 export function carried(fileId: number, change: Partial<DraftFile> = {}): DraftFile {
-  return {
-    ...{ fileId, versionId: null, way: 'link', followsNewest: false, mayDownload: true, openForDays: null },
-    ...{ asksAddress: false, ...change },
-  } as DraftFile;
+  return { ...AS_LINK, fileId, ...change };
 }
 
 /** The addresses of the tracked files of a received mail. */

@@ -1,5 +1,6 @@
 import type { FileReadings, MessageDetail, SentFile, Visit } from '@kiraku/core/contract';
 import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
+import { Retention } from '@kiraku/server/privacy/retention';
 import { Desk, kinds, MailServer, READER, to } from '../harness.js';
 import { carried, fileLinks, opened, pdf, upload } from './library.js';
 
@@ -347,4 +348,38 @@ test('a file is answered for in the export, with page and seconds', async () => 
   expect(rows).toContainEqual(
     expect.objectContaining({ kind: 'file_viewed', file_name: 'Proposal.pdf', page: '', seconds: '' }),
   );
+});
+
+describe('forgotten and erased by the rules of everything else', () => {
+  test('who read is forgotten after its time, and that somebody did stays', async () => {
+    const { id, url } = await sent({ asksAddress: true });
+    const response = await desk.visit(url, { method: 'POST', body: new URLSearchParams({ address: OTIS }) });
+    const { report: how } = await opened(response);
+    desk.clock.advance(MINUTE);
+    await told(url, how!.reading, [{ visit: 1, page: 2, ms: 9000 }]);
+    const settings = { forgetReadersDays: 10, forgetEventsDays: null, untrackedDomains: [] };
+    await desk.json('PUT', '/api/settings/privacy', settings);
+    desk.clock.advance(11 * DAY);
+    await desk.get(Retention).forget();
+    const { readings } = await desk.json<FileReadings>('GET', `/api/messages/${id}/readings`);
+    expect(readings).toMatchObject([{ givenAddress: null, program: null, visits: [{ page: 2, ms: 9000 }] }]);
+
+    await desk.json('PUT', '/api/settings/privacy', { ...settings, forgetEventsDays: 10 });
+    await desk.get(Retention).forget();
+    expect((await desk.json<FileReadings>('GET', `/api/messages/${id}/readings`)).readings).toEqual([]);
+    expect((await desk.detail(id)).files).toMatchObject([{ views: 0 }]);
+  });
+
+  test('one person’s reading is handed out, and goes with them', async () => {
+    const { id, url } = await sent({}, [to(MARIT, 'Marit Oakes'), to(OTIS)]);
+    const { report: how } = await opened(await desk.visit(url));
+    desk.clock.advance(MINUTE);
+    await told(url, how!.reading, [{ visit: 1, page: 2, ms: 9000 }]);
+    const [{ id: person }] = await desk.json<[{ id: number }]>('GET', `/api/people?words=${MARIT}`);
+    const text = await (await desk.call('GET', `/api/people/${person}/data.txt`)).text();
+    expect(text).toContain('“Proposal.pdf”; page 2; for 9 s');
+    await desk.call('DELETE', `/api/people/${person}`);
+    expect((await desk.json<FileReadings>('GET', `/api/messages/${id}/readings`)).readings).toEqual([]);
+    expect(await told(url, how!.reading, [{ visit: 2, page: 3, ms: 9000 }])).toBe(404);
+  });
 });

@@ -43,6 +43,7 @@ export const router = createBrowserRouter([
           { path: '/people/:id', lazy: page(() => import('../people/PersonPage.js')) },
           { path: '/settings', lazy: page(() => import('../settings/SettingsPage.js')) },
           { path: '/settings/notices', lazy: page(() => import('../notifications/NoticesPage.js')) },
+          { path: '/settings/files', lazy: page(() => import('../files/FilesSettingsPage.js')) },
           { path: '/settings/counting', lazy: page(() => import('../judging/JudgingPage.js')) },
           { path: '*', element: <Navigate to="/today" replace /> },
         ],

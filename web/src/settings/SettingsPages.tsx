@@ -9,6 +9,7 @@ export function SettingsPages() {
       </NavLink>
       <NavLink to="/settings/notices">Notices</NavLink>
       <NavLink to="/settings/counting">What counts</NavLink>
+      <NavLink to="/settings/files">Files</NavLink>
     </nav>
   );
 }

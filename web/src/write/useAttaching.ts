@@ -1,13 +1,8 @@
 import { useCallback, useRef } from 'react';
 import type { DraftContent, DraftFile, FileView } from '@kiraku/core/contract';
-import { fileMark, isLinked, withoutFileMarks } from '@kiraku/core/files';
+import { AS_LINK, fileMark, isLinked, withoutFileMarks } from '@kiraku/core/files';
 import { useUploads } from '../files/useUploads.js';
 import type { ChangeDraft } from './useDraft.js';
-
-const AT_FIRST: Omit<DraftFile, 'fileId'> = {
-  ...{ versionId: null, way: 'link', followsNewest: false },
-  ...{ mayDownload: true, openForDays: null, asksAddress: false },
-};
 
 /** Puts a mark at the cursor of the letter; false where there is none. */
 export type PlaceMark = (mark: string) => boolean;
@@ -28,7 +23,7 @@ export function useAttaching(change: ChangeDraft) {
         queueMicrotask(() => {
           if (!place.current(mark)) change({ html: html + mark });
         });
-        return { files: [...files, { ...AT_FIRST, fileId: file.id }] };
+        return { files: [...files, { ...AS_LINK, fileId: file.id }] };
       }),
     [change],
   );

@@ -5,6 +5,9 @@ import './viewer.css';
 
 /* Shows one file, and says for how long it was read. What it shows stands in the page that the server made. */
 
+/** Sooner than a look that would be told as another. */
+const SOON_MS = 4000;
+
 const file = JSON.parse(document.body.dataset['file']!) as ViewerFile;
 const isPlayed = file.shows === 'video' || file.shows === 'audio';
 const measuring = new Measuring(file.report, isPlayed ? 'played' : 'read');
@@ -23,6 +26,10 @@ async function show(): Promise<void> {
     case 'video':
     case 'audio':
       return (await import('./player.js')).showPlayer(file, measuring);
+    case 'soon':
+      say('This file is being made ready, and appears in a moment.');
+      setTimeout(() => location.reload(), SOON_MS);
+      return;
     case 'none':
       return say(file.download === null ? 'This file cannot be shown here.' : 'This file is for downloading.');
   }

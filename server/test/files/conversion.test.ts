@@ -1,0 +1,89 @@
+import type { FileReadings, FileView } from '@kiraku/core/contract';
+import { MINUTE } from '@kiraku/core/time';
+import { DOCUMENTS } from '@kiraku/demo/documents';
+import { findConverter } from '@kiraku/server/files/conversion';
+import { Preparing } from '@kiraku/server/files/preparing';
+import { Desk, MailServer, to } from '../harness.js';
+import { beginUpload, carried, fileLinks, goOnUpload, opened, upload } from './library.js';
+
+/** With the real LibreOffice, where it is. */
+const withLibreOffice = findConverter() === null ? test.skip : test;
+
+let mail: MailServer;
+let desk: Desk;
+
+beforeAll(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+});
+afterAll(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+
+withLibreOffice(
+  'slides become pages that tell which of them are read',
+  async () => {
+    const file = await upload(desk, 'Quieter rooms.pptx', await DOCUMENTS.slides.bytes());
+    expect(file.versions[0]).toMatchObject({ kind: 'office', preparation: 'ready', pages: 6, trouble: null });
+    const { id } = await desk.send({ recipients: [to('marit@lindqvist.example')], files: [carried(file.id)] });
+    await desk.sent(id);
+    desk.clock.advance(MINUTE);
+    const url = fileLinks(mail.to('marit@lindqvist.example'))[0]!;
+    const shown = await opened(await desk.visit(url));
+    expect(shown.shows).toBe('pages');
+    const content = await desk.visit(desk.config.publicUrl + shown.content);
+    expect([content.headers.get('content-type'), (await content.text()).slice(0, 5)]).toEqual([
+      'application/pdf',
+      '%PDF-',
+    ]);
+    // Taken along, it is what was sent.
+    const along = Buffer.from(await (await desk.visit(desk.config.publicUrl + shown.download!)).arrayBuffer());
+    expect(along.subarray(0, 2).toString()).toBe('PK');
+    desk.clock.advance(MINUTE);
+    const visits = [
+      { visit: 1, page: 6, ms: 4000 },
+      { visit: 2, page: 7, ms: 4000 },
+    ];
+    await desk.visit(`${url}/reading`, {
+      method: 'POST',
+      body: JSON.stringify({ reading: shown.report!.reading, active: true, visits }),
+    });
+    const { readings } = await desk.json<FileReadings>('GET', `/api/messages/${id}/readings`);
+    expect(readings[0]!.visits).toEqual([{ visit: 1, page: 6, ms: 4000 }]);
+  },
+  120_000,
+);
+
+withLibreOffice(
+  'a sheet becomes pages too; what is damaged says so, and can be taken along',
+  async () => {
+    const sheet = await DOCUMENTS.prices.bytes();
+    expect((await upload(desk, 'Prices.xlsx', sheet)).versions[0]).toMatchObject({ preparation: 'ready', pages: 1 });
+    const broken = Buffer.concat([sheet.subarray(0, 3000), Buffer.alloc(500), sheet.subarray(3500)]);
+    const [version] = (await upload(desk, 'Broken.xlsx', broken)).versions;
+    expect(['download-only', 'ready']).toContain(version!.preparation);
+    if (version!.preparation === 'download-only') expect(version!.trouble).toMatch(/\w+/);
+  },
+  120_000,
+);
+
+withLibreOffice(
+  'who opens it before it is ready is asked to wait, and a stop meanwhile loses nothing',
+  async () => {
+    const bytes = await DOCUMENTS.slides.bytes();
+    const begun = await beginUpload(desk, 'Later.pptx', bytes.length);
+    const file = (await (await goOnUpload(desk, begun.headers.get('location')!, bytes)).json()) as FileView;
+    expect(file.versions[0]!.preparation).toBe('checking');
+    const { id } = await desk.send({ recipients: [to('otis@lindqvist.example')], files: [carried(file.id)] });
+    await desk.sent(id);
+    const shown = await opened(await desk.visit(fileLinks(mail.to('otis@lindqvist.example'))[0]!));
+    expect(['soon', 'pages']).toContain(shown.shows);
+    await desk.close();
+    await desk.open();
+    await desk.get(Preparing).idle();
+    const [version] = (await desk.json<FileView>('GET', `/api/files/${file.id}`)).versions;
+    expect(version).toMatchObject({ preparation: 'ready', pages: 6 });
+  },
+  120_000,
+);
