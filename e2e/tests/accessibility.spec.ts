@@ -74,6 +74,9 @@ const VIEWS: [name: string, open: (page: Page, world: World) => Promise<void>][]
       await page.getByRole('button', { name: 'Attach' }).click();
       await page.getByRole('button', { name: 'Quieter rooms.pptx' }).click();
       await expect(page.getByRole('group', { name: 'Quieter rooms.pptx' })).toBeVisible();
+      await expect(page.getByText('From this computer …')).toBeHidden();
+      // Until what can be pressed now has its colour.
+      await page.waitForTimeout(500);
     },
   ],
   [
@@ -125,7 +128,7 @@ const VIEWS: [name: string, open: (page: Page, world: World) => Promise<void>][]
     async (page, world) => {
       await page.goto(`${world.desk}/sent`);
       await page.getByRole('link', { name: 'Panels for the reading room' }).first().click();
-      await expect(page.getByLabel('Links of the letter').getByRole('listitem').first()).toBeVisible();
+      await expect(page.getByLabel('Links and files of the letter').getByRole('listitem').first()).toBeVisible();
       await expect(page.locator('.chart svg')).toBeVisible();
     },
   ],

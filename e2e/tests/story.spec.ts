@@ -74,7 +74,7 @@ test('a letter is written, sent, opened and followed, and the desk is told withi
   await expect(page.getByRole('heading', { level: 1 })).toContainText(
     'Opened once, just now; followed “the data sheet”',
   );
-  await expect(page.getByLabel('Links of the letter').getByText('followed once')).toBeVisible();
+  await expect(page.getByLabel('Links and files of the letter').getByText('followed once')).toBeVisible();
   const history = page.getByRole('region', { name: 'History' }).getByRole('listitem');
   await expect(history).toHaveCount(2);
   await expect(history.first()).toContainText('Followed “the data sheet”');
@@ -86,7 +86,7 @@ test('a letter is written, sent, opened and followed, and the desk is told withi
   await expect(page.getByText('Not connected')).toBeHidden({ timeout: 15_000 });
   await page.reload();
   await expect(history).toHaveCount(2);
-  await expect(page.getByLabel('Links of the letter').getByText('followed once')).toBeVisible();
+  await expect(page.getByLabel('Links and files of the letter').getByText('followed once')).toBeVisible();
 
   // Another look while the first page stays open: told over the connection that came back.
   await recipient.goto(`${world.outside}/mailboxes/ada%40quillworks.example?program=desktop`);
@@ -152,7 +152,7 @@ test('advice before sending is followed in one press, and a single link is left 
   await expect(page.getByRole('switch', { name: 'Track the link felt, 24 mm: data' })).not.toBeChecked();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
   await page.getByRole('listitem').filter({ hasText: 'With advice' }).getByRole('link').click();
-  await expect(page.getByLabel('Links of the letter').getByText('not tracked')).toBeVisible();
+  await expect(page.getByLabel('Links and files of the letter').getByText('not tracked')).toBeVisible();
 });
 
 test('a message is taken back as it was, sent later by other clocks, and then sent now', async ({ world, page }) => {

@@ -6,7 +6,10 @@ import { personWords } from '@kiraku/core/tracking';
 import { useWidth } from '../ui/useWidth.js';
 import '../ui/heat.css';
 
-const LEFT = 170;
+/** For names: so much, or this part of a narrow window. */
+const NAMES_WIDTH = 170;
+const NAMES_PART = 0.36;
+const CHARACTER = 7;
 const TOP = 20;
 const ROW = 26;
 const CELL = 30;
@@ -29,10 +32,12 @@ export function PageMatrix({ readings, pages, by }: Props) {
   const [box, width] = useWidth<HTMLDivElement>();
   const rows = rowsOf(readings, by);
   const sums = rows.map(([, own]) => pageSums(own, pages));
-  const room = Math.min(Math.max(width - LEFT, 0), pages * CELL);
+  const left = Math.min(NAMES_WIDTH, width * NAMES_PART);
+  const most = Math.floor(left / CHARACTER);
+  const room = Math.min(Math.max(width - left, 0), pages * CELL);
   const x = scaleBand<number>()
     .domain(Array.from({ length: pages }, (_, index) => index + 1))
-    .range([LEFT, LEFT + room])
+    .range([left, left + room])
     .paddingInner(0.15);
   const side = scaleSqrt()
     .domain([0, Math.max(max(sums.flat(), ({ ms }) => ms) ?? 0, 1)])
@@ -52,7 +57,7 @@ export function PageMatrix({ readings, pages, by }: Props) {
           )}
           {rows.map(([name], row) => (
             <g key={name} transform={`translate(0,${TOP + row * ROW})`}>
-              <text y={ROW / 2 + 4}>{name.length > 24 ? `${name.slice(0, 23)}…` : name}</text>
+              <text y={ROW / 2 + 4}>{name.length > most ? `${name.slice(0, most - 1)}…` : name}</text>
               {sums[row]!.map(({ page, ms }) => {
                 const size = side(ms);
                 return (
