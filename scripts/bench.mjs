@@ -11,6 +11,7 @@ const BENCHMARKS = [
   'flood',
   'large',
   'scrolling',
+  'files',
 ];
 
 await ensureInstalled();

@@ -58,7 +58,8 @@ async function answerLength(port: number, request: Buffer): Promise<number> {
   for await (const chunk of socket) {
     answer += (chunk as Buffer).toString('latin1');
     const end = answer.indexOf('\r\n\r\n');
-    const body = Number(/content-length: (\d+)/i.exec(answer)?.[1] ?? NaN);
+    const bodiless = answer.startsWith('HTTP/1.1 204');
+    const body = bodiless ? 0 : Number(/content-length: (\d+)/i.exec(answer)?.[1] ?? NaN);
     if (end !== -1 && answer.length >= end + 4 + body) break;
   }
   socket.destroy();

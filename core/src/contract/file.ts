@@ -143,8 +143,9 @@ export interface ViewerFile {
   sender: string;
   /** How it is to be shown; `none` where it can only be taken along, `soon` while it is being made ready. */
   shows: 'pages' | 'picture' | 'video' | 'audio' | 'none' | 'soon';
-  /** Where its bytes are, to be shown. */
+  /** Where its bytes are, to be shown, and how many there are. */
   content: string;
+  size: number;
   /** Where it can be taken along; null where it is not to be. */
   download: string | null;
   /** Where to say what was read, and the name of this reading; null where nothing is measured. */

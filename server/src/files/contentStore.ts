@@ -78,10 +78,14 @@ export class ContentStore {
   async checked(sha256: string): Promise<string> {
     const path = this.pathOf(sha256);
     if (this.wholes.has(sha256)) return path;
-    const size = statSync(path, { throwIfNoEntry: false })?.size ?? 0;
-    if (size <= MOST_CHECKED && !(await this.isWhole(sha256))) throw new DamagedError(sha256);
+    if (this.sizeOf(sha256) <= MOST_CHECKED && !(await this.isWhole(sha256))) throw new DamagedError(sha256);
     this.wholes.add(sha256);
     return path;
+  }
+
+  /** In bytes; 0 for what is gone. */
+  sizeOf(sha256: string): number {
+    return statSync(this.pathOf(sha256), { throwIfNoEntry: false })?.size ?? 0;
   }
 
   /** Whether the bytes still are what their name says. */

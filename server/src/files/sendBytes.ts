@@ -1,6 +1,6 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { create as contentDisposition } from 'content-disposition';
-import send from 'send';
+import send, { type SendOptions } from 'send';
 import { kindOfType } from '@kiraku/core/files';
 
 /** Nothing that comes from a file may run, wherever it is opened. */
@@ -10,6 +10,12 @@ const BYTES_HEADERS = {
   'Referrer-Policy': 'no-referrer',
   'X-Robots-Tag': 'noindex',
   'Cross-Origin-Resource-Policy': 'same-origin',
+};
+
+/** Larger pieces than a stream reads by itself: files are large. */
+const SENT: SendOptions & { highWaterMark: number } = {
+  ...{ cacheControl: false, dotfiles: 'allow', index: false },
+  highWaterMark: 512 * 1024,
 };
 
 /**
@@ -38,7 +44,7 @@ function stream(
   response.setHeader('Content-Disposition', disposition);
   // Whoever may see it may see it again; what was switched off is not to come from a cache.
   response.setHeader('Cache-Control', 'private, no-cache');
-  send(request, path, { cacheControl: false, dotfiles: 'allow', index: false, immutable: false })
+  send(request, path, SENT)
     .on('error', (error: { status?: number }) => {
       response.writeHead(error.status ?? 500, { 'Content-Type': 'text/plain; charset=utf-8' });
       response.end('This file cannot be read at the moment.');

@@ -101,6 +101,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
       sender: senderName || senderAddress,
       shows: shows(version),
       content: `${filePath(token)}/content${named}`,
+      size: this.store.sizeOf(version.pagesSha256 ?? version.sha256),
       download: sent.mayDownload ? `${filePath(token)}/download${named}` : null,
       report: reading === null ? null : { url: `${filePath(token)}/reading`, reading },
     };

@@ -1,3 +1,4 @@
+import worker from 'pdfjs-dist/legacy/build/pdf.worker.min.mjs?url';
 import type { ViewerFile } from '@kiraku/core/contract';
 import { Measuring } from './measuring.js';
 import { say } from './stage.js';
@@ -19,8 +20,11 @@ show().catch(() => {
 
 async function show(): Promise<void> {
   switch (file.shows) {
-    case 'pages':
-      return (await import('./pages.js')).showPages(file, measuring);
+    case 'pages': {
+      // What reads the document starts while what shows it is on its way.
+      const reader = new Worker(worker, { type: 'module' });
+      return (await import('./pages.js')).showPages(file, measuring, reader);
+    }
     case 'picture':
       return (await import('./picture.js')).showPicture(file, measuring);
     case 'video':

@@ -1,21 +1,19 @@
 import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
-import worker from 'pdfjs-dist/legacy/build/pdf.worker.min.mjs?url';
 import type { ViewerFile } from '@kiraku/core/contract';
 import type { Measuring } from './measuring.js';
+import { PIECE, Ranges } from './ranges.js';
 import { button, make, say, stage, tools } from './stage.js';
 import 'pdfjs-dist/legacy/web/pdf_viewer.css';
 
-/** Only what is looked at is fetched, in pieces of so many bytes. */
-const PIECE = 256 * 1024;
 const ZOOM_STEP = 1.2;
 const LIBRARY = '/v/pdfjs/';
 
 /** Shows a document page by page. */
-export async function showPages(file: ViewerFile, measuring: Measuring): Promise<void> {
+export async function showPages(file: ViewerFile, measuring: Measuring, reader: Worker): Promise<void> {
   say('Opening …');
-  pdfjs.GlobalWorkerOptions.workerSrc = worker;
+  pdfjs.GlobalWorkerOptions.workerPort = reader;
   const opening = pdfjs.getDocument({
-    url: file.content,
+    range: new Ranges(file.content, file.size),
     ...{ rangeChunkSize: PIECE, disableAutoFetch: true, disableStream: true },
     ...{ cMapUrl: `${LIBRARY}cmaps/`, cMapPacked: true, standardFontDataUrl: `${LIBRARY}standard_fonts/` },
     ...{ wasmUrl: `${LIBRARY}wasm/`, iccUrl: `${LIBRARY}iccs/`, isEvalSupported: false },

@@ -1,0 +1,26 @@
+import { PDFDataRangeTransport } from 'pdfjs-dist/legacy/build/pdf.mjs';
+
+/** Only what is looked at is fetched, in pieces of so many bytes. */
+export const PIECE = 256 * 1024;
+
+/** After a piece that did not arrive. */
+const TRY_AGAIN_MS = 2000;
+
+/** Fetches a document in pieces (RFC 9110, section 14), as they are asked for; its length is known before. */
+export class Ranges extends PDFDataRangeTransport {
+  constructor(
+    private readonly url: string,
+    length: number,
+  ) {
+    super(length, null);
+  }
+
+  override requestDataRange(begin: number, end: number): void {
+    fetch(this.url, { headers: { range: `bytes=${begin}-${end - 1}` } })
+      .then(async (response) => {
+        if (response.status !== 206) throw new Error(String(response.status));
+        this.onDataRange(begin, new Uint8Array(await response.arrayBuffer()));
+      })
+      .catch(() => setTimeout(() => this.requestDataRange(begin, end), TRY_AGAIN_MS));
+  }
+}
