@@ -61,6 +61,8 @@ export interface EventView extends Mark {
   unwilling: boolean;
   /** Its network is a data centre’s. */
   hosted: boolean;
+  /** Somebody was seen to act there: known of files alone. */
+  active: boolean;
   /** Whether it is told at once. */
   rings: boolean;
   /** The sender’s own verdict; null where the rules decide. */

@@ -81,6 +81,15 @@ export interface SentFile {
   lastViewAt: number | null;
 }
 
+/** A message that carried a file. */
+export interface FileUse extends Pick<SentFile, 'id' | 'messageId' | 'endsAt' | 'closedAt' | 'views' | 'lastViewAt'> {
+  subject: string;
+  recipients: Recipient[];
+  /** Which version is shown by its link now. */
+  version: number;
+  sentAt: number | null;
+}
+
 /** What can be changed of a file that was sent. */
 export type SentFileChange = Partial<
   Pick<SentFile, 'followsNewest' | 'mayDownload' | 'asksAddress' | 'endsAt'> & { closed: boolean }

@@ -14,7 +14,16 @@ const event = (kind: EventKind, part: Partial<EventView> = {}): EventView => ({
   },
   ...{ ip: null, userAgent: null, device: 'phone', system: null, program: 'Safari', place: null, method: null },
   ...{ sentFileId: null, page: null, readMs: null },
-  ...{ purpose: null, mine: false, unwilling: false, hosted: false, rings: true, byHand: null, times: 1 },
+  ...{
+    purpose: null,
+    mine: false,
+    unwilling: false,
+    hosted: false,
+    active: false,
+    rings: true,
+    byHand: null,
+    times: 1,
+  },
   ...part,
 });
 const before = (...happened: [kind: EventKind, ageMs: number][]): Mark[] =>

@@ -38,7 +38,16 @@ const SOMEBODY: EventView = {
   recipient: { kind: 'to', name: 'Marit Oakes', address: 'marit@lindqvist.example' },
   ...{ ip: null, userAgent: null, device: null, system: null, program: null, place: null, method: null },
   ...{ sentFileId: null, page: null, readMs: null },
-  ...{ purpose: null, mine: false, unwilling: false, hosted: false, rings: true, byHand: null, times: 1 },
+  ...{
+    purpose: null,
+    mine: false,
+    unwilling: false,
+    hosted: false,
+    active: false,
+    rings: true,
+    byHand: null,
+    times: 1,
+  },
 };
 
 test('whatever is set aside is not told, and each counted look is told or belongs to what was', () => {

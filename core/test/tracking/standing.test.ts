@@ -44,6 +44,34 @@ function message(
   };
 }
 
+describe('a file', () => {
+  const file = (ageMs: number): Mark => ({
+    eventId: 9,
+    at: NOW - ageMs,
+    kind: 'file_viewed',
+    counted: true,
+    label: 'Proposal.pdf',
+  });
+  const of = (marks: Mark[], lastEventAt?: number) => {
+    const tally = { ...tallyOf(marks), ...(lastEventAt !== undefined && { lastEventAt }) };
+    return standing(message([], { marks, tally }), NOW);
+  };
+
+  test('is said to be read while it is: also when it was opened long ago, and a page turned just now', () => {
+    expect(of([file(MINUTE)])).toEqual({ tone: 'now', words: 'Reading “Proposal.pdf”' });
+    expect(of([file(HOUR)], NOW - MINUTE)).toEqual({ tone: 'now', words: 'Reading “Proposal.pdf”' });
+  });
+
+  test('proves a reading where images are blocked, and stands beside links', () => {
+    expect(of([file(HOUR)]).words).toBe('Read, images blocked: viewed “Proposal.pdf”');
+    const click: Mark = { eventId: 8, at: NOW - 2 * HOUR, kind: 'clicked', counted: true, label: 'fitting plan' };
+    const open: Mark = { ...click, eventId: 7, kind: 'opened', label: null };
+    expect(of([open, click, file(HOUR)]).words).toBe(
+      'Opened once, 2 hours ago; followed “fitting plan”; viewed “Proposal.pdf”',
+    );
+  });
+});
+
 describe('standing', () => {
   test.each<[string, MessageSummary, string, string]>([
     ['nothing', message([]), 'plain', 'No sign of reading yet'],

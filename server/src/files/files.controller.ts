@@ -33,6 +33,7 @@ import {
   FILE_KINDS,
   type FileKind,
   type FileReadings,
+  type FileUse,
   type FilesView,
   type FileView,
   type SentFile,
@@ -176,6 +177,12 @@ export class FilesController {
   @ApiOperation({ summary: 'Who read it, page by page, over all messages' })
   readings(@Param('id', ParseIntPipe) id: number): FileReadings {
     return this.files.readings(id);
+  }
+
+  @Get('files/:id/uses')
+  @ApiOperation({ summary: 'The messages that carried it, the newest first' })
+  uses(@Param('id', ParseIntPipe) id: number): FileUse[] {
+    return this.files.uses(id);
   }
 
   @Get('files/versions/:id/content')

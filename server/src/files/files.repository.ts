@@ -15,7 +15,7 @@ import {
   sum,
   type SQL,
 } from 'drizzle-orm';
-import type { FileReading, FileVersion, FileView, Preparation, SentFile } from '@kiraku/core/contract';
+import type { FileReading, FileUse, FileVersion, FileView, Preparation, SentFile } from '@kiraku/core/contract';
 import { DATABASE, type Database } from '../store/database.js';
 import {
   agent,
@@ -191,6 +191,22 @@ export class FilesRepository {
         ...{ id, messageId, fileId, name, version: versionView(version), followsNewest, mayDownload, asksAddress },
         ...{ endsAt, closedAt, views, lastViewAt },
       };
+    });
+  }
+
+  /** The messages that carried a file, the newest first. */
+  uses(fileId: number, limit: number): FileUse[] {
+    const rows = this.database
+      .select({ sent: sentFile, subject: message.subject, recipients: message.recipients, sentAt: message.sentAt })
+      .from(sentFile)
+      .innerJoin(message, eq(message.id, sentFile.messageId))
+      .where(eq(sentFile.fileId, fileId))
+      .orderBy(desc(sentFile.id))
+      .limit(limit)
+      .all();
+    return rows.map(({ sent, ...about }) => {
+      const { id, messageId, endsAt, closedAt, views, lastViewAt } = sent;
+      return { id, messageId, endsAt, closedAt, views, lastViewAt, ...about, version: this.shownVersion(sent).number };
     });
   }
 

@@ -1,6 +1,14 @@
 import { readFile, rm, writeFile } from 'node:fs/promises';
 import { Injectable } from '@nestjs/common';
-import type { DraftFile, FileKind, FileReadings, FileView, SentFile, SentFileChange } from '@kiraku/core/contract';
+import type {
+  DraftFile,
+  FileKind,
+  FileReadings,
+  FileUse,
+  FileView,
+  SentFile,
+  SentFileChange,
+} from '@kiraku/core/contract';
 import { FILE_LIMITS, fileName, isLinked, kindOfType, sizeWords } from '@kiraku/core/files';
 import { DAY } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
@@ -27,6 +35,7 @@ export function draftFileOf({ name: _name, version: _version, ...file }: Carried
 const NOT_KNOWN = { mediaType: 'application/octet-stream', kind: 'other', preparation: 'checking' } as const;
 /** Of one file; older readings are in the export. */
 const MOST_READINGS = 200;
+const MOST_USES = 100;
 /** What was thrown away can be taken back for so long. */
 const KEEP_REMOVED_MS = DAY;
 
@@ -114,6 +123,11 @@ export class FilesService {
   readings(fileId: number): FileReadings {
     const readings = this.files.readings({ fileId }, MOST_READINGS);
     return { readings, leftOut: Math.max(0, this.files.countReadings(fileId) - readings.length) };
+  }
+
+  /** Where it was sent: of very many messages, the newest. */
+  uses(fileId: number): FileUse[] {
+    return this.files.uses(fileId, MOST_USES);
   }
 
   readingsOfMessage(messageId: number): FileReadings {

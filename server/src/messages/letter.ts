@@ -1,3 +1,4 @@
+import { withoutFileMarks } from '@kiraku/core/files';
 import { escapeHtml } from '@kiraku/core/message';
 import { convert } from 'html-to-text';
 import sanitizeHtml from 'sanitize-html';
@@ -43,6 +44,11 @@ const ALLOWED: sanitizeHtml.IOptions = {
 /** The body as it may be kept, shown and sent: scripts, handlers, frames and foreign addresses are gone. */
 export function cleanLetter(html: string): string {
   return sanitizeHtml(html, ALLOWED);
+}
+
+/** The same for what begins other letters: files do not travel with it. */
+export function cleanText(html: string): string {
+  return withoutFileMarks(cleanLetter(html));
 }
 
 /** The body as it leaves: without what the writer said to the desk only. */

@@ -5,7 +5,7 @@ import type { SignatureView, TemplateView } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { Clock } from '../clock.js';
 import { notFound } from '../http/problem.js';
-import { cleanLetter } from './letter.js';
+import { cleanText } from './letter.js';
 import { TemplatesRepository } from './templates.repository.js';
 
 class SignatureDto {
@@ -44,13 +44,13 @@ export class TemplatesController {
   @Post('templates')
   @ApiOperation({ summary: 'Keep a letter as a template' })
   add(@Body() { name, subject, html }: TemplateDto): TemplateView {
-    return this.templates.addTemplate({ name, subject, html: cleanLetter(html) }, this.clock.now());
+    return this.templates.addTemplate({ name, subject, html: cleanText(html) }, this.clock.now());
   }
 
   @Put('templates/:id')
   @ApiOperation({ summary: 'Change a template' })
   save(@Param('id', ParseIntPipe) id: number, @Body() { name, subject, html }: TemplateDto): TemplateView {
-    const saved = this.templates.saveTemplate(id, { name, subject, html: cleanLetter(html) }, this.clock.now());
+    const saved = this.templates.saveTemplate(id, { name, subject, html: cleanText(html) }, this.clock.now());
     if (!saved) throw notFound('template');
     return saved;
   }
@@ -78,13 +78,13 @@ export class TemplatesController {
   @Post('signatures')
   @ApiOperation({ summary: 'Add a signature' })
   addSignature(@Body() { name, html }: SignatureDto): SignatureView {
-    return this.templates.addSignature({ name, html: cleanLetter(html) });
+    return this.templates.addSignature({ name, html: cleanText(html) });
   }
 
   @Put('signatures/:id')
   @ApiOperation({ summary: 'Change a signature' })
   saveSignature(@Param('id', ParseIntPipe) id: number, @Body() { name, html }: SignatureDto): SignatureView {
-    const saved = this.templates.saveSignature(id, { name, html: cleanLetter(html) });
+    const saved = this.templates.saveSignature(id, { name, html: cleanText(html) });
     if (!saved) throw notFound('signature');
     return saved;
   }

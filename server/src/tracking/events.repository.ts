@@ -230,7 +230,7 @@ export class EventsRepository {
         program: agent.program,
         ...{ place: event.place, rings: isTold, byHand: event.byHand, times: event.times },
         ...{ method: event.method, purpose: event.purpose, mine: event.mine, unwilling: event.unwilling },
-        hosted: event.hosted,
+        ...{ hosted: event.hosted, active: event.active },
       })
       .from(event)
       .innerJoin(copy, eq(copy.id, event.copyId))

@@ -335,6 +335,16 @@ describe('what holds for the link', () => {
   });
 });
 
+test('the library says where a file was sent; what begins other letters carries none', async () => {
+  const { id } = await sent({}, [to(MARIT, 'Marit Oakes')]);
+  const [file] = (await desk.detail(id)).files;
+  const uses = await desk.json('GET', `/api/files/${file!.fileId}/uses`);
+  expect(uses).toMatchObject([{ messageId: id, version: 1, views: 0, recipients: [{ address: MARIT }] }]);
+  const html = `<p>Dear reader,</p><p data-file="${file!.fileId}">Proposal</p>`;
+  const template = await desk.json<{ html: string }>('POST', '/api/templates', { name: 'T', subject: 'S', html });
+  expect(template.html).toBe('<p>Dear reader,</p>');
+});
+
 test('a file is answered for in the export, with page and seconds', async () => {
   const { url } = await sent();
   const { report: how } = await opened(await desk.visit(url));

@@ -1,9 +1,10 @@
 import { Button, Segmented, Skeleton, Typography, Upload } from 'antd';
 import { useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import type { FileReading, FileVersion, FileView } from '@kiraku/core/contract';
 import { readMs, secondsWords } from '@kiraku/core/files';
 import { counted, SECOND } from '@kiraku/core/time';
+import { personWords, times } from '@kiraku/core/tracking';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
 import { useUndo } from '../ui/useUndo.js';
@@ -13,6 +14,7 @@ import {
   contentUrl,
   useFileQuery,
   useFileReadingsQuery,
+  useFileUsesQuery,
   useRemoveFileMutation,
   useRenameFileMutation,
   useRestoreFileMutation,
@@ -138,6 +140,7 @@ function About({ file }: { file: FileView }) {
       >
         {file.name}
       </Typography.Text>
+      <Uses fileId={file.id} />
       <h2>Versions</h2>
       <ul className="versions">
         {file.versions.map((version) => (
@@ -160,6 +163,36 @@ function About({ file }: { file: FileView }) {
         </Button>
       </div>
       <p className="soft">Links that follow the newest version show it from then on; the others stay with theirs.</p>
+    </>
+  );
+}
+
+/** Where it was sent, and what became of it there. */
+function Uses({ fileId }: { fileId: number }) {
+  const { data: uses = [] } = useFileUsesQuery(fileId);
+  if (uses.length === 0) return null;
+  return (
+    <>
+      <h2>Where it was sent</h2>
+      <ul className="versions">
+        {uses.map(({ id, messageId, subject, recipients, views, version, closedAt }) => (
+          <li key={id}>
+            <p>
+              <Link to={`/sent/${messageId}`}>{subject || 'A message without subject'}</Link>
+            </p>
+            <p className="soft">
+              {[
+                `to ${recipients.map(personWords).join(', ')}`,
+                `version ${version}`,
+                views === 0 ? 'not viewed yet' : times('viewed', views),
+                closedAt !== null && 'switched off',
+              ]
+                .filter(Boolean)
+                .join(' · ')}
+            </p>
+          </li>
+        ))}
+      </ul>
     </>
   );
 }

@@ -1,8 +1,8 @@
 import { Button, Skeleton, Upload } from 'antd';
 import { Link } from 'react-router';
 import type { FileView } from '@kiraku/core/contract';
-import { counted, whenWords } from '@kiraku/core/time';
-import { SECOND } from '@kiraku/core/time';
+import { sizeWords } from '@kiraku/core/files';
+import { counted, SECOND, whenWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
@@ -43,7 +43,10 @@ export default function FilesPage() {
         </Upload>
       </div>
       {data && data.length > 0 && (
-        <p className="page-sentence">{counted(data.length, 'file')}, added last first. Drop others here to add them.</p>
+        <p className="page-sentence">
+          {counted(data.length, 'file')} with {sizeWords(bytesOf(data))} in all versions, added last first. Drop others
+          here to add them.
+        </p>
       )}
       <UploadList uploads={uploads} onTryAgain={tryAgain} onCancel={cancel} />
       {isLoading && <Skeleton active title={false} paragraph={{ rows: 6 }} />}
@@ -63,6 +66,10 @@ export default function FilesPage() {
       </ul>
     </div>
   );
+}
+
+function bytesOf(files: readonly FileView[]): number {
+  return files.flatMap(({ versions }) => versions).reduce((sum, { size }) => sum + size, 0);
 }
 
 function FileRow({ file: { id, name, versions, messages, views, lastViewAt } }: { file: FileView }) {

@@ -1,4 +1,12 @@
-import type { FileReadings, FilesView, FileView, LiveUpdate, SentFile, SentFileChange } from '@kiraku/core/contract';
+import type {
+  FileReadings,
+  FileUse,
+  FilesView,
+  FileView,
+  LiveUpdate,
+  SentFile,
+  SentFileChange,
+} from '@kiraku/core/contract';
 import { api } from '../app/api.js';
 import type { AppDispatch } from '../app/store.js';
 
@@ -22,6 +30,7 @@ export const filesApi = api.injectEndpoints({
       query: (id) => `files/${id}/readings`,
       providesTags: ['Readings'],
     }),
+    fileUses: build.query<FileUse[], number>({ query: (id) => `files/${id}/uses`, providesTags: ['Readings'] }),
     messageReadings: build.query<FileReadings, number>({
       query: (id) => `messages/${id}/readings`,
       providesTags: ['Readings'],
@@ -45,6 +54,7 @@ export const {
   useRemoveFileMutation,
   useRestoreFileMutation,
   useFileReadingsQuery,
+  useFileUsesQuery,
   useMessageReadingsQuery,
   useChangeSentFileMutation,
   useFilesSettingsQuery,

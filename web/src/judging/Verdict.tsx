@@ -75,6 +75,7 @@ function factsOf(event: EventView): [name: string, value: string][] {
     ['Purpose', event.purpose],
     ['Mark', event.mine && 'of a browser of yours'],
     ['Wish', event.unwilling && 'not to be tracked'],
+    ['Deeds', event.active && 'somebody scrolled, pressed or typed there'],
   ];
   return facts.filter((fact): fact is [string, string] => Boolean(fact[1]));
 }
