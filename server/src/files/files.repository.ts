@@ -10,6 +10,7 @@ import {
   isNull,
   lt,
   max,
+  notInArray,
   or,
   sql,
   sum,
@@ -81,11 +82,14 @@ export class FilesRepository {
     return this.database.select().from(fileVersion).where(eq(fileVersion.id, id)).get();
   }
 
-  newest(fileId: number): VersionRow | undefined {
+  /** @param prepared only of those that are ready, or known not to be shown */
+  newest(fileId: number, prepared = false): VersionRow | undefined {
     return this.database
       .select()
       .from(fileVersion)
-      .where(eq(fileVersion.fileId, fileId))
+      .where(
+        and(eq(fileVersion.fileId, fileId), prepared ? notInArray(fileVersion.preparation, UNPREPARED) : undefined),
+      )
       .orderBy(desc(fileVersion.number))
       .limit(1)
       .get();
@@ -210,9 +214,9 @@ export class FilesRepository {
     });
   }
 
-  /** The version that somebody sees who opens it now. */
+  /** The version that somebody sees who opens it now. A newer one takes its place once it is ready. */
   shownVersion({ fileId, versionId, followsNewest }: SentFileRow): VersionRow {
-    return (followsNewest ? this.newest(fileId) : this.version(versionId))!;
+    return (followsNewest ? this.newest(fileId, true) : undefined) ?? this.version(versionId)!;
   }
 
   /** A reading by its name, if it belongs to that copy and file. */

@@ -78,7 +78,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
       return void response.writeHead(204, { Allow: this.kinds.file.join(', ') }).end();
     }
     let givenAddress: string | null = null;
-    if (shared.sent.asksAddress && method !== 'HEAD') {
+    if (asks(shared) && method !== 'HEAD') {
       if (method !== 'POST') return askAddress(response, shared, '');
       givenAddress = new URLSearchParams(await bodyOf(request, FORM_BYTES)).get('address')?.trim() ?? '';
       const problem = addressProblem(givenAddress);
@@ -129,7 +129,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
   private async content(visit: Visit, shared: Shared): Promise<void> {
     const { request, response } = visit;
     const reading = this.readingOf(visit, shared);
-    if (shared.sent.asksAddress && !reading?.givenAddress) return plain(response, 403, 'Open the file itself first.');
+    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, 'Open the file itself first.');
     const version = reading ? this.files.version(reading.versionId)! : this.files.shownVersion(shared.sent);
     if (version.preparation !== 'ready') return plain(response, 404, NOT_KNOWN);
     const { pagesSha256, sha256, mediaType } = version;
@@ -146,7 +146,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
     if (!shared.sent.mayDownload)
       return plain(response, 403, 'This file is shared to be looked at, not to be taken along.');
     const reading = this.readingOf(visit, shared);
-    if (shared.sent.asksAddress && !reading?.givenAddress) return plain(response, 403, 'Open the file itself first.');
+    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, 'Open the file itself first.');
     const version = reading ? this.files.version(reading.versionId)! : this.files.shownVersion(shared.sent);
     // What goes on from where it was broken off is the same taking along.
     if (/^bytes=[1-9]/.test(request.headers.range ?? '') === false)
@@ -174,6 +174,11 @@ export class Viewer implements DoorRoom, OnModuleInit {
 function shows({ preparation, kind }: VersionRow): ViewerFile['shows'] {
   if (preparation === 'ready') return SHOWS[kind];
   return preparation === 'download-only' ? 'none' : 'soon';
+}
+
+/** Who has declined to be told of is asked for nothing. */
+function asks({ sent, declined }: Shared): boolean {
+  return sent.asksAddress && !declined;
 }
 
 function askAddress(response: ServerResponse, { sent, senderName, senderAddress }: Shared, problem: string): void {

@@ -224,7 +224,7 @@ describe('judged like everything else', () => {
   });
 
   test('who has declined can read it, and nothing is recorded', async () => {
-    const { id, url } = await sent({}, [to(MARIT)]);
+    const { id, url } = await sent({ asksAddress: true }, [to(MARIT)]);
     desk.sqlite.prepare('update person set opted_out_at = 1').run();
     const file = await opened(await desk.visit(url));
     expect(file).toMatchObject({ shows: 'pages', report: null });
@@ -308,6 +308,13 @@ describe('what holds for the link', () => {
     }
     await upload(desk, 'Proposal, mended.pdf', await pdf(5), file.id);
     const pages = async (id: number) => (await desk.detail(id)).files[0]!.version.pages;
+    expect(await Promise.all(ids.map(pages))).toEqual([2, 5]);
+    // One that is still being made ready takes nobody’s place.
+    desk.sqlite
+      .prepare(
+        "insert into file_version select null, file_id, 3, sha256, size, media_type, kind, 9, 'converting', null, null, 0 from file_version limit 1",
+      )
+      .run();
     expect(await Promise.all(ids.map(pages))).toEqual([2, 5]);
     desk.clock.advance(MINUTE);
     const urls = mail.received.map((one) => fileLinks(one)[0]!);
