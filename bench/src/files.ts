@@ -173,7 +173,7 @@ function reportBundle(): void {
       .filter((name) => pattern.test(name))
       .reduce((sum, name) => sum + gzipSync(readFileSync(join(parts, name))).length, 0) / 1000;
   report('viewer_own_script', sizeOf(/^index-.*\.js$/), 'KB compressed');
-  report('viewer_pages_script', sizeOf(/^(index|pages|pdf_viewer)-.*\.js$|\.css$/), 'KB compressed, with styles');
+  report('viewer_pages_script', sizeOf(/^(index|pages)-.*\.js$|\.css$/), 'KB compressed, with styles');
   report('viewer_worker', sizeOf(/worker/), 'KB compressed');
 }
 

@@ -54,7 +54,7 @@ const VIEWS: [name: string, open: (page: Page, world: World) => Promise<void>][]
     'a file that was read',
     async (page, world) => {
       await page.goto(`${world.desk}/files`);
-      await page.getByRole('link', { name: 'Panels for the reading room.pdf' }).click();
+      await page.getByRole('link', { name: 'Panels for the reading room.pdf', exact: true }).click();
       await expect(page.getByRole('list', { name: 'Readings, newest first' })).toBeVisible();
     },
   ],
@@ -62,7 +62,7 @@ const VIEWS: [name: string, open: (page: Page, world: World) => Promise<void>][]
     'who read which page of a file',
     async (page, world) => {
       await page.goto(`${world.desk}/files`);
-      await page.getByRole('link', { name: 'Panels for the reading room.pdf' }).click();
+      await page.getByRole('link', { name: 'Panels for the reading room.pdf', exact: true }).click();
       await page.getByText('Who read which').click();
       await expect(page.getByRole('img', { name: /Marit Oakes/ }).first()).toBeVisible();
     },

@@ -4,8 +4,8 @@ import { MINUTE, SECOND } from '../time/words.js';
 /** What one file, and what is said of its reading, may come to. Each limit is told to the person who reaches it. */
 export const FILE_LIMITS = {
   /** Of one file, until the user says otherwise, and at most. */
-  bytesAtFirst: 100 * 1024 * 1024,
-  bytesAtMost: 2 * 1024 * 1024 * 1024,
+  bytesAtFirst: 100_000_000,
+  bytesAtMost: 2_000_000_000,
   nameLength: 120,
   perMessage: 20,
   /** Of one message the ordinary way, all together: more is refused by most mail servers. */

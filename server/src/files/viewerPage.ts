@@ -1,4 +1,4 @@
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { dirname, extname, join } from 'node:path';
@@ -36,7 +36,6 @@ interface Part {
 
 const parts = new Map<string, Part>();
 let template: string | undefined;
-let ahead: string | undefined;
 
 /** The page that shows a file: what it shows stands in it, so that nothing need be asked for first. */
 export function viewerPage(response: ServerResponse, file: ViewerFile, { optOut }: { optOut: string | null }): void {
@@ -52,9 +51,8 @@ export function viewerPage(response: ServerResponse, file: ViewerFile, { optOut 
     __WITHOUT__: without,
     __TAKE__: take,
     __DECLINE__: decline,
-    '<!-- __AHEAD__ -->': file.shows === 'pages' ? (ahead ??= linksAhead()) : '',
   };
-  const html = template.replace(/<!-- __AHEAD__ -->|__[A-Z]+__/g, (name) => fill[name] ?? name);
+  const html = template.replace(/__[A-Z]+__/g, (name) => fill[name] ?? name);
   response
     .writeHead(200, {
       ...PAGE_HEADERS,
@@ -62,14 +60,6 @@ export function viewerPage(response: ServerResponse, file: ViewerFile, { optOut 
       'Content-Length': Buffer.byteLength(html),
     })
     .end(html);
-}
-
-/** What pages are shown by, fetched while the script that wants it is on its way. */
-function linksAhead(): string {
-  return readdirSync(join(BUILT, 'parts'))
-    .filter((name) => /^(pages|pdf_viewer)-.*\.js$/.test(name))
-    .map((name) => `<link rel="modulepreload" href="/v/parts/${name}">`)
-    .join('');
 }
 
 /** What that page is made of. Its names carry a hash of their content, or the library’s version. */

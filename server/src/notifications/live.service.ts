@@ -80,14 +80,16 @@ export class LiveService {
       ...events.map((event) => event.messageId),
       ...changes.flatMap((change) => change.messageId ?? []),
     ]);
+    const corrected = this.events.byIds(
+      changes.flatMap(({ eventId }) => (eventId !== null && eventId <= cursor.eventId ? eventId : [])),
+    );
     return {
       cursor: { eventId: events.at(-1)?.eventId ?? cursor.eventId, changeId: changes.at(-1)?.id ?? cursor.changeId },
       update: {
         events,
-        notices: this.notices.of(events),
-        corrected: this.events.byIds(
-          changes.flatMap(({ eventId }) => (eventId !== null && eventId <= cursor.eventId ? eventId : [])),
-        ),
+        // What is found to count only now is news, too.
+        notices: this.notices.of([...events, ...corrected.filter(({ counted, byHand }) => counted && byHand === null)]),
+        corrected,
         messages: this.messages.summariesOf([...ids]),
         draftsChanged: changes.some((change) => change.messageId === null),
         gap,

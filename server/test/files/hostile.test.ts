@@ -71,6 +71,12 @@ test.each<[string, () => Promise<Buffer> | Buffer, Partial<FileView['versions'][
     { kind: 'pages', pages: null },
     /damaged/,
   ],
+  [
+    'a locked PDF',
+    () => pdf(2, 'a password'),
+    { kind: 'pages', preparation: 'download-only' },
+    /locked with a password/,
+  ],
   ['half a PDF', async () => (await pdf(30)).subarray(0, 4000), { kind: 'pages' }, /damaged|^$/],
   [
     'a document that unpacks to a thousand times its size',
@@ -157,7 +163,7 @@ describe('on the way in', () => {
   test('more than the settings allow is refused before it comes, in words', async () => {
     const refused = await beginUpload(desk, 'huge.mp4', 3 * 1024 ** 3);
     expect(refused.status).toBe(413);
-    expect(((await refused.json()) as { detail: string }).detail).toContain('Files may have up to 105 MB');
+    expect(((await refused.json()) as { detail: string }).detail).toContain('Files may have up to 100 MB');
   });
 
   test('an empty file is refused, in words', async () => {

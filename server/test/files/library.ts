@@ -5,8 +5,8 @@ import { Preparing } from '@kiraku/server/files/preparing';
 import type { Desk, ReceivedMail } from '../harness.js';
 
 /** A document with so many pages, each with its number on it. */
-export function pdf(pages: number): Promise<Buffer> {
-  const document = new PDFDocument({ autoFirstPage: false, compress: false });
+export function pdf(pages: number, userPassword?: string): Promise<Buffer> {
+  const document = new PDFDocument({ autoFirstPage: false, compress: false, userPassword });
   const chunks: Buffer[] = [];
   document.on('data', (chunk: Buffer) => chunks.push(chunk));
   for (let page = 1; page <= pages; page += 1) document.addPage().fontSize(40).text(`Page ${page}`);

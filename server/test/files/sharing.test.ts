@@ -1,5 +1,6 @@
-import type { FileReadings, MessageDetail, SentFile, Visit } from '@kiraku/core/contract';
+import type { FileReadings, LiveUpdate, MessageDetail, SentFile, Visit } from '@kiraku/core/contract';
 import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
+import { LiveService } from '@kiraku/server/notifications/live.service';
 import { Retention } from '@kiraku/server/privacy/retention';
 import { Desk, kinds, MailServer, READER, to } from '../harness.js';
 import { carried, fileLinks, opened, pdf, upload } from './library.js';
@@ -202,7 +203,13 @@ describe('judged like everything else', () => {
     desk.clock.advance(10 * SECOND);
     await told(url, how!.reading, [{ visit: 1, page: 1, ms: 3000 }], false);
     expect(kinds((await desk.detail(id)).events)).toEqual(['page_viewed (too-soon)', 'file_viewed (too-soon)']);
+    const updates: LiveUpdate[] = [];
+    const window = desk
+      .get(LiveService)
+      .subscribe(undefined, { isReady: () => true, send: (_, one) => updates.push(one) });
     await told(url, how!.reading, [{ visit: 2, page: 2, ms: 3000 }], true);
+    window.unsubscribe();
+    expect(updates.flatMap(({ notices }) => notices)).toMatchObject([{ kind: 'file_viewed', by: ['page', 'system'] }]);
     const detail = await desk.detail(id);
     expect(kinds(detail.events).sort()).toEqual(['file_viewed', 'page_viewed', 'page_viewed']);
     expect(detail.summary.tally).toMatchObject({ fileViews: 1, setAside: 0 });

@@ -1,5 +1,5 @@
-import worker from 'pdfjs-dist/legacy/build/pdf.worker.min.mjs?url';
 import type { ViewerFile } from '@kiraku/core/contract';
+import { library } from './library.js';
 import { Measuring } from './measuring.js';
 import { say } from './stage.js';
 import './viewer.css';
@@ -22,7 +22,8 @@ async function show(): Promise<void> {
   switch (file.shows) {
     case 'pages': {
       // What reads the document starts while what shows it is on its way.
-      const reader = new Worker(worker, { type: 'module' });
+      const reader = new Worker(library.worker, { type: 'module' });
+      void library.load();
       return (await import('./pages.js')).showPages(file, measuring, reader);
     }
     case 'picture':

@@ -1,5 +1,3 @@
-import { PDFDataRangeTransport } from 'pdfjs-dist/legacy/build/pdf.mjs';
-
 /** Only what is looked at is fetched, in pieces of so many bytes. */
 export const PIECE = 256 * 1024;
 
@@ -7,20 +5,19 @@ export const PIECE = 256 * 1024;
 const TRY_AGAIN_MS = 2000;
 
 /** Fetches a document in pieces (RFC 9110, section 14), as they are asked for; its length is known before. */
-export class Ranges extends PDFDataRangeTransport {
-  constructor(
-    private readonly url: string,
-    length: number,
-  ) {
-    super(length, null);
-  }
-
-  override requestDataRange(begin: number, end: number): void {
-    fetch(this.url, { headers: { range: `bytes=${begin}-${end - 1}` } })
+export function rangesOf(
+  { PDFDataRangeTransport }: typeof import('pdfjs-dist'),
+  url: string,
+  length: number,
+): InstanceType<typeof PDFDataRangeTransport> {
+  const ranges = new PDFDataRangeTransport(length, null);
+  ranges.requestDataRange = (begin: number, end: number) => {
+    fetch(url, { headers: { range: `bytes=${begin}-${end - 1}` } })
       .then(async (response) => {
         if (response.status !== 206) throw new Error(String(response.status));
-        this.onDataRange(begin, new Uint8Array(await response.arrayBuffer()));
+        ranges.onDataRange(begin, new Uint8Array(await response.arrayBuffer()));
       })
-      .catch(() => setTimeout(() => this.requestDataRange(begin, end), TRY_AGAIN_MS));
-  }
+      .catch(() => setTimeout(() => ranges.requestDataRange(begin, end), TRY_AGAIN_MS));
+  };
+  return ranges;
 }
