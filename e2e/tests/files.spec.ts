@@ -18,7 +18,7 @@ async function sendProposal(page: Page, world: World): Promise<{ id: number; sub
   const subject = `Proposal, letter ${letters}`;
   const address = `reader${letters}@quillworks.example`;
   await signedIn(page, world);
-  await page.goto(`${world.desk}/write?to=${address}&name=Reader`);
+  await page.goto(`${world.desk}/write?to=${address}&name=Reader%20${letters}`);
   await page.getByLabel('Subject').fill(subject);
   await page.getByRole('textbox', { name: 'Letter' }).click();
   await page.keyboard.type('please read this:');
@@ -82,7 +82,7 @@ test('pages that are read for known times give those times, and the desk says so
   const reader = await newReader(browser);
   await openFile(reader, url);
   const began = Date.now();
-  const notice = page.getByRole('status').filter({ hasText: `Reader is reading “${subject}.pdf”` });
+  const notice = page.getByRole('status').filter({ hasText: `is reading “${subject}.pdf”` });
   await Promise.all([read(reader, 4), expect(notice).toBeVisible({ timeout: 3000 })]);
   await expect(page.getByText('Is on page 1 now')).toBeVisible({ timeout: 3000 });
   await reader.getByLabel('Page, of 8').fill('3');
