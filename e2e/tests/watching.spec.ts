@@ -16,7 +16,7 @@ test('the list’s sentence narrows it, its address says so, and a view is kept 
   await page.getByRole('button', { name: /^Order/ }).click();
   await page.getByRole('menuitem', { name: 'most opened first', exact: true }).click();
   await expect(page).toHaveURL(/order=opens/);
-  await expect(page.getByRole('listitem').first()).toContainText('Opened');
+  await expect(page.getByRole('main').getByRole('listitem').first()).toContainText('Opened');
 
   // What one fills in is loaded when it is opened.
   await page.getByRole('button', { name: /^What else/ }).click();
