@@ -116,12 +116,12 @@ export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
           />
         </div>
         <div className="write-templates">
-          <TemplateButton content={content} blankHtml={blank.html} onChange={change} />
           <AttachButton
             attached={files.map(({ fileId }) => fileId)}
             onUpload={(file) => void attaching.begin(file)}
             onChoose={attaching.attach}
           />
+          <TemplateButton content={content} blankHtml={blank.html} onChange={change} />
         </div>
         <Editor html={html} onChange={(next) => change({ html: next })} onPlace={attaching.onPlace} />
         <UploadList uploads={attaching.uploads} onTryAgain={attaching.tryAgain} onCancel={attaching.cancel} />
