@@ -250,9 +250,9 @@ export const BY_HAND = {
   source: 'chosen on the message’s page',
 };
 
-/** Reasons for which an opening is set aside, and what was read then is not: it is the same reader’s look again. */
-export function holdsForPages(reason: string | null): boolean {
-  return reason !== REPEAT.name;
+/** The verdict on the pages of a reading, by that on its opening: a mere repeat of it was a reading all the same. */
+export function verdictOfPages({ counted, reason }: Omit<Verdict, 'rings'>): Omit<Verdict, 'rings'> {
+  return reason === REPEAT.name ? { counted: true, reason: null } : { counted, reason };
 }
 
 /** Every reason for which a hit can be set aside, in the order in which they are tried. */

@@ -1,5 +1,5 @@
 import type { EventKind } from '@kiraku/core/contract';
-import { BY_HAND, FLOOD, holdsForPages, judge, type Verdict } from '@kiraku/core/tracking';
+import { BY_HAND, FLOOD, judge, verdictOfPages, type Verdict } from '@kiraku/core/tracking';
 import type { Database } from '../store/database.js';
 import { Agents } from './agents.js';
 import { ChoicesReader, copiesOf, situationOf } from './choices.js';
@@ -91,14 +91,14 @@ export function judgeWhole(
   return revise(statements, messageId, hits, judge(hits, situation), now);
 }
 
-/** The pages that were read after an opening have its verdict, save where it says only that it was no new look. */
+/** The pages that were read after an opening follow its verdict. */
 function pagesFollow(
   statements: Pick<Statements, 'pagesFollow'>,
   eventId: number,
-  { counted, reason }: Omit<Verdict, 'rings'>,
+  opening: Omit<Verdict, 'rings'>,
 ): void {
-  const holds = holdsForPages(reason);
-  statements.pagesFollow.run({ id: eventId, counted: Number(!holds || counted), reason: holds ? reason : null });
+  const { counted, reason } = verdictOfPages(opening);
+  statements.pagesFollow.run({ id: eventId, counted: Number(counted), reason });
 }
 
 /**

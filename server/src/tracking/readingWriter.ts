@@ -1,6 +1,6 @@
 import { believed } from '@kiraku/core/files';
 import type { ReadingReport, Visit } from '@kiraku/core/contract';
-import { holdsForPages } from '@kiraku/core/tracking';
+import { verdictOfPages } from '@kiraku/core/tracking';
 import type { ChoicesReader } from './choices.js';
 import type { Counts } from './counts.js';
 import { judgeWhole } from './eventWriter.js';
@@ -86,7 +86,7 @@ export class ReadingWriter {
 
   private turn(counts: Counts, reading: Standing, { visit, page, ms }: Visit, began: number): void {
     const { messageId, copyId, sentFileId, ip, agentId, place, rings } = reading;
-    const set = holdsForPages(reading.reason) ? reading : { counted: true, reason: null };
+    const set = verdictOfPages(reading);
     this.statements.fileEvent.run({
       ...{ at: began, kind: 'page_viewed', counted: Number(set.counted), reason: set.reason, messageId, copyId },
       ...{ sentFileId, ip, agentId, place, rings: Number(rings), readingId: reading.id, visit, page, readMs: ms },
