@@ -31,10 +31,13 @@ export function writtenLetter(draft: DraftContent, setting: LetterSetting): Copy
     foot.html,
   );
   // As its sender keeps it, a file is named and leads nowhere.
-  const bare = plansOf(
-    withFileBlocks(own, shared, () => null),
-    foot.html,
-  );
+  const bare =
+    shared.length === 0
+      ? linked
+      : plansOf(
+          withFileBlocks(own, shared, () => null),
+          foot.html,
+        );
   const { recipients, subject, readReceipt, conversation } = draft;
   return {
     messageIdHeader: null,
