@@ -82,12 +82,11 @@ export interface SentFile {
 }
 
 /** A message that carried a file. */
-export interface FileUse extends Pick<SentFile, 'id' | 'messageId' | 'endsAt' | 'closedAt' | 'views' | 'lastViewAt'> {
+export interface FileUse extends Pick<SentFile, 'id' | 'messageId' | 'closedAt' | 'views'> {
   subject: string;
   recipients: Recipient[];
   /** Which version is shown by its link now. */
   version: number;
-  sentAt: number | null;
 }
 
 /** What can be changed of a file that was sent. */

@@ -94,25 +94,22 @@ export class ContentStore {
     return existsSync(path) && (await contentOf(path)).sha256 === sha256;
   }
 
-  /** All that is kept. */
-  async *all(): AsyncGenerator<Content> {
+  /** All that is kept, by their SHA-256. */
+  async *all(): AsyncGenerator<string> {
     for (const part of await readdir(this.folder).catch(() => []))
       if (/^[0-9a-f]{2}$/.test(part))
-        for (const sha256 of await readdir(join(this.folder, part)))
-          if (SHA256.test(sha256)) yield { sha256, size: (await stat(this.pathOf(sha256))).size };
+        for (const sha256 of await readdir(join(this.folder, part))) if (SHA256.test(sha256)) yield sha256;
   }
 
   /**
    * Lets go of bytes that nobody wants, unless they came, or came again, within the hour: whoever wants them may be
-   * about to write it down. Returns how many.
+   * about to write it down.
    */
-  removeOld(sha256: string, now: number): number {
+  removeOld(sha256: string, now: number): void {
     const path = this.pathOf(sha256);
-    const { mtimeMs, size } = statSync(path);
-    if (now - mtimeMs < HOUR) return 0;
+    if (now - statSync(path).mtimeMs < HOUR) return;
     rmSync(path);
     this.wholes.delete(sha256);
-    return size;
   }
 }
 

@@ -176,7 +176,7 @@ export class FilesController {
   @Get('files/:id/readings')
   @ApiOperation({ summary: 'Who read it, page by page, over all messages' })
   readings(@Param('id', ParseIntPipe) id: number): FileReadings {
-    return this.files.readings(id);
+    return this.files.readings({ fileId: id });
   }
 
   @Get('files/:id/uses')
@@ -212,7 +212,7 @@ export class FilesController {
   @Get('messages/:id/readings')
   @ApiOperation({ summary: 'Who read the files of a message, page by page' })
   ofMessage(@Param('id', ParseIntPipe) id: number): FileReadings {
-    return this.files.readingsOfMessage(id);
+    return this.files.readings({ messageId: id });
   }
 
   @Patch('sent-files/:id')

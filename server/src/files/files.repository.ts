@@ -35,6 +35,9 @@ export type VersionRow = typeof fileVersion.$inferSelect;
 export type SentFileRow = typeof sentFile.$inferSelect;
 type FileRow = typeof file.$inferSelect;
 
+/** Whose readings: of one file over all messages, or of all files of one message. */
+export type ReadingsOf = { fileId: number } | { messageId: number };
+
 /** What the viewer needs of the address that was asked for. */
 export interface Shared {
   sent: SentFileRow;
@@ -201,7 +204,7 @@ export class FilesRepository {
   /** The messages that carried a file, the newest first. */
   uses(fileId: number, limit: number): FileUse[] {
     const rows = this.database
-      .select({ sent: sentFile, subject: message.subject, recipients: message.recipients, sentAt: message.sentAt })
+      .select({ sent: sentFile, subject: message.subject, recipients: message.recipients })
       .from(sentFile)
       .innerJoin(message, eq(message.id, sentFile.messageId))
       .where(eq(sentFile.fileId, fileId))
@@ -209,8 +212,8 @@ export class FilesRepository {
       .limit(limit)
       .all();
     return rows.map(({ sent, ...about }) => {
-      const { id, messageId, endsAt, closedAt, views, lastViewAt } = sent;
-      return { id, messageId, endsAt, closedAt, views, lastViewAt, ...about, version: this.shownVersion(sent).number };
+      const { id, messageId, closedAt, views } = sent;
+      return { id, messageId, closedAt, views, ...about, version: this.shownVersion(sent).number };
     });
   }
 
@@ -228,14 +231,8 @@ export class FilesRepository {
       .get();
   }
 
-  /** Newest first, of one file in one message, or in all. */
-  readings(which: { sentFileId: number } | { fileId: number } | { messageId: number }, limit: number): FileReading[] {
-    const condition =
-      'sentFileId' in which
-        ? eq(reading.sentFileId, which.sentFileId)
-        : 'fileId' in which
-          ? eq(sentFile.fileId, which.fileId)
-          : eq(sentFile.messageId, which.messageId);
+  /** Newest first. */
+  readings(which: ReadingsOf, limit: number): FileReading[] {
     const rows = this.database
       .select({
         ...{ id: reading.id, sentFileId: reading.sentFileId, eventId: reading.eventId, messageId: copy.messageId },
@@ -252,7 +249,7 @@ export class FilesRepository {
       .innerJoin(fileVersion, eq(fileVersion.id, reading.versionId))
       .innerJoin(event, eq(event.id, reading.eventId))
       .leftJoin(agent, eq(agent.id, event.agentId))
-      .where(condition)
+      .where(isOf(which))
       .orderBy(desc(reading.id))
       .limit(limit)
       .all();
@@ -267,12 +264,12 @@ export class FilesRepository {
     });
   }
 
-  countReadings(fileId: number): number {
+  countReadings(which: ReadingsOf): number {
     return this.database
       .select({ n: count() })
       .from(reading)
       .innerJoin(sentFile, eq(sentFile.id, reading.sentFileId))
-      .where(eq(sentFile.fileId, fileId))
+      .where(isOf(which))
       .get()!.n;
   }
 
@@ -343,7 +340,11 @@ export class FilesRepository {
   }
 }
 
-export function versionView(row: VersionRow): FileVersion {
+function isOf(which: ReadingsOf): SQL {
+  return 'fileId' in which ? eq(sentFile.fileId, which.fileId) : eq(sentFile.messageId, which.messageId);
+}
+
+function versionView(row: VersionRow): FileVersion {
   const { id, number, size, mediaType, kind, pages, preparation, trouble, addedAt } = row;
   return { id, number, size, mediaType, kind, pages, preparation, trouble, addedAt };
 }

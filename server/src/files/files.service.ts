@@ -16,7 +16,7 @@ import { invalid, notFound } from '../http/problem.js';
 import { Changes } from '../store/changes.js';
 import { newToken } from '../tracking/tokens.js';
 import { ContentStore, type Content } from './contentStore.js';
-import { FilesRepository, type VersionRow } from './files.repository.js';
+import { FilesRepository, type ReadingsOf, type VersionRow } from './files.repository.js';
 import { inspect, type Inspection } from './inspection.js';
 import { prepared, Preparing } from './preparing.js';
 
@@ -97,10 +97,8 @@ export class FilesService {
     const now = this.clock.now();
     return this.files.transaction(() => {
       const id = fileId ?? this.files.add(name, now);
-      const version = this.files.addVersion(id, {
-        ...{ sha256, size, addedAt: now, ...(known ? prepared(known) : NOT_KNOWN) },
-      });
-      return { id, versionId: version.id };
+      const seen = known ? prepared(known) : NOT_KNOWN;
+      return { id, versionId: this.files.addVersion(id, { sha256, size, addedAt: now, ...seen }).id };
     });
   }
 
@@ -120,18 +118,15 @@ export class FilesService {
     return this.view(id);
   }
 
-  readings(fileId: number): FileReadings {
-    const readings = this.files.readings({ fileId }, MOST_READINGS);
-    return { readings, leftOut: Math.max(0, this.files.countReadings(fileId) - readings.length) };
+  /** Of one file over all messages, or of all files of one message; of very many, the newest. */
+  readings(which: ReadingsOf): FileReadings {
+    const readings = this.files.readings(which, MOST_READINGS);
+    return { readings, leftOut: this.files.countReadings(which) - readings.length };
   }
 
   /** Where it was sent: of very many messages, the newest. */
   uses(fileId: number): FileUse[] {
     return this.files.uses(fileId, MOST_USES);
-  }
-
-  readingsOfMessage(messageId: number): FileReadings {
-    return { readings: this.files.readings({ messageId }, MOST_READINGS), leftOut: 0 };
   }
 
   sentOf(messageId: number): SentFile[] {
@@ -160,11 +155,9 @@ export class FilesService {
     });
   }
 
-  /** @throws 422 where one of them is not in the library */
-  checkThere(files: readonly DraftFile[]): void {
-    for (const { fileId } of files)
-      if (!this.files.file(fileId))
-        throw invalid('A file of this message was thrown away. Take it out, or restore it in the library.');
+  /** @throws 422 where one of them never was in the library. One that was thrown away keeps nobody from writing on. */
+  checkKnown(files: readonly DraftFile[]): void {
+    for (const { fileId } of files) if (!this.files.newest(fileId)) throw invalid('There is no such file.');
   }
 
   /**
@@ -172,7 +165,9 @@ export class FilesService {
    * @throws 422 where they cannot travel together
    */
   checkCarried(files: readonly DraftFile[]): number {
-    this.checkThere(files);
+    for (const { fileId } of files)
+      if (!this.files.file(fileId))
+        throw invalid('A file of this message was thrown away. Take it off, or bring it back in the library.');
     const attached = this.carried(files).filter((one) => !isLinked(one));
     const size = attached.reduce((sum, { version }) => sum + version.size, 0);
     if (size > FILE_LIMITS.attachedBytes)
@@ -219,12 +214,9 @@ export class FilesService {
   }
 
   /** Lets go of what was thrown away and is of no use to any message, and of bytes that nothing is made of. */
-  async sweep(): Promise<{ files: number; bytes: number }> {
-    const abandoned = this.files.abandoned(this.clock.now() - KEEP_REMOVED_MS);
-    for (const id of abandoned) this.files.erase(id);
-    let bytes = 0;
-    for await (const { sha256 } of this.store.all())
-      if (!this.files.isUsed(sha256)) bytes += this.store.removeOld(sha256, Date.now());
-    return { files: abandoned.length, bytes };
+  async sweep(): Promise<void> {
+    for (const id of this.files.abandoned(this.clock.now() - KEEP_REMOVED_MS)) this.files.erase(id);
+    for await (const sha256 of this.store.all())
+      if (!this.files.isUsed(sha256)) this.store.removeOld(sha256, Date.now());
   }
 }

@@ -63,7 +63,7 @@ export class DraftsService {
     if (templateId !== null && !this.templates.isTemplate(templateId))
       throw invalid('There is no such template.', [{ field: 'templateId', message: 'There is no such template.' }]);
     const files = [...new Map(content.files.map((one) => [one.fileId, { ...one, versionId: null }])).values()];
-    this.files.checkThere(files);
+    this.files.checkKnown(files);
     return { ...contentOf(content), recipients: checked(content.recipients), html: cleanLetter(content.html), files };
   }
 
