@@ -19,8 +19,18 @@ async function inspected(path: string): Promise<Inspection> {
   const mediaType = found?.mime ?? 'application/octet-stream';
   const plain = { mediaType, pages: null, trouble: null };
   const kind = kindOfType(mediaType);
-  if (kind === 'office' && (await unpackedSize(path, MOST_UNPACKED)) > MOST_UNPACKED)
-    return { ...plain, trouble: 'It unpacks to far more than a document needs, and is not opened here' };
+  if (kind === 'office' && !isRichText(mediaType)) return { ...plain, trouble: await troubleOfArchive(path) };
   if (kind !== 'pages' || (await stat(path)).size > MOST_READ) return plain;
   return { ...plain, ...(await pagesOfPdf(new Uint8Array(await readFile(path)))) };
+}
+
+/** All documents of offices are archives, save these. */
+function isRichText(mediaType: string): boolean {
+  return mediaType === 'application/rtf';
+}
+
+async function troubleOfArchive(path: string): Promise<string | null> {
+  const size = await unpackedSize(path, MOST_UNPACKED);
+  if (size === null) return 'It is damaged';
+  return size > MOST_UNPACKED ? 'It unpacks to far more than a document needs, and is not opened here' : null;
 }

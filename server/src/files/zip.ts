@@ -7,9 +7,9 @@ const MOST_ENTRIES = 20_000;
  * whoever unpacks it.
  *
  * @param enough where counting may stop
- * @returns Infinity for what cannot be read, or has more entries than any document
+ * @returns Infinity where it has more entries than any document; null where it cannot be read
  */
-export async function unpackedSize(path: string, enough: number): Promise<number> {
+export async function unpackedSize(path: string, enough: number): Promise<number | null> {
   try {
     const archive = await openPromise(path, { lazyEntries: true });
     if (archive.entryCount > MOST_ENTRIES) return Infinity;
@@ -20,6 +20,6 @@ export async function unpackedSize(path: string, enough: number): Promise<number
     }
     return size;
   } catch {
-    return Infinity;
+    return null;
   }
 }
