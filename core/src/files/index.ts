@@ -5,4 +5,5 @@ export * from './limits.js';
 export * from './names.js';
 export * from './pages.js';
 export * from './readingClock.js';
+export * from './sharing.js';
 export * from './words.js';

@@ -3,9 +3,9 @@ import type { FileKind } from '../contract/file.js';
 /** How files of a type are called and shown; the first pattern that fits stands. */
 const TYPES: readonly { pattern: RegExp; kind: FileKind; words: string }[] = [
   { pattern: /^application\/pdf$/, kind: 'pages', words: 'PDF' },
-  { pattern: /presentation|powerpoint/, kind: 'office', words: 'Slides' },
-  { pattern: /spreadsheet|ms-excel/, kind: 'office', words: 'Sheet' },
-  { pattern: /wordprocessing|msword|opendocument\.text|^application\/rtf$/, kind: 'office', words: 'Document' },
+  { pattern: /presentationml|opendocument\.presentation/, kind: 'office', words: 'Slides' },
+  { pattern: /spreadsheetml|opendocument\.spreadsheet/, kind: 'office', words: 'Sheet' },
+  { pattern: /wordprocessingml|opendocument\.text|^application\/rtf$/, kind: 'office', words: 'Document' },
   // None that can hold a script.
   { pattern: /^image\/(png|jpeg|gif|webp|avif)$/, kind: 'picture', words: 'Picture' },
   { pattern: /^video\/(mp4|webm)$/, kind: 'video', words: 'Film' },

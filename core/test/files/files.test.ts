@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { FILE_KINDS } from '@kiraku/core/contract';
 import {
   extensionOf,
   FILE_LIMITS,
@@ -13,6 +14,11 @@ import {
   whereReadersStop,
   withFileBlocks,
   withFilesNamed,
+  isOpen,
+  isShownAsItIs,
+  mayBeTaken,
+  shownAs,
+  standingOfFile,
 } from '@kiraku/core/files';
 
 describe('a name', () => {
@@ -74,6 +80,46 @@ test.each([
   ['application/zip', 'other', 'Archive'],
 ])('%s is shown as %s and called %s', (mediaType, kind, words) => {
   expect([kindOfType(mediaType), typeWords(mediaType)]).toEqual([kind, words]);
+});
+
+describe('shared', () => {
+  test.each([
+    ['pages', null, 'ready', null],
+    ['office', null, 'waiting', null],
+    ['video', null, 'ready', null],
+    ['pages', 'It is damaged', 'download-only', 'It is damaged'],
+    ['office', 'It unpacks to too much', 'download-only', 'It unpacks to too much'],
+    ['other', null, 'download-only', 'Files like this are not shown, only taken along'],
+  ] as const)('%s with the trouble %j is %s', (kind, found, preparation, trouble) => {
+    expect(standingOfFile(kind, found)).toEqual({ preparation, trouble });
+  });
+
+  test.each([
+    ['office', 'ready', 'pages'],
+    ['office', 'converting', 'soon'],
+    ['other', 'checking', 'soon'],
+    ['picture', 'ready', 'picture'],
+    ['pages', 'download-only', 'none'],
+  ] as const)('%s that is %s is shown as %s', (kind, preparation, shown) => {
+    expect(shownAs({ kind, preparation })).toBe(shown);
+  });
+
+  test('only what is shown as it is keeps its type: nothing that is turned, nothing unknown', () => {
+    const kinds = FILE_KINDS.filter(isShownAsItIs);
+    expect(kinds).toEqual(['pages', 'picture', 'video', 'audio']);
+  });
+
+  test('until its end, and not while it is switched off', () => {
+    expect(isOpen({ closedAt: null, endsAt: null }, 5)).toBe(true);
+    expect([4, 5, 6].map((endsAt) => isOpen({ closedAt: null, endsAt }, 5))).toEqual([false, false, true]);
+    expect(isOpen({ closedAt: 1, endsAt: null }, 5)).toBe(false);
+  });
+
+  test('what cannot be shown can be taken along, whatever was chosen', () => {
+    expect(mayBeTaken({ mayDownload: false }, { preparation: 'ready' })).toBe(false);
+    expect(mayBeTaken({ mayDownload: false }, { preparation: 'download-only' })).toBe(true);
+    expect(mayBeTaken({ mayDownload: true }, { preparation: 'converting' })).toBe(true);
+  });
 });
 
 describe('in a letter', () => {

@@ -40,11 +40,6 @@ export function findConverter(): string | null {
   return paths.find(isProgram) ?? null;
 }
 
-/** Whether there is a way to turn files of this type into pages. */
-export function isConvertible(mediaType: string): boolean {
-  return extensionOf(mediaType) !== undefined;
-}
-
 /**
  * Turns an office document into a PDF.
  *

@@ -185,9 +185,7 @@ export class FilesService {
       files.filter(isLinked).map(({ fileId, name, version, followsNewest, mayDownload, asksAddress, openForDays }) => [
         fileId,
         this.files.addSent({
-          ...{ messageId, fileId, name, versionId: version.id, followsNewest, asksAddress },
-          // What cannot be shown would otherwise be of no use.
-          mayDownload: mayDownload || version.preparation === 'download-only',
+          ...{ messageId, fileId, name, versionId: version.id, followsNewest, mayDownload, asksAddress },
           endsAt: openForDays === null ? null : now + openForDays * DAY,
         }),
       ]),

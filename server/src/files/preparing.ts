@@ -1,26 +1,19 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
-import { kindOfType } from '@kiraku/core/files';
+import { kindOfType, standingOfFile } from '@kiraku/core/files';
 import { OutOfBoundsError } from './bounded.js';
 import { ContentStore } from './contentStore.js';
-import { convertToPdf, findConverter, isConvertible } from './conversion.js';
+import { convertToPdf, findConverter } from './conversion.js';
 import { FilesRepository, type VersionRow } from './files.repository.js';
 import { inspect, type Inspection } from './inspection.js';
 
 const NO_CONVERTER =
   'To be read page by page it needs LibreOffice on this machine (on Debian: apt install libreoffice-writer-nogui ' +
   'libreoffice-calc-nogui libreoffice-impress-nogui). Until then it can be taken along';
-const NOT_SHOWN = 'Files like this are not shown, only taken along';
-const SHOWN_AS_IT_IS = new Set(['picture', 'video', 'audio', 'pages']);
-
-/** How a file stands after it was looked at: to be shown as it is, to be turned into pages first, or neither. */
+/** What is written down of a file that was looked at. */
 export function prepared({ mediaType, pages, trouble }: Inspection) {
   const kind = kindOfType(mediaType);
-  const seen = { mediaType, kind, pages, trouble };
-  if (trouble !== null) return { ...seen, preparation: 'download-only' as const };
-  if (SHOWN_AS_IT_IS.has(kind)) return { ...seen, preparation: 'ready' as const };
-  if (kind === 'office' && isConvertible(mediaType)) return { ...seen, preparation: 'waiting' as const };
-  return { ...seen, preparation: 'download-only' as const, trouble: NOT_SHOWN };
+  return { mediaType, kind, pages, ...standingOfFile(kind, trouble) };
 }
 
 function isDone({ preparation }: VersionRow): boolean {

@@ -1,7 +1,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { create as contentDisposition } from 'content-disposition';
 import send, { type SendOptions } from 'send';
-import { kindOfType } from '@kiraku/core/files';
+import { isShownAsItIs, kindOfType } from '@kiraku/core/files';
 
 /** Nothing that comes from a file may run, wherever it is opened. */
 const BYTES_HEADERS = {
@@ -23,8 +23,13 @@ const SENT: SendOptions & { highWaterMark: number } = {
  * types that are shown keep their name; all others are bytes to the browser.
  */
 export function sendBytes(request: IncomingMessage, response: ServerResponse, path: string, mediaType: string): void {
-  const isShown = !['other', 'office'].includes(kindOfType(mediaType));
-  stream(request, response, path, isShown ? mediaType : 'application/octet-stream', 'inline');
+  stream(
+    request,
+    response,
+    path,
+    isShownAsItIs(kindOfType(mediaType)) ? mediaType : 'application/octet-stream',
+    'inline',
+  );
 }
 
 /** The same to be saved under a name (RFC 6266): never to be opened in its place. */

@@ -1,7 +1,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import type { FileKind, ViewerFile } from '@kiraku/core/contract';
-import { FILE_LIMITS, titleOf } from '@kiraku/core/files';
+import type { ViewerFile } from '@kiraku/core/contract';
+import { FILE_LIMITS, isOpen, mayBeTaken, shownAs, titleOf } from '@kiraku/core/files';
 import { addressProblem, escapeHtml } from '@kiraku/core/message';
 import { filePath, optOutPath } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
@@ -18,18 +18,10 @@ import { sendViewerPart, viewerPage } from './viewerPage.js';
 
 const NOT_KNOWN = 'This link is not known here. It may be incomplete.';
 const OVER = 'This file is not shared any more. Ask whoever sent it to you.';
+const OPEN_FIRST = 'Open the file itself first.';
 const READ = ['GET', 'HEAD'];
 /** A form with one address in it. */
 const FORM_BYTES = 2000;
-
-const SHOWS: Record<FileKind, ViewerFile['shows']> = {
-  pages: 'pages',
-  office: 'pages',
-  picture: 'picture',
-  video: 'video',
-  audio: 'audio',
-  other: 'none',
-};
 
 /** A tracked file at the public door: the page that shows it, its bytes, and the word of what was read. */
 @Injectable()
@@ -60,14 +52,10 @@ export class Viewer implements DoorRoom, OnModuleInit {
     const shared = this.files.shared(token);
     if (!shared) return plain(response, 404, NOT_KNOWN);
     if (kind === 'fileReading') return this.read(visit);
-    if (!this.isOpen(shared)) return plain(response, 410, OVER);
+    if (!isOpen(shared.sent, this.clock.now())) return plain(response, 410, OVER);
     if (kind === 'file') return this.show(visit, shared);
     if (kind === 'fileContent') return this.content(visit, shared);
     return this.takeAlong(visit, shared);
-  }
-
-  private isOpen({ sent: { closedAt, endsAt } }: Shared): boolean {
-    return closedAt === null && (endsAt === null || this.clock.now() < endsAt);
   }
 
   private async show(visit: Visit, shared: Shared): Promise<void> {
@@ -99,10 +87,10 @@ export class Viewer implements DoorRoom, OnModuleInit {
     return {
       name: sent.name,
       sender: senderName || senderAddress,
-      shows: shows(version),
+      shows: shownAs(version),
       content: `${filePath(token)}/content${named}`,
       size: this.store.sizeOf(version.pagesSha256 ?? version.sha256),
-      download: sent.mayDownload ? `${filePath(token)}/download${named}` : null,
+      download: mayBeTaken(sent, version) ? `${filePath(token)}/download${named}` : null,
       report: reading === null ? null : { url: `${filePath(token)}/reading`, reading },
     };
   }
@@ -129,9 +117,11 @@ export class Viewer implements DoorRoom, OnModuleInit {
   private async content(visit: Visit, shared: Shared): Promise<void> {
     const { request, response } = visit;
     const reading = this.readingOf(visit, shared);
-    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, 'Open the file itself first.');
-    const version = reading ? this.files.version(reading.versionId)! : this.files.shownVersion(shared.sent);
-    if (version.preparation !== 'ready') return plain(response, 404, NOT_KNOWN);
+    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, OPEN_FIRST);
+    const version = this.versionOf(reading, shared);
+    const shown = shownAs(version);
+    if (shown === 'soon') return plain(response, 503, 'This file is being made ready.');
+    if (shown === 'none') return plain(response, 404, NOT_KNOWN);
     const { pagesSha256, sha256, mediaType } = version;
     sendBytes(
       request,
@@ -143,13 +133,13 @@ export class Viewer implements DoorRoom, OnModuleInit {
 
   private async takeAlong(visit: Visit, shared: Shared): Promise<void> {
     const { request, response, token, facts } = visit;
-    if (!shared.sent.mayDownload)
-      return plain(response, 403, 'This file is shared to be looked at, not to be taken along.');
     const reading = this.readingOf(visit, shared);
-    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, 'Open the file itself first.');
-    const version = reading ? this.files.version(reading.versionId)! : this.files.shownVersion(shared.sent);
+    const version = this.versionOf(reading, shared);
+    if (!mayBeTaken(shared.sent, version))
+      return plain(response, 403, 'This file is shared to be looked at, not to be taken along.');
+    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, OPEN_FIRST);
     // What goes on from where it was broken off is the same taking along.
-    if (/^bytes=[1-9]/.test(request.headers.range ?? '') === false)
+    if (!/^bytes=[1-9]/.test(request.headers.range ?? ''))
       await this.recorder
         .record({ target: 'download', token, ...facts, ...(reading && { reading: { key: reading.key } }) })
         .catch((error: unknown) => {
@@ -165,15 +155,15 @@ export class Viewer implements DoorRoom, OnModuleInit {
     response.writeHead(known ? 204 : 404, { 'Cache-Control': 'no-store' }).end();
   }
 
+  /** The version with which a reading began, else the one that is shown now. */
+  private versionOf(reading: ReturnType<Viewer['readingOf']>, { sent }: Shared): VersionRow {
+    return reading ? this.files.version(reading.versionId)! : this.files.shownVersion(sent);
+  }
+
   private readingOf({ request }: Visit, { copyId, sent }: Shared) {
     const key = new URL(request.url!, 'http://door.invalid').searchParams.get('r');
     return key === null ? undefined : this.files.reading(key, copyId, sent.id);
   }
-}
-
-function shows({ preparation, kind }: VersionRow): ViewerFile['shows'] {
-  if (preparation === 'ready') return SHOWS[kind];
-  return preparation === 'download-only' ? 'none' : 'soon';
 }
 
 /** Who has declined to be told of is asked for nothing. */
