@@ -165,24 +165,16 @@ async function timed(work: () => Promise<unknown>): Promise<number> {
   return performance.now() - began;
 }
 
-/** What a reader’s browser loads to show pages: of what there is for two kinds of browsers, the larger. */
+/** What a reader’s browser loads to show pages. */
 function reportBundle(): void {
   const parts = fileURLToPath(new URL('../../web/viewer/dist/parts/', import.meta.url));
-  const largest = (pattern: RegExp) => {
-    const sizes = readdirSync(parts)
+  const sizeOf = (pattern: RegExp) =>
+    readdirSync(parts)
       .filter((name) => pattern.test(name))
-      .map((name) => gzipSync(readFileSync(join(parts, name))).length);
-    return Math.max(...sizes) / 1000;
-  };
-  const own = largest(/^index-.*\.js$/);
-  const shown = [/^pages-.*\.js$/, /^pages-.*\.css$/, /^pdf-.*\.js$/, /^pdf_viewer-.*\.js$/].map(largest);
-  report('viewer_own_script', own, 'KB compressed');
-  report(
-    'viewer_pages_script',
-    shown.reduce((sum, size) => sum + size, own),
-    'KB compressed, with styles',
-  );
-  report('viewer_worker', largest(/worker/), 'KB compressed');
+      .reduce((sum, name) => sum + gzipSync(readFileSync(join(parts, name))).length, 0) / 1000;
+  report('viewer_own_script', sizeOf(/^index-.*\.js$/), 'KB compressed');
+  report('viewer_pages_script', sizeOf(/^(index|pages|pdf_viewer)-.*\.js$|\.css$/), 'KB compressed, with styles');
+  report('viewer_worker', sizeOf(/worker/), 'KB compressed');
 }
 
 async function reportFirstPage(): Promise<void> {

@@ -1,41 +1,53 @@
+import worker from 'pdfjs-dist/legacy/build/pdf.worker.min.mjs?url';
 import type { ViewerFile } from '@kiraku/core/contract';
-import { library } from './library.js';
+import { kindOfType, shownAs } from '@kiraku/core/files';
 import { Measuring } from './measuring.js';
 import { say } from './stage.js';
 import './viewer.css';
 
 /* Shows one file, and says for how long it was read. What it shows stands in the page that the server made. */
 
-/** Sooner than a look that would be told as another. */
-const SOON_MS = 4000;
+/** Asks again whether a file is ready. */
+const SOON_MS = 3000;
 
 const file = JSON.parse(document.body.dataset['file']!) as ViewerFile;
-const isPlayed = file.shows === 'video' || file.shows === 'audio';
-const measuring = new Measuring(file.report, isPlayed ? 'played' : 'read');
 
-show().catch(() => {
+show(file).catch(() => {
   const instead = file.download === null ? 'Ask whoever sent it to you.' : 'You can download it instead.';
   say(`This file cannot be shown here. ${instead}`);
 });
 
-async function show(): Promise<void> {
-  switch (file.shows) {
+async function show(shown: ViewerFile): Promise<void> {
+  const isPlayed = shown.shows === 'video' || shown.shows === 'audio';
+  const measuring = new Measuring(shown.report, isPlayed ? 'played' : 'read');
+  switch (shown.shows) {
     case 'pages': {
       // What reads the document starts while what shows it is on its way.
-      const reader = new Worker(library.worker, { type: 'module' });
-      void library.load();
-      return (await import('./pages.js')).showPages(file, measuring, reader);
+      const reader = new Worker(worker, { type: 'module' });
+      return (await import('./pages.js')).showPages(shown, measuring, reader);
     }
     case 'picture':
-      return (await import('./picture.js')).showPicture(file, measuring);
+      return (await import('./picture.js')).showPicture(shown, measuring);
     case 'video':
     case 'audio':
-      return (await import('./player.js')).showPlayer(file, measuring);
+      return (await import('./player.js')).showPlayer(shown, measuring);
     case 'soon':
       say('This file is being made ready, and appears in a moment.');
-      setTimeout(() => location.reload(), SOON_MS);
-      return;
+      return show(await ready(shown));
     case 'none':
-      return say(file.download === null ? 'This file cannot be shown here.' : 'This file is for downloading.');
+      return say(shown.download === null ? 'This file cannot be shown here.' : 'This file is for downloading.');
+  }
+}
+
+/** The file once it can be shown. Asking for its bytes is no look at it. */
+async function ready(waiting: ViewerFile): Promise<ViewerFile> {
+  for (;;) {
+    await new Promise((resolve) => setTimeout(resolve, SOON_MS));
+    const response = await fetch(waiting.content, { headers: { range: 'bytes=0-0' } });
+    if (response.status === 503) continue;
+    if (!response.ok) return { ...waiting, shows: 'none' };
+    const kind = kindOfType(response.headers.get('content-type') ?? '');
+    const size = Number(response.headers.get('content-range')?.split('/')[1]);
+    return { ...waiting, size, shows: shownAs({ kind, preparation: 'ready' }) };
   }
 }

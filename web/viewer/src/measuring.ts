@@ -10,8 +10,8 @@ import {
 } from '@kiraku/core/files';
 
 const TICK_MS = 500;
-/** After a report that did not arrive. */
-const TRY_AGAIN_MS = [2_000, 5_000, 15_000, 30_000];
+/** Before the next report, by how many did not arrive. */
+const WAIT_MS = [0, 2000, 5000, 15_000, 30_000];
 const ACTS = ['pointerdown', 'pointermove', 'wheel', 'touchmove', 'keydown'] as const;
 
 /**
@@ -63,7 +63,7 @@ export class Measuring {
   private isTimeToTell({ kind }: Happening): boolean {
     const visits = visitsOf(this.clock!);
     const waited = performance.now() - this.reportedAt;
-    if (waited < (TRY_AGAIN_MS[this.failures - 1] ?? (this.failures > 0 ? TRY_AGAIN_MS.at(-1)! : 0))) return false;
+    if (waited < WAIT_MS[Math.min(this.failures, WAIT_MS.length - 1)]!) return false;
     const isNew = visits.some(({ visit }) => !this.arrived.has(visit));
     return isNew || kind === 'page' || (waited >= REPORT_EVERY_MS && this.untold().visits.length > 0);
   }

@@ -1,6 +1,6 @@
+import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { ViewerFile } from '@kiraku/core/contract';
 import type { Measuring } from './measuring.js';
-import { library } from './library.js';
 import { PIECE, rangesOf } from './ranges.js';
 import { button, make, say, stage, tools } from './stage.js';
 import 'pdfjs-dist/legacy/web/pdf_viewer.css';
@@ -11,16 +11,15 @@ const LIBRARY = '/v/pdfjs/';
 /** Shows a document page by page. */
 export async function showPages(file: ViewerFile, measuring: Measuring, reader: Worker): Promise<void> {
   say('Opening …');
-  const pdfjs = await library.load();
   pdfjs.GlobalWorkerOptions.workerPort = reader;
   const opening = pdfjs.getDocument({
-    range: rangesOf(pdfjs, file.content, file.size),
+    range: rangesOf(file.content, file.size),
     ...{ rangeChunkSize: PIECE, disableAutoFetch: true, disableStream: true },
     ...{ cMapUrl: `${LIBRARY}cmaps/`, cMapPacked: true, standardFontDataUrl: `${LIBRARY}standard_fonts/` },
     ...{ wasmUrl: `${LIBRARY}wasm/`, iccUrl: `${LIBRARY}iccs/`, isEvalSupported: false },
   });
   const [{ EventBus, FindState, LinkTarget, PDFFindController, PDFLinkService, PDFViewer }, pdf] = await Promise.all([
-    library.loadViewer(),
+    import('pdfjs-dist/legacy/web/pdf_viewer.mjs'),
     opening.promise,
   ]);
 

@@ -1,3 +1,5 @@
+import { PDFDataRangeTransport } from 'pdfjs-dist/legacy/build/pdf.mjs';
+
 /** Only what is looked at is fetched, in pieces of so many bytes. */
 export const PIECE = 256 * 1024;
 
@@ -5,11 +7,7 @@ export const PIECE = 256 * 1024;
 const TRY_AGAIN_MS = 2000;
 
 /** Fetches a document in pieces (RFC 9110, section 14), as they are asked for; its length is known before. */
-export function rangesOf(
-  { PDFDataRangeTransport }: typeof import('pdfjs-dist'),
-  url: string,
-  length: number,
-): InstanceType<typeof PDFDataRangeTransport> {
+export function rangesOf(url: string, length: number): PDFDataRangeTransport {
   const ranges = new PDFDataRangeTransport(length, null);
   ranges.requestDataRange = (begin: number, end: number) => {
     fetch(url, { headers: { range: `bytes=${begin}-${end - 1}` } })
