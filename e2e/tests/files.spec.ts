@@ -249,3 +249,79 @@ test('a new version is shown where links follow it, and both are known apart', a
   await page.getByText('Who read which').click();
   await expect(page.getByRole('img', { name: /Marit Oakes: \d+ min/ })).toBeVisible();
 });
+
+/** Files that come by the hand of somebody who drops or pastes them. */
+async function bring(page: Page, how: 'drop' | 'paste', files: { name: string; bytes: Buffer }[]): Promise<void> {
+  await page.evaluate(
+    ([event, given]) => {
+      const transfer = new DataTransfer();
+      for (const { name, text } of given)
+        transfer.items.add(new File([Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0))], name));
+      const target = document.querySelector('.letter-editor')!;
+      target.dispatchEvent(
+        event === 'drop'
+          ? new DragEvent('drop', { dataTransfer: transfer, bubbles: true, cancelable: true })
+          : new ClipboardEvent('paste', { clipboardData: transfer, bubbles: true, cancelable: true }),
+      );
+    },
+    [how, files.map(({ name, bytes }) => ({ name, text: bytes.toString('base64') }))] as const,
+  );
+}
+
+test('dropped and pasted, several at once, taken off, and the ordinary way', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/write?to=plain@quillworks.example&name=Plain`);
+  await page.getByLabel('Subject').fill('The ordinary way');
+  await page.getByRole('textbox', { name: 'Letter' }).click();
+  await page.keyboard.type('by your leave:');
+  const proposal = await DOCUMENTS.proposal.bytes();
+  await bring(page, 'drop', [
+    { name: 'dropped one.pdf', bytes: proposal },
+    { name: 'dropped two.txt', bytes: Buffer.from('some words') },
+  ]);
+  const files = page.getByRole('list', { name: 'Files of this letter' });
+  await expect(files.getByRole('listitem')).toHaveCount(2);
+  await expect(files).toContainText('8 pages');
+  await bring(page, 'paste', [{ name: 'pasted.pdf', bytes: await DOCUMENTS.firstProposal.bytes() }]);
+  await expect(files.getByRole('listitem')).toHaveCount(3);
+  const letter = page.getByRole('textbox', { name: 'Letter' });
+  await expect(letter.locator('[data-file]')).toHaveText(['dropped one', 'dropped two', 'pasted']);
+  // What cannot be shown says so, and what will be known of it.
+  await expect(page.getByRole('group', { name: 'dropped two.txt' })).toContainText('only taken along');
+
+  await files.getByRole('button', { name: 'Take pasted.pdf off' }).click();
+  await expect(letter.locator('[data-file]')).toHaveText(['dropped one', 'dropped two']);
+  await page.getByRole('group', { name: 'dropped two.txt' }).getByText('In the mail itself').click();
+  await expect(letter.locator('[data-file]')).toHaveText(['dropped one']);
+  await expect(page.getByText(/^Saved/)).toBeVisible();
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await page.getByRole('listitem').filter({ hasText: 'The ordinary way' }).getByRole('link').first().click();
+  await expect(page.getByRole('region', { name: 'dropped one.pdf' })).toContainText('Not opened yet');
+  await expect(page.getByRole('region', { name: 'dropped two.txt' })).toHaveCount(0);
+  expect(world.fileLinks('plain@quillworks.example')).toHaveLength(1);
+});
+
+test('a file is renamed, thrown away, and brought back', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/files`);
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('button', { name: 'Add files' }).click(),
+  ]);
+  await chooser.setFiles({
+    name: 'a first name.pdf',
+    mimeType: 'application/pdf',
+    buffer: await DOCUMENTS.proposal.bytes(),
+  });
+  await page.getByRole('link', { name: 'a first name.pdf', exact: true }).click();
+  await page.getByRole('button', { name: 'Edit' }).click();
+  await page.getByRole('textbox').last().fill('a better name.pdf');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('a better name.pdf');
+  await page.getByRole('button', { name: 'Throw away' }).click();
+  await expect(page).toHaveURL(/\/files$/);
+  const row = page.getByRole('link', { name: 'a better name.pdf', exact: true });
+  await expect(row).toHaveCount(0);
+  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(row).toBeVisible();
+});

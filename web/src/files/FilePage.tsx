@@ -1,9 +1,9 @@
-import { Button, Segmented, Skeleton, Typography, Upload } from 'antd';
+import { Button, Segmented, Skeleton, Typography } from 'antd';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { FileReading, FileVersion, FileView } from '@kiraku/core/contract';
 import { readMs, secondsWords } from '@kiraku/core/files';
-import { counted, SECOND } from '@kiraku/core/time';
+import { capital, counted, SECOND } from '@kiraku/core/time';
 import { personWords, times } from '@kiraku/core/tracking';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
@@ -19,6 +19,7 @@ import {
   useRenameFileMutation,
   useRestoreFileMutation,
 } from './filesApi.js';
+import { ChooseFiles } from './ChooseFiles.js';
 import { fileStateWords, isUnderway } from './fileStateWords.js';
 import { PageMatrix, type By } from './PageMatrix.js';
 import { PageStrip } from './PageStrip.js';
@@ -107,7 +108,7 @@ function knownWords({ messages, versions }: FileView, counting: readonly FileRea
     newest && `${fileStateWords(newest)}.`,
     messages > 0 && `In ${counted(messages, 'message')}.`,
     counting.length > 0 &&
-      `Viewed ${counting.length === 1 ? 'once' : `${counting.length} times`} by ${counted(people, 'recipient')}, for ${secondsWords(ms)} all together.`,
+      `${capital(times('viewed', counting.length))} by ${counted(people, 'recipient')}, for ${secondsWords(ms)} all together.`,
   ];
   return parts.filter(Boolean).join(' ');
 }
@@ -149,15 +150,7 @@ function About({ file }: { file: FileView }) {
       </ul>
       <UploadList uploads={uploads} onTryAgain={tryAgain} onCancel={cancel} />
       <div className="file-deeds">
-        <Upload
-          showUploadList={false}
-          beforeUpload={(chosen) => {
-            void begin(chosen);
-            return false;
-          }}
-        >
-          <Button>Add a new version</Button>
-        </Upload>
+        <ChooseFiles onChoose={(file) => void begin(file)}>Add a new version</ChooseFiles>
         <Button type="text" onClick={() => void throwAway()}>
           Throw away
         </Button>

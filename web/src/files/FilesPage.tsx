@@ -1,24 +1,24 @@
-import { Button, Skeleton, Upload } from 'antd';
+import { Skeleton } from 'antd';
 import { Link } from 'react-router';
 import type { FileView } from '@kiraku/core/contract';
 import { sizeWords } from '@kiraku/core/files';
-import { counted, SECOND, whenWords } from '@kiraku/core/time';
+import { capital, counted, whenWords } from '@kiraku/core/time';
+import { times } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
-import { fileStateWords, isUnderway } from './fileStateWords.js';
-import { useFilesQuery } from './filesApi.js';
+import { ChooseFiles } from './ChooseFiles.js';
+import { fileStateWords } from './fileStateWords.js';
 import { UploadList } from './UploadList.js';
+import { useLibrary } from './useLibrary.js';
 import { useUploads } from './useUploads.js';
 import './files.css';
 
 /** The library: every file that was sent, or is to be. */
 export default function FilesPage() {
   usePageTitle('Files');
-  const { data, error, isLoading, refetch } = useFilesQuery(null);
-  const underway = (data ?? []).some(({ versions: [newest] }) => newest && isUnderway(newest));
-  useFilesQuery(null, { pollingInterval: underway ? SECOND : 0 });
+  const { data, error, isLoading, refetch } = useLibrary();
   const { uploads, begin, tryAgain, cancel } = useUploads(() => undefined);
   return (
     <div
@@ -31,16 +31,9 @@ export default function FilesPage() {
     >
       <div className="files-head">
         <h1>Files</h1>
-        <Upload
-          multiple
-          showUploadList={false}
-          beforeUpload={(file) => {
-            void begin(file);
-            return false;
-          }}
-        >
-          <Button>Add files</Button>
-        </Upload>
+        <ChooseFiles multiple onChoose={(file) => void begin(file)}>
+          Add files
+        </ChooseFiles>
       </div>
       {data && data.length > 0 && (
         <p className="page-sentence">
@@ -89,12 +82,12 @@ function FileRow({ file: { id, name, versions, messages, views, lastViewAt } }: 
           ? 'Only to be taken along'
           : messages === 0
             ? 'Not sent yet'
-            : `Sent ${messages === 1 ? 'once' : `${messages} times`}`}
+            : capital(times('sent', messages))}
       </span>
       <span>
         {views === 0
           ? messages > 0 && <span className="soft">Not viewed yet</span>
-          : `Viewed ${views === 1 ? 'once' : `${views} times`}, last ${whenWords(lastViewAt!, now)}`}
+          : `${capital(times('viewed', views))}, last ${whenWords(lastViewAt!, now)}`}
       </span>
     </li>
   );

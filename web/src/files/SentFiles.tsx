@@ -1,10 +1,12 @@
-import { Button, DatePicker, Popover, Switch } from 'antd';
+import { Button, DatePicker, Popover } from 'antd';
 import dayjs from 'dayjs';
 import { Link } from 'react-router';
 import type { MessageDetail, SentFile, SentFileChange } from '@kiraku/core/contract';
 import { fileWords } from '@kiraku/core/files';
 import { dateWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
+import { SwitchLine } from '../ui/SwitchLine.js';
+import { NO_LOCK } from './fileStateWords.js';
 import { useChangeSentFileMutation, useMessageReadingsQuery } from './filesApi.js';
 import { PageStrip } from './PageStrip.js';
 import { Readings } from './Readings.js';
@@ -57,15 +59,19 @@ function Rules({ file }: { file: SentFile }) {
   const set = (part: SentFileChange) => void change({ id: file.id, messageId: file.messageId, ...part });
   return (
     <div className="file-rules">
-      <Rule words="Can be seen" checked={file.closedAt === null} onChange={(open) => set({ closed: !open })} />
-      <Rule words="May be downloaded" checked={file.mayDownload} onChange={(mayDownload) => set({ mayDownload })} />
-      <p className="soft">Without it there is no button for it; whoever can see a page can still keep it.</p>
-      <Rule
+      <SwitchLine words="Can be seen" checked={file.closedAt === null} onChange={(open) => set({ closed: !open })} />
+      <SwitchLine
+        words="May be downloaded"
+        checked={file.mayDownload}
+        onChange={(mayDownload) => set({ mayDownload })}
+      />
+      <p className="soft">{NO_LOCK}</p>
+      <SwitchLine
         words="Asks for the address first"
         checked={file.asksAddress}
         onChange={(asksAddress) => set({ asksAddress })}
       />
-      <Rule
+      <SwitchLine
         words="Shows the newest version"
         checked={file.followsNewest}
         onChange={(followsNewest) => set({ followsNewest })}
@@ -81,14 +87,5 @@ function Rules({ file }: { file: SentFile }) {
         />
       </label>
     </div>
-  );
-}
-
-function Rule({ words, checked, onChange }: { words: string; checked: boolean; onChange(checked: boolean): void }) {
-  return (
-    <label>
-      {words}
-      <Switch size="small" checked={checked} onChange={onChange} />
-    </label>
   );
 }

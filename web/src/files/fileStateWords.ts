@@ -16,3 +16,6 @@ export function fileStateWords(version: FileVersion): string {
 export function isUnderway({ preparation }: FileVersion): boolean {
   return preparation in UNDERWAY;
 }
+
+/** What looking only is worth. */
+export const NO_LOCK = 'Without it there is no button for it; whoever can see a page can still keep it.';

@@ -4,6 +4,9 @@ import { contentUrl } from './filesApi.js';
 /** Of a page as it is drawn small, in pixels of the screen. */
 const WIDTH = 96;
 
+/** Documents that stay loaded: those of the page that is shown, mostly. */
+const MOST_KEPT = 4;
+
 const documents = new Map<number, Promise<PDFDocumentProxy>>();
 
 /** Draws a page of a version small. Its document is loaded once, and only the parts that are drawn. */
@@ -18,9 +21,19 @@ export async function drawThumbnail(canvas: HTMLCanvasElement, versionId: number
 }
 
 function documentOf(versionId: number): Promise<PDFDocumentProxy> {
-  const known = documents.get(versionId) ?? load(versionId);
-  documents.set(versionId, known);
-  return known;
+  const known = documents.get(versionId);
+  if (known) return known;
+  const loading = load(versionId);
+  documents.set(versionId, loading);
+  loading.catch(() => documents.delete(versionId));
+  const [oldest, ...others] = documents.keys();
+  if (others.length >= MOST_KEPT) letGo(oldest!);
+  return loading;
+}
+
+function letGo(versionId: number): void {
+  void documents.get(versionId)?.then((pdf) => pdf.loadingTask.destroy());
+  documents.delete(versionId);
 }
 
 async function load(versionId: number): Promise<PDFDocumentProxy> {

@@ -1,7 +1,8 @@
 import { PaperClipOutlined } from '@ant-design/icons';
-import { Button, Popover, Upload } from 'antd';
+import { Button, Popover } from 'antd';
 import { useState } from 'react';
 import type { FileView } from '@kiraku/core/contract';
+import { ChooseFiles } from '../files/ChooseFiles.js';
 import { fileStateWords } from '../files/fileStateWords.js';
 import { useFilesQuery } from '../files/filesApi.js';
 import { SearchField } from '../ui/SearchField.js';
@@ -26,17 +27,15 @@ export function AttachButton({ attached, onUpload, onChoose }: Props) {
       onOpenChange={setOpen}
       content={
         <div className="attach">
-          <Upload
+          <ChooseFiles
             multiple
-            showUploadList={false}
-            beforeUpload={(file) => {
+            onChoose={(file) => {
               onUpload(file);
               setOpen(false);
-              return false;
             }}
           >
-            <Button>From this computer …</Button>
-          </Upload>
+            From this computer …
+          </ChooseFiles>
           <Library
             attached={attached}
             onChoose={(file) => {

@@ -2,9 +2,8 @@ import { CloseOutlined } from '@ant-design/icons';
 import { Button } from 'antd';
 import type { DraftFile } from '@kiraku/core/contract';
 import { isLinked } from '@kiraku/core/files';
-import { SECOND } from '@kiraku/core/time';
-import { fileStateWords, isUnderway } from '../files/fileStateWords.js';
-import { useFilesQuery } from '../files/filesApi.js';
+import { fileStateWords } from '../files/fileStateWords.js';
+import { useLibrary } from '../files/useLibrary.js';
 import '../files/files.css';
 
 interface Props {
@@ -12,13 +11,14 @@ interface Props {
   onTakeOff(fileId: number): void;
 }
 
-/** What travels with the letter, below it. */
-export function AttachedFiles({ files, onTakeOff }: Props) {
-  const { data: library = [] } = useFilesQuery(null, { skip: files.length === 0 });
+/** What travels with the letter, below it. The library need not be known where nothing does. */
+export function AttachedFiles(props: Props) {
+  return props.files.length === 0 ? null : <Rows {...props} />;
+}
+
+function Rows({ files, onTakeOff }: Props) {
+  const { data: library = [] } = useLibrary();
   const own = files.map((one) => ({ ...one, file: library.find(({ id }) => id === one.fileId) }));
-  const underway = own.some(({ file }) => file && isUnderway(file.versions[0]!));
-  useFilesQuery(null, { skip: !underway, pollingInterval: SECOND });
-  if (files.length === 0) return null;
   return (
     <ul className="file-rows" aria-label="Files of this letter">
       {own.map(({ fileId, file, ...one }) => (

@@ -1,7 +1,9 @@
-import { Segmented, Select, Switch } from 'antd';
+import { Segmented, Select } from 'antd';
 import type { DraftFile, FileWay } from '@kiraku/core/contract';
 import { FILE_LIMITS, isLinked, sizeWords } from '@kiraku/core/files';
+import { NO_LOCK } from '../files/fileStateWords.js';
 import { useFilesQuery } from '../files/filesApi.js';
+import { SwitchLine } from '../ui/SwitchLine.js';
 
 interface Props {
   files: readonly DraftFile[];
@@ -47,26 +49,24 @@ export function FileSwitches({ files, onChange }: Props) {
             </span>
             {newest.trouble !== null && <span className="tone-needs-you">{newest.trouble}.</span>}
             {isShown && (
-              <Line
+              <SwitchLine
                 words="May be downloaded"
                 checked={one.mayDownload}
                 onChange={(mayDownload) => set({ mayDownload })}
               />
             )}
-            {isShown && !one.mayDownload && (
-              <span className="soft">There is no button for it; whoever can see a page can still keep it.</span>
-            )}
-            <Line
+            {isShown && !one.mayDownload && <span className="soft">{NO_LOCK}</span>}
+            <SwitchLine
               words="Asks for their address first"
               checked={one.asksAddress}
               onChange={(asksAddress) => set({ asksAddress })}
             />
-            <Line
+            <SwitchLine
               words="Shows the newest version, always"
               checked={one.followsNewest}
               onChange={(followsNewest) => set({ followsNewest })}
             />
-            <label className="file-line">
+            <label className="switch-line">
               Can be seen
               <Select
                 size="small"
@@ -89,13 +89,4 @@ export function FileSwitches({ files, onChange }: Props) {
       </div>
     );
   });
-}
-
-function Line({ words, checked, onChange }: { words: string; checked: boolean; onChange(checked: boolean): void }) {
-  return (
-    <label className="file-line">
-      {words}
-      <Switch size="small" checked={checked} onChange={onChange} />
-    </label>
-  );
 }
