@@ -9,6 +9,7 @@ export default defineConfig({
     main: 'dist/main.js',
     'recorder.worker': 'dist/tracking/recorder.worker.js',
     inspector: 'dist/files/inspector.js',
+    painter: 'dist/files/painter.js',
   },
   platform: 'node',
   // Native, and transports and platforms of the framework that are not used.

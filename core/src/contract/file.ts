@@ -154,6 +154,8 @@ export interface ViewerFile {
   /** Where its bytes are, to be shown, and how many there are. */
   content: string;
   size: number;
+  /** Where a picture of its first page is, to be seen until the page itself is there; null where there is none. */
+  firstPage: string | null;
   /** Where it can be taken along; null where it is not to be. */
   download: string | null;
   /** Where to say what was read, and the name of this reading; null where nothing is measured. */

@@ -1,8 +1,8 @@
 /** What the public door answers to: a short, neutral path and a token, and nothing about the recipient. */
 export type PublicTarget = { kind: PublicKind; token: string };
 export type PublicKind = 'image' | 'link' | 'optOut' | 'ownBrowser' | FilePart | 'viewerPart';
-/** A tracked file: the page that shows it, its bytes, the same to take along, and where its reading is told. */
-export type FilePart = 'file' | 'fileContent' | 'fileDownload' | 'fileReading';
+/** A tracked file: the page that shows it, its bytes, a picture of its first page, the bytes to take along, and where its reading is told. */
+export type FilePart = 'file' | 'fileContent' | 'fileFirstPage' | 'fileDownload' | 'fileReading';
 
 /** 128 random bits in base64url (RFC 4648, section 5). */
 export const TOKEN_BYTES = 16;
@@ -14,6 +14,7 @@ const PATHS: [PublicTarget['kind'], RegExp][] = [
   ['ownBrowser', new RegExp(`^/m/${TOKEN}$`)],
   ['file', new RegExp(`^/f/${TOKEN}$`)],
   ['fileContent', new RegExp(`^/f/${TOKEN}/content$`)],
+  ['fileFirstPage', new RegExp(`^/f/${TOKEN}/first$`)],
   ['fileDownload', new RegExp(`^/f/${TOKEN}/download$`)],
   ['fileReading', new RegExp(`^/f/${TOKEN}/reading$`)],
   // What the page is made of that shows a file; its token is a name.

@@ -273,9 +273,10 @@ export class FilesRepository {
       .get()!.n;
   }
 
-  /** Whether some version, or what it was turned into, is made of these bytes. */
+  /** Whether some version, or what was made of it, is made of these bytes. */
   isUsed(sha256: string): boolean {
-    const uses = or(eq(fileVersion.sha256, sha256), eq(fileVersion.pagesSha256, sha256));
+    const { pagesSha256, firstPageSha256 } = fileVersion;
+    const uses = or(...[fileVersion.sha256, pagesSha256, firstPageSha256].map((column) => eq(column, sha256)));
     return this.database.select({ id: fileVersion.id }).from(fileVersion).where(uses).limit(1).get() !== undefined;
   }
 

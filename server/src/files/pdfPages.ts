@@ -1,12 +1,24 @@
-import { getDocument, VerbosityLevel } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { join } from 'node:path';
+import { getDocument, VerbosityLevel, type PDFDocumentLoadingTask } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { PDFJS } from './pdfFolder.js';
+
+/** Begins to read a PDF (ISO 32000-2) that may be hostile or half broken. */
+export function openPdf(data: Uint8Array): PDFDocumentLoadingTask {
+  const folder = (name: string) => join(PDFJS, name, '/');
+  return getDocument({
+    ...{ data, verbosity: VerbosityLevel.ERRORS, isEvalSupported: false, stopAtErrors: false },
+    ...{ standardFontDataUrl: folder('standard_fonts'), cMapUrl: folder('cmaps'), cMapPacked: true },
+    ...{ wasmUrl: folder('wasm'), iccUrl: folder('iccs') },
+  });
+}
 
 /**
- * How many pages a PDF (ISO 32000-2) has.
+ * How many pages a PDF has.
  *
  * @returns with the reason in words where it cannot be shown
  */
 export async function pagesOfPdf(data: Uint8Array): Promise<{ pages: number | null; trouble: string | null }> {
-  const task = getDocument({ data, verbosity: VerbosityLevel.ERRORS, isEvalSupported: false, stopAtErrors: false });
+  const task = openPdf(data);
   try {
     const document = await task.promise;
     // A document may say that it has pages, and have none.

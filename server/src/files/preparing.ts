@@ -5,6 +5,7 @@ import { OutOfBoundsError } from './bounded.js';
 import { ContentStore } from './contentStore.js';
 import { convertToPdf, findConverter } from './conversion.js';
 import { FilesRepository, type VersionRow } from './files.repository.js';
+import { keepFirstPage } from './firstPage.js';
 import { inspect, type Inspection } from './inspection.js';
 
 const NO_CONVERTER =
@@ -72,8 +73,11 @@ export class Preparing implements BeforeApplicationShutdown {
   private async look(versionId: number): Promise<void> {
     const version = this.files.version(versionId);
     if (!version || isDone(version)) return;
-    const seen = prepared(await inspect(this.store.pathOf(version.sha256), this.place(this.store.incoming())));
-    this.set(versionId, seen);
+    const path = this.store.pathOf(version.sha256);
+    const place = this.place(this.store.incoming());
+    const seen = prepared(await inspect(path, place));
+    const firstPageSha256 = seen.pages === null ? null : await keepFirstPage(path, this.store, place);
+    this.set(versionId, { ...seen, firstPageSha256 });
     if (seen.preparation !== 'waiting') return;
     if (this.converter) await this.convert(this.converter, { ...version, ...seen });
     else this.set(versionId, { preparation: 'download-only', trouble: NO_CONVERTER });
@@ -87,8 +91,9 @@ export class Preparing implements BeforeApplicationShutdown {
       const pdf = await convertToPdf(converter, this.store.pathOf(sha256), mediaType, folder, this.stopping.signal);
       const { pages, trouble } = await inspect(pdf, this.place(folder));
       if (trouble !== null || pages === null) throw new Error(trouble ?? 'No pages');
+      const firstPageSha256 = await keepFirstPage(pdf, this.store, this.place(folder));
       const { sha256: pagesSha256 } = await this.store.keep(pdf);
-      this.set(id, { preparation: 'ready', trouble: null, pages, pagesSha256 });
+      this.set(id, { preparation: 'ready', trouble: null, pages, pagesSha256, firstPageSha256 });
     } catch (error) {
       const words =
         error instanceof OutOfBoundsError

@@ -29,6 +29,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
   readonly kinds = {
     file: ['GET', 'HEAD', 'OPTIONS', 'POST'],
     fileContent: READ,
+    fileFirstPage: READ,
     fileDownload: READ,
     fileReading: ['POST'],
     viewerPart: READ,
@@ -55,6 +56,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
     if (!isOpen(shared.sent, this.clock.now())) return plain(response, 410, OVER);
     if (kind === 'file') return this.show(visit, shared);
     if (kind === 'fileContent') return this.content(visit, shared);
+    if (kind === 'fileFirstPage') return this.firstPage(visit, shared);
     return this.takeAlong(visit, shared);
   }
 
@@ -90,6 +92,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
       shows: shownAs(version),
       content: `${filePath(token)}/content${named}`,
       size: this.store.sizeOf(version.pagesSha256 ?? version.sha256),
+      firstPage: version.firstPageSha256 === null ? null : `${filePath(token)}/first${named}`,
       download: mayBeTaken(sent, version) ? `${filePath(token)}/download${named}` : null,
       report: reading === null ? null : { url: `${filePath(token)}/reading`, reading },
     };
@@ -129,6 +132,15 @@ export class Viewer implements DoorRoom, OnModuleInit {
       await this.store.checked(pagesSha256 ?? sha256),
       pagesSha256 === null ? mediaType : 'application/pdf',
     );
+  }
+
+  private async firstPage(visit: Visit, shared: Shared): Promise<void> {
+    const { request, response } = visit;
+    const reading = this.readingOf(visit, shared);
+    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, OPEN_FIRST);
+    const { firstPageSha256 } = this.versionOf(reading, shared);
+    if (firstPageSha256 === null) return plain(response, 404, NOT_KNOWN);
+    sendBytes(request, response, await this.store.checked(firstPageSha256), 'image/webp');
   }
 
   private async takeAlong(visit: Visit, shared: Shared): Promise<void> {

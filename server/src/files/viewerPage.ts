@@ -1,5 +1,4 @@
 import { existsSync, readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { dirname, extname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -8,10 +7,10 @@ import type { ViewerFile } from '@kiraku/core/contract';
 import { titleOf } from '@kiraku/core/files';
 import { escapeHtml } from '@kiraku/core/message';
 import { PAGE_HEADERS, plain } from '../tracking/doorPages.js';
+import { PDFJS } from './pdfFolder.js';
 
 const BUILT = join(dirname(fileURLToPath(import.meta.url)), '../../../web/viewer/dist');
-/** What PDF pages may need besides: fonts that every reader has, character maps, decoders of pictures. */
-const PDFJS = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
+/** What PDF pages may need besides. */
 const PDFJS_FOLDERS = new Set(['cmaps', 'standard_fonts', 'wasm', 'iccs']);
 
 const TYPES: Record<string, string> = {

@@ -317,6 +317,8 @@ export const fileVersion = sqliteTable(
     trouble: text(),
     /** What an office file was turned into, to be shown page by page. */
     pagesSha256: text(),
+    /** A picture of its first page; null for what has no pages. */
+    firstPageSha256: text(),
     addedAt: integer().notNull(),
   },
   (table) => [

@@ -135,6 +135,13 @@ test('a PDF of a million objects is answered for, and the desk goes on working',
   expect(process.memoryUsage().rss - before).toBeLessThan(400 * 1024 * 1024);
 }, 90_000);
 
+test('a page of a mile is shown, and so is one that cannot be drawn beforehand', async () => {
+  const wide = crowdedPdf(4).toString('latin1').replace('[0 0 9 9]', '[0 0 4561920 4561920]');
+  const file = await upload(desk, 'wide.pdf', Buffer.from(wide, 'latin1'));
+  const none = await upload(desk, 'flat.pdf', Buffer.from(wide.replaceAll('4561920', '0'), 'latin1'));
+  expect([file, none].map(({ versions }) => versions[0]!.preparation)).toEqual(['ready', 'ready']);
+}, 60_000);
+
 test.each<[string, string, string | RegExp]>([
   ['a path', '../../../etc/passwd', 'passwd'],
   ['a name that turns around', 'proposal\u202Efdp.exe', 'proposalfdp.exe'],

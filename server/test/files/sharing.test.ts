@@ -94,6 +94,18 @@ test('opening counts as a view by its recipient, and proves that the letter was 
   expect(messages).toMatchObject([{ id }]);
 });
 
+test('its first page is there at once, as a picture that counts nothing', async () => {
+  const { id, url } = await sent();
+  const { firstPage } = await opened(await desk.visit(url));
+  const picture = await desk.visit(desk.config.publicUrl + firstPage!);
+  expect(picture.headers.get('content-type')).toBe('image/webp');
+  const bytes = Buffer.from(await picture.arrayBuffer());
+  // Its size, less one, stands in the extended header (RFC 9649, section 2.7).
+  const size = [bytes.readUIntLE(24, 3) + 1, bytes.readUIntLE(27, 3) + 1];
+  expect([bytes.toString('latin1', 8, 16), ...size]).toEqual(['WEBPVP8X', 1020, 1320]);
+  expect(kinds((await desk.detail(id)).events)).toEqual(['file_viewed']);
+});
+
 test('what was read is written down page by page, however often and in whichever order it is told', async () => {
   const { id, url } = await sent();
   const { report: how } = await opened(await desk.visit(url));
@@ -277,7 +289,7 @@ describe('what holds for the link', () => {
     const { url } = await sent({ openForDays: 3 });
     expect((await desk.visit(url)).status).toBe(200);
     desk.clock.advance(3 * DAY);
-    for (const part of ['', '/content', '/download']) expect((await desk.visit(url + part)).status).toBe(410);
+    for (const part of ['', '/content', '/first', '/download']) expect((await desk.visit(url + part)).status).toBe(410);
   });
 
   test('switched off at once, and on again', async () => {
@@ -295,7 +307,7 @@ describe('what holds for the link', () => {
     const { id, url } = await sent({ asksAddress: true });
     const asked = await desk.visit(url);
     expect(await asked.text()).toContain('asks for your e-mail address');
-    for (const part of ['/content', '/download']) expect((await desk.visit(url + part)).status).toBe(403);
+    for (const part of ['/content', '/first', '/download']) expect((await desk.visit(url + part)).status).toBe(403);
     expect((await desk.detail(id)).events).toEqual([]);
     const give = (address: string) => desk.visit(url, { method: 'POST', body: new URLSearchParams({ address }) });
     expect((await give('<script>')).status).toBe(422);
@@ -319,7 +331,7 @@ describe('what holds for the link', () => {
     // One that is still being made ready takes nobody’s place.
     desk.sqlite
       .prepare(
-        "insert into file_version select null, file_id, 3, sha256, size, media_type, kind, 9, 'converting', null, null, 0 from file_version limit 1",
+        "insert into file_version select null, file_id, 3, sha256, size, media_type, kind, 9, 'converting', null, null, 0, null from file_version limit 1",
       )
       .run();
     expect(await Promise.all(ids.map(pages))).toEqual([2, 5]);

@@ -1,6 +1,7 @@
 import worker from 'pdfjs-dist/legacy/build/pdf.worker.min.mjs?url';
 import type { ViewerFile } from '@kiraku/core/contract';
 import { kindOfType, shownAs } from '@kiraku/core/files';
+import { showFirstPage } from './firstPage.js';
 import { Measuring } from './measuring.js';
 import { say } from './stage.js';
 import './viewer.css';
@@ -22,6 +23,8 @@ async function show(shown: ViewerFile): Promise<void> {
   const measuring = new Measuring(shown.report, isPlayed ? 'played' : 'read');
   switch (shown.shows) {
     case 'pages': {
+      say('Opening …');
+      showFirstPage(shown);
       // What reads the document starts while what shows it is on its way.
       const reader = new Worker(worker, { type: 'module' });
       return (await import('./pages.js')).showPages(shown, measuring, reader);

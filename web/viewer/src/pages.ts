@@ -1,6 +1,7 @@
 import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { ViewerFile } from '@kiraku/core/contract';
 import type { Measuring } from './measuring.js';
+import { hideFirstPage } from './firstPage.js';
 import { PIECE, rangesOf } from './ranges.js';
 import { button, make, say, stage, tools } from './stage.js';
 import 'pdfjs-dist/legacy/web/pdf_viewer.css';
@@ -10,7 +11,6 @@ const LIBRARY = '/v/pdfjs/';
 
 /** Shows a document page by page. */
 export async function showPages(file: ViewerFile, measuring: Measuring, reader: Worker): Promise<void> {
-  say('Opening …');
   pdfjs.GlobalWorkerOptions.workerPort = reader;
   const opening = pdfjs.getDocument({
     range: rangesOf(file.content, file.size),
@@ -43,6 +43,7 @@ export async function showPages(file: ViewerFile, measuring: Measuring, reader: 
   });
   eventBus.on('pagerendered', () => {
     say('');
+    hideFirstPage();
     measuring.start(pages.currentPageNumber);
   });
   eventBus.on('pagechanging', ({ pageNumber }: { pageNumber: number }) => {

@@ -9,7 +9,7 @@ export function say(words: string): void {
 }
 
 type Attributes = Partial<
-  Record<'class' | 'type' | 'title' | 'aria-label' | 'inputmode' | 'role' | 'for' | 'id', string>
+  Record<'class' | 'type' | 'title' | 'aria-label' | 'inputmode' | 'role' | 'for' | 'id' | 'alt', string>
 >;
 
 /** An element with its attributes and children. */

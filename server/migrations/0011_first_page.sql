@@ -1,0 +1,1 @@
+ALTER TABLE `file_version` ADD `first_page_sha256` text;
