@@ -1,0 +1,109 @@
+import type { Mailbox } from './mailbox.js';
+import type { MessageSummary } from './message.js';
+
+/** By what a reminder still makes sense when its time has come. */
+export const CONDITIONS = ['unanswered', 'unopened', 'unfollowed', 'always'] as const;
+export type Condition = (typeof CONDITIONS)[number];
+
+/** A reminder as it is set while writing: its time counts from when the letter leaves. */
+export interface DraftReminder {
+  /** As it was typed: “in 2 days”, “Thursday 9:00”. */
+  when: string;
+  /** By whose clocks (IANA). */
+  zone: string;
+  condition: Condition;
+  /** For oneself; never sent. */
+  note: string;
+  /** Whether an e-mail to oneself tells of it too. */
+  mails: boolean;
+}
+
+/** `due`: it asks for something. `settled`: what it waited for has happened, so it never asked. */
+export type ReminderState = 'waiting' | 'due' | 'done' | 'settled';
+
+export interface ReminderView {
+  id: number;
+  state: ReminderState;
+  dueAt: number;
+  condition: Condition;
+  note: string;
+  mails: boolean;
+  /** By whose clocks (IANA). */
+  zone: string;
+  /** What it is about; null for what is about nothing that was sent. */
+  message: MessageSummary | null;
+  /** Whom it is about, where that is one person. */
+  person: (Mailbox & { id: number; phone: string }) | null;
+  /** Why it went away by itself; null where it did not. */
+  words: string | null;
+  /** When it was done, or went away by itself. */
+  endedAt: number | null;
+}
+
+/** One letter more that is to go out by itself where silence lasts. */
+export interface DraftStep {
+  templateId: number;
+  /** Other than `always`: nothing is sent to who has answered. */
+  condition: Exclude<Condition, 'always'>;
+  /** After so many working days since the letter before it. */
+  workingDays: number;
+  /** At this time of their day, “09:30”; null for the hour at which they are most likely to read. */
+  time: string | null;
+}
+
+/** Letters that follow by themselves, by the clocks of a zone. */
+export interface DraftPlan {
+  zone: string;
+  steps: DraftStep[];
+}
+
+/** `skipped`: its condition no longer held, and the next one was looked at. */
+export type StepState = 'planned' | 'sent' | 'skipped' | 'stopped';
+export type PlanState = 'running' | 'stopped' | 'done';
+
+export interface StepView extends DraftStep {
+  id: number;
+  state: StepState;
+  /** When it is to leave, or left; null as long as one before it has not. */
+  dueAt: number | null;
+  template: string;
+  /** The letter that it became. */
+  messageId: number | null;
+  /** Why it waits although its time has come; null where it does not. */
+  words: string | null;
+}
+
+export interface PlanView {
+  id: number;
+  state: PlanState;
+  /** The letter that it follows. */
+  message: MessageSummary;
+  zone: string;
+  /** Why it was stopped. */
+  words: string | null;
+  endedAt: number | null;
+  steps: StepView[];
+}
+
+/** All that comes back by itself. */
+export interface FollowupsView {
+  reminders: ReminderView[];
+  plans: PlanView[];
+  /** Whether an answer would be seen: else no step is sent. */
+  blind: string | null;
+}
+
+/** At which hour somebody is most likely to read, and how far that can be relied on. */
+export interface BestHour {
+  /** From Monday (0). */
+  weekday: number;
+  hour: number;
+  /** When that is next, in epoch milliseconds. */
+  at: number;
+  /** That a look of theirs falls within this hour, of all hours of a week. */
+  likelihood: number;
+  /** How many times likelier than an hour chosen blindly. */
+  times: number;
+  /** In words: by whose looks, and how many. */
+  basis: string;
+}

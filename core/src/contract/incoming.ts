@@ -1,0 +1,76 @@
+import type { Mailbox } from './mailbox.js';
+
+/**
+ * What came back for something that was sent: an answer, one that a machine gave (RFC 3834), word of the delivery
+ * (RFC 3464), or of what became of it in the recipient’s program (RFC 8098).
+ */
+export type IncomingKind = 'answer' | 'automatic' | 'delivery' | 'receipt';
+
+/** What a mail server said of a delivery (RFC 3464, section 2.3.3); `relayed`: on to one that tells nothing more. */
+export type DeliveryAction = 'delivered' | 'relayed' | 'expanded' | 'delayed' | 'failed';
+
+/** What a recipient’s program said of a mail (RFC 8098, section 3.2.6), `denied` as older ones say it (RFC 3798). */
+export type Disposition = 'displayed' | 'deleted' | 'denied' | 'processed';
+
+/** One mail that came back, as the conversation shows it. */
+export interface IncomingView {
+  id: number;
+  kind: IncomingKind;
+  at: number;
+  messageId: number;
+  copyId: number;
+  from: Mailbox;
+  subject: string;
+  /** What it says, in one sentence: the beginning of an answer, or what the server meant. */
+  words: string;
+  /** Why it is only believed to belong here; null where it names the very copy. */
+  doubt: string | null;
+  /** Whether there is a letter to be read. */
+  hasLetter: boolean;
+}
+
+export const MAILBOX_WAYS = ['none', 'imap', 'lmtp'] as const;
+/** How answers come here: not at all, from a mailbox that is looked into, or brought by a mail server. */
+export type MailboxWay = (typeof MAILBOX_WAYS)[number];
+
+export const IMAP_SECURITIES = ['tls', 'starttls', 'none'] as const;
+export type ImapSecurity = (typeof IMAP_SECURITIES)[number];
+
+/** Where answers are looked for. The password is never handed out. */
+export interface MailboxView {
+  way: MailboxWay;
+  host: string;
+  port: number;
+  security: ImapSecurity;
+  user: string;
+  hasPassword: boolean;
+  /** Folders that are looked into besides the inbox, by their paths. */
+  folders: string[];
+  /** Whether the clean copy of what was sent here is put into the folder of sent mail. */
+  storesSent: boolean;
+  /** The port to which a mail server may bring answers; 0 where it could not be opened. */
+  lmtpPort: number;
+  state: MailboxState;
+}
+
+/** Whether an answer would be seen. */
+export interface MailboxState {
+  /** When it was last certain that nothing is missing; null before that. */
+  seenAt: number | null;
+  /** What stands in the way, in words; null where nothing does. */
+  trouble: string | null;
+}
+
+/** What became of a trial of the way back. */
+export interface MailboxTrial {
+  ok: boolean;
+  words: string;
+  /** The folders that there are, in their order. */
+  folders: MailboxFolder[];
+}
+
+export interface MailboxFolder {
+  path: string;
+  /** What it is for, where the server says so (RFC 6154): “sent”, “junk”. */
+  use: string | null;
+}

@@ -1,0 +1,5 @@
+export * from './bestHour.js';
+export * from './condition.js';
+export * from './plan.js';
+export * from './when.js';
+export * from './workingDays.js';

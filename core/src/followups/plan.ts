@@ -1,0 +1,86 @@
+import type { DraftStep, PlanState, StepState, Tally } from '../contract/index.js';
+import { holds, settledWords } from './condition.js';
+
+/** A plan as far as decisions go. */
+export interface Plan {
+  state: PlanState;
+  /** Why it was stopped. */
+  words: string | null;
+  steps: PlannedStep[];
+}
+
+export interface PlannedStep extends DraftStep {
+  state: StepState;
+  dueAt: number | null;
+  /** Why it waits although its time has come. */
+  words: string | null;
+}
+
+/** What becomes of a plan. */
+export type PlanEvent =
+  /** The letter that it follows, or its last step, has left. */
+  | { kind: 'left'; at: number }
+  /** An answer came, a copy could not be delivered, they declined, or the sender pressed Stop. */
+  | { kind: 'ended'; why: string }
+  /** Time has gone on. `blind`: why an answer could not be seen now; null where it would be. */
+  | {
+      kind: 'look';
+      at: number;
+      counts: Pick<Tally, 'opens' | 'clicks' | 'fileViews' | 'answers'>;
+      blind: string | null;
+    };
+
+/** How long a step is, from when the letter before it left. */
+export type DueAt = (step: DraftStep, from: number) => number;
+
+/**
+ * What a plan becomes by something that happened, and the step that is to be sent now, by its index; null for none. A
+ * plan that has ended stays as it is whatever comes: no order of events sends a step after an answer.
+ */
+export function advance(plan: Plan, event: PlanEvent, dueAt: DueAt): { plan: Plan; send: number | null } {
+  if (plan.state !== 'running') return { plan, send: null };
+  switch (event.kind) {
+    case 'ended':
+      return { plan: stopped(plan, event.why), send: null };
+    case 'left':
+      return { plan: scheduled(plan, event.at, dueAt), send: null };
+    case 'look':
+      return looked(plan, event, dueAt);
+  }
+}
+
+function stopped(plan: Plan, why: string): Plan {
+  const steps = plan.steps.map((step) => (step.state === 'planned' ? { ...step, state: 'stopped' as const } : step));
+  return { state: 'stopped', words: why, steps };
+}
+
+/** Gives the next step its time; a plan without one is done. */
+function scheduled(plan: Plan, from: number, dueAt: DueAt): Plan {
+  const next = plan.steps.findIndex(({ state }) => state === 'planned');
+  if (next < 0) return { ...plan, state: 'done' };
+  return { ...plan, steps: changed(plan.steps, next, { dueAt: dueAt(plan.steps[next]!, from), words: null }) };
+}
+
+function looked(
+  plan: Plan,
+  { at, counts, blind }: Extract<PlanEvent, { kind: 'look' }>,
+  dueAt: DueAt,
+): { plan: Plan; send: number | null } {
+  // Whatever a step waits for: who has answered is sent nothing.
+  if (counts.answers > 0) return { plan: stopped(plan, settledWords('unanswered', counts)), send: null };
+  const next = plan.steps.findIndex(({ state }) => state === 'planned');
+  const step = plan.steps[next];
+  if (!step || step.dueAt === null || step.dueAt > at) return { plan, send: null };
+  if (blind !== null) return { plan: { ...plan, steps: changed(plan.steps, next, { words: blind }) }, send: null };
+  if (!holds(step.condition, counts)) {
+    const steps = changed(plan.steps, next, { state: 'skipped', words: settledWords(step.condition, counts) });
+    return { plan: scheduled({ ...plan, steps }, step.dueAt, dueAt), send: null };
+  }
+  return { plan: { ...plan, steps: changed(plan.steps, next, { state: 'sent', words: null }) }, send: next };
+}
+
+function changed(steps: PlannedStep[], index: number, change: Partial<PlannedStep>): PlannedStep[] {
+  return steps.map((step, at) => (at === index ? { ...step, ...change } : step));
+}
+
+export const PLAN_LIMITS = { steps: 5, workingDays: 60 } as const;

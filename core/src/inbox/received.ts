@@ -1,0 +1,28 @@
+import type { Mailbox } from '../contract/mailbox.js';
+
+/** A mail that came in, taken apart: what is decided upon. */
+export interface ReceivedMail {
+  /** With angle brackets; null where it has none. */
+  messageIdHeader: string | null;
+  /** From whom the server had it (RFC 5321, MAIL FROM); empty for what must not be answered, null where it is not known. */
+  returnPath: string | null;
+  from: Mailbox;
+  subject: string;
+  /** Message-IDs that it follows, the nearest first: In-Reply-To, then References from the last to the first. */
+  references: string[];
+  /** Its header fields by lower-case names; of those that come twice the first. */
+  headers: ReadonlyMap<string, string>;
+  text: string;
+  /** The parts that programs wrote for programs, by their media types. */
+  reports: { mediaType: string; text: string }[];
+  /** The header of the mail that it returns, or all of it; empty where it returns none. */
+  returned: string;
+}
+
+/** A Message-ID as it stands anywhere in a text (RFC 5322, section 3.6.4). */
+const MESSAGE_IDS = /<[^<>\s@]{1,200}@[^<>\s@]{1,200}>/g;
+
+/** The Message-IDs in a text, in its order. */
+export function messageIdsIn(text: string): string[] {
+  return [...text.matchAll(MESSAGE_IDS)].map(([id]) => id);
+}
