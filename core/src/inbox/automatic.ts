@@ -3,7 +3,7 @@ import type { ReceivedMail } from './received.js';
 /** Header fields by which a program says that nobody wrote this: the standard’s, and those that came before it. */
 const SIGNS: readonly [header: string, value: RegExp][] = [
   // RFC 3834, section 5: anything but “no”.
-  ['auto-submitted', /^(?!no\b)/i],
+  ['auto-submitted', /^(?!no\b)./i],
   ['x-autoreply', /./],
   ['x-autorespond', /./],
   ['x-autoresponse', /./],
