@@ -22,7 +22,8 @@ export class World {
   private standin: ChildProcess | undefined;
 
   async start({ withStory }: { withStory: boolean }): Promise<void> {
-    const [port, publicPort, submissionPort, standinPort, smtpPort] = await Promise.all([
+    const [port, publicPort, submissionPort, lmtpPort, standinPort, smtpPort] = await Promise.all([
+      freePort(),
       freePort(),
       freePort(),
       freePort(),
@@ -40,11 +41,13 @@ export class World {
       KIRAKU_PUBLIC_PORT: String(publicPort),
       KIRAKU_PUBLIC_URL: publicUrl,
       KIRAKU_SUBMISSION_PORT: String(submissionPort),
+      KIRAKU_LMTP_PORT: String(lmtpPort),
       STANDIN_PORT: String(standinPort),
       STANDIN_SMTP_PORT: String(smtpPort),
     };
     if (withStory) {
-      const listen = { host: '127.0.0.1', port, publicHost: '127.0.0.1', publicPort, submissionPort, publicUrl };
+      const doors = { port, publicPort, submissionPort, lmtpPort };
+      const listen = { host: '127.0.0.1', publicHost: '127.0.0.1', publicUrl, ...doors };
       await generateDemo({ dataDir: this.dataDir, ...listen }, { port: standinPort, smtpPort });
       // Nobody reads by themselves while tests count what happens.
       rmSync(readerFile(this.dataDir));

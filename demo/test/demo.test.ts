@@ -20,6 +20,7 @@ const config = {
   publicHost: '127.0.0.1',
   publicPort: 0,
   submissionPort: 0,
+  lmtpPort: 0,
   publicUrl: 'http://127.0.0.1:4610',
 };
 let page: MessagePage;

@@ -285,12 +285,14 @@ test('dropped and pasted, several at once, taken off, and the ordinary way', asy
   await bring(page, 'paste', [{ name: 'pasted.pdf', bytes: await DOCUMENTS.firstProposal.bytes() }]);
   await expect(files.getByRole('listitem')).toHaveCount(3);
   const letter = page.getByRole('textbox', { name: 'Letter' });
-  await expect(letter.locator('[data-file]')).toHaveText(['dropped one', 'dropped two', 'pasted']);
+  // Each as soon as it is there.
+  const named = async () => (await letter.locator('[data-file]').allTextContents()).sort();
+  await expect.poll(named).toEqual(['dropped one', 'dropped two', 'pasted']);
   // What cannot be shown says so, and what will be known of it.
   await expect(page.getByRole('group', { name: 'dropped two.txt' })).toContainText('only taken along');
 
   await files.getByRole('button', { name: 'Take pasted.pdf off' }).click();
-  await expect(letter.locator('[data-file]')).toHaveText(['dropped one', 'dropped two']);
+  await expect.poll(named).toEqual(['dropped one', 'dropped two']);
   await page.getByRole('group', { name: 'dropped two.txt' }).getByText('In the mail itself').click();
   await expect(letter.locator('[data-file]')).toHaveText(['dropped one']);
   await expect(page.getByText(/^Saved/)).toBeVisible();

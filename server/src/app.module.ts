@@ -2,7 +2,9 @@ import { Module, type DynamicModule } from '@nestjs/common';
 import { Clock } from './clock.js';
 import { CONFIG, type Config } from './config.js';
 import { FilesModule } from './files/files.module.js';
+import { FollowingModule } from './followups/following.module.js';
 import { HealthController } from './http/health.controller.js';
+import { InboxModule } from './inbox/inbox.module.js';
 import { MessagesModule } from './messages/messages.module.js';
 import { NotificationsModule } from './notifications/notifications.module.js';
 import { OutboxModule } from './outbox/outbox.module.js';
@@ -45,6 +47,8 @@ export class AppModule {
         SentModule,
         TodayModule,
         SubmissionModule,
+        InboxModule,
+        FollowingModule,
         NotificationsModule,
         ReportsModule,
         PrivacyModule,

@@ -10,6 +10,7 @@ import type { NextFunction, Request, Response } from 'express';
 import { AppModule } from './app.module.js';
 import { Clock } from './clock.js';
 import type { Config } from './config.js';
+import { Following } from './followups/following.js';
 import { Preparing } from './files/preparing.js';
 import { Tidying } from './files/tidying.js';
 import { UPLOADS_PATH } from './files/uploads.js';
@@ -17,6 +18,8 @@ import { servePage } from './http/page.js';
 import { ProblemFilter } from './http/problem.filter.js';
 import { sameOriginOnly, securityHeaders } from './http/security.js';
 import { validationPipe } from './http/validation.js';
+import { LmtpServer } from './inbox/lmtp.server.js';
+import { MailboxFollower } from './inbox/mailboxFollower.js';
 import { SendingService } from './messages/sending.service.js';
 import { OwnMail } from './notifications/ownMail.js';
 import { PushService } from './notifications/push.service.js';
@@ -54,6 +57,7 @@ export async function openApp(app: INestApplication, config: Config): Promise<{ 
   await app.init();
   const publicPort = await app.get(Door).open();
   await app.get(SubmissionServer).open();
+  await app.get(LmtpServer).open();
   // Last, so that whoever is told that the desk is healthy finds everything open.
   await app.listen(config.port, config.host);
   app.get(Changes).prune();
@@ -63,6 +67,8 @@ export async function openApp(app: INestApplication, config: Config): Promise<{ 
   app.get(SendingService).wake();
   app.get(OwnMail).open();
   app.get(PushService).open();
+  app.get(MailboxFollower).open();
+  app.get(Following).open();
   return { port: (app.getHttpServer().address() as AddressInfo).port, publicPort };
 }
 

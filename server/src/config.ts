@@ -9,6 +9,8 @@ export interface Config {
   publicPort: number;
   /** Where other mail programs hand their mail in, on the desk's host. */
   submissionPort: number;
+  /** Where a mail server may bring answers, on the desk's host. */
+  lmtpPort: number;
   /** What stands in mails, without a slash at the end. */
   publicUrl: string;
 }
@@ -27,6 +29,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     publicHost,
     publicPort,
     submissionPort: readPort(env, 'KIRAKU_SUBMISSION_PORT', 4587),
+    lmtpPort: readPort(env, 'KIRAKU_LMTP_PORT', 4624),
     publicUrl: readPublicUrl(env['KIRAKU_PUBLIC_URL'], publicHost, publicPort),
   };
 }

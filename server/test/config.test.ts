@@ -10,6 +10,7 @@ test('without anything set, the desk is private and the door is public', () => {
     publicPort: 4610,
     publicUrl: 'http://127.0.0.1:4610',
     submissionPort: 4587,
+    lmtpPort: 4624,
   });
 });
 
@@ -22,6 +23,7 @@ test('what is set holds, and the public address has no slash at its end', () => 
     KIRAKU_PUBLIC_PORT: '5010',
     KIRAKU_PUBLIC_URL: 'https://letters.firm.example/',
     KIRAKU_SUBMISSION_PORT: '5087',
+    KIRAKU_LMTP_PORT: '5024',
   };
   expect(readConfig(env)).toEqual({
     dataDir: '/var/lib/kiraku',
@@ -31,6 +33,7 @@ test('what is set holds, and the public address has no slash at its end', () => 
     publicPort: 5010,
     publicUrl: 'https://letters.firm.example',
     submissionPort: 5087,
+    lmtpPort: 5024,
   });
 });
 

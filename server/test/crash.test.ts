@@ -11,7 +11,7 @@ const PEOPLE = 30;
 
 /** The server as it is started for real, so that it can be killed for real. */
 async function spawnServer(desk: Desk): Promise<ChildProcess> {
-  const { dataDir, host, port, publicHost, publicPort, submissionPort, publicUrl } = desk.config;
+  const { dataDir, host, port, publicHost, publicPort, submissionPort, lmtpPort, publicUrl } = desk.config;
   const child = spawn(process.execPath, [MAIN], {
     stdio: 'ignore',
     env: {
@@ -24,6 +24,7 @@ async function spawnServer(desk: Desk): Promise<ChildProcess> {
       KIRAKU_PUBLIC_PORT: String(publicPort),
       KIRAKU_PUBLIC_URL: publicUrl,
       KIRAKU_SUBMISSION_PORT: String(submissionPort),
+      KIRAKU_LMTP_PORT: String(lmtpPort),
     },
   });
   for (let i = 0; i < 4000; i += 1) {

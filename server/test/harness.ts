@@ -239,6 +239,7 @@ async function loopback(dataDir: string): Promise<Config> {
     publicHost: '127.0.0.1',
     publicPort,
     submissionPort: await freePort(),
+    lmtpPort: await freePort(),
     publicUrl: `http://127.0.0.1:${publicPort}`,
   };
 }

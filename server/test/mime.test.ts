@@ -5,7 +5,7 @@ import { fieldValue, withoutFields } from '@kiraku/server/mime/header';
 import { isTextPart, joinMail, splitMail, type TextPart } from '@kiraku/server/mime/split';
 import { planLetter, unweave } from '@kiraku/core/tracking';
 
-const TRACKING = { trackOpens: true, trackLinks: true, disclose: false, deliveryReceipt: false };
+const TRACKING = { trackOpens: true, trackLinks: true, disclose: false, deliveryReceipt: false, readReceipt: false };
 
 /** Lines of any octets but CR, LF and NUL; no line can be taken for a boundary, which begin with “--=”. */
 const octetLine = fc

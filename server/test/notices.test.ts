@@ -63,7 +63,7 @@ test('a window is told in words, by the ways that are set, and not at all while 
   await desk.visit(image);
   await until(() => window.notices.length === 1);
   expect(window.notices[0]).toMatchObject({
-    ...{ kind: 'opened_first', messageId: id, title: 'Ada First opened “For Ada First”', by: ['page', 'system'] },
+    ...{ kind: 'opened_first', path: `/sent/${id}`, title: 'Ada First opened “For Ada First”', by: ['page', 'system'] },
   });
   const before = await settings();
   await save({ rings: { ...before.rings, clicked: ['sound'] } });
@@ -95,7 +95,7 @@ test('what nobody saw is listed once, the latest of a burst only, and outlives a
   await desk.open();
   const { notices, leftOut } = await missed();
   expect(leftOut).toBe(0);
-  expect(notices).toMatchObject([{ messageId: id, title: expect.stringContaining('Bo Missed') }]);
+  expect(notices).toMatchObject([{ path: `/sent/${id}`, title: expect.stringContaining('Bo Missed') }]);
   await lookedNow();
   expect((await missed()).notices).toEqual([]);
 });
@@ -129,7 +129,7 @@ test('what happens before any window was ever open is missed, too', async () => 
   fresh.clock.advance(10 * MINUTE);
   await fresh.visit(threadsOf(mail.to('early@notices.example')).image!);
   const { notices } = await fresh.json<MissedNotices>('GET', '/api/notices/missed');
-  expect(notices).toMatchObject([{ messageId: id, kind: 'opened_first' }]);
+  expect(notices).toMatchObject([{ path: `/sent/${id}`, kind: 'opened_first' }]);
   await fresh.stop();
 });
 

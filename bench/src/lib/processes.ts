@@ -13,6 +13,7 @@ export async function startServer(config: Config): Promise<ChildProcess> {
     KIRAKU_PUBLIC_HOST: config.publicHost,
     KIRAKU_PUBLIC_PORT: String(config.publicPort),
     KIRAKU_SUBMISSION_PORT: String(config.submissionPort),
+    KIRAKU_LMTP_PORT: String(config.lmtpPort),
     KIRAKU_PUBLIC_URL: config.publicUrl,
   };
   // The desk answers last.

@@ -38,6 +38,8 @@ export interface EventView extends Mark {
   recipient: Recipient;
   linkId: number | null;
   linkUrl: string | null;
+  /** The mail that told of it; null where none did. */
+  incomingId: number | null;
   /** The file as it was sent; null where it is about none. */
   sentFileId: number | null;
   /** The page that was read, from 1. */

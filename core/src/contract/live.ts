@@ -11,6 +11,8 @@ export interface LiveUpdate {
   corrected: EventView[];
   /** Sent messages that changed, as their rows now read. */
   messages: MessageSummary[];
+  /** Whether a reminder asks for something. */
+  isReminded: boolean;
   /** Whether the list of drafts has changed. */
   draftsChanged: boolean;
   /** True when so much happened that only the newest part is told: load again what is shown. */

@@ -1,5 +1,7 @@
 import type { EventKind, EventView, Mark } from './event.js';
 import type { DraftFile, SentFile } from './file.js';
+import type { DraftPlan, DraftReminder } from './followup.js';
+import type { Disposition } from './incoming.js';
 import type { Mailbox, Recipient } from './mailbox.js';
 import type { Tally } from './tally.js';
 
@@ -8,8 +10,13 @@ export type MessageState = 'draft' | 'scheduled' | 'queued' | 'sent' | 'failed';
 export type CopyState = 'queued' | 'sent' | 'failed';
 /** Written at the desk, or handed in by a mail program. */
 export type MessageOrigin = 'written' | 'submitted';
-/** What became of the wish for a delivery receipt: the outgoing server offers none (RFC 3461), or it was asked. */
-export type ReceiptState = 'not-offered' | 'asked';
+/**
+ * What became of the wish for a delivery receipt: the outgoing server offers none (RFC 3461), it was asked, or what it
+ * said since. A mail that is refused later has failed without any wish.
+ */
+export type ReceiptState = 'not-offered' | 'asked' | 'delayed' | 'relayed' | 'delivered' | 'failed';
+/** What became of the wish for a read receipt: it was asked for, or what the recipient’s program said (RFC 8098). */
+export type ReadReceiptState = 'asked' | Disposition;
 
 /** How a message repeats. */
 export interface Recurrence {
@@ -40,6 +47,9 @@ export interface DraftContent {
   templateId: number | null;
   /** Message-IDs of the conversation that it goes on with, oldest first. */
   conversation: string[];
+  /** What is to remind of it, and what is to follow it, from when it leaves; null for nothing. */
+  reminder: DraftReminder | null;
+  plan: DraftPlan | null;
   /** What travels with it. Where the letter has no place for a file’s link, it follows at the end. */
   files: DraftFile[];
 }
@@ -99,6 +109,7 @@ export interface CopyView {
   trouble: string | null;
   nextAttemptAt: number | null;
   deliveryReceipt: ReceiptState | null;
+  readReceipt: ReadReceiptState | null;
   /** Whether they are written to without tracking. */
   doNotTrack: boolean;
   tally: Tally;

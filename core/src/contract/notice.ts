@@ -6,6 +6,8 @@ export const NOTICE_KINDS = [
   'came_back',
   'clicked',
   'file_viewed',
+  'answered',
+  'reminder_due',
   'bounced',
   'opted_out',
 ] as const;
@@ -38,11 +40,13 @@ export interface NoticesView {
 
 /** Something that happened, in words. */
 export interface Notice {
+  /** 0 for a reminder. */
   eventId: number;
   at: number;
   /** Null for one of a burst that was told already: it changes the words of what is still shown. */
   kind: NoticeKind | null;
-  messageId: number;
+  /** Where it leads at the desk. */
+  path: string;
   /** The same for what belongs together: a later notice takes the place of an earlier one. */
   tag: string;
   title: string;

@@ -14,6 +14,8 @@ export const BLANK_CONTENT: DraftContent = {
   note: '',
   templateId: null,
   conversation: [],
+  reminder: null,
+  plan: null,
   files: [],
 };
 

@@ -1,4 +1,4 @@
-import type { EventView, Mark, Notice, NoticeKind } from '../contract/index.js';
+import type { Condition, EventView, Mailbox, Mark, Notice, NoticeKind } from '../contract/index.js';
 import { capital, counted, durationWords, HOUR, MINUTE } from '../time/words.js';
 import { deviceWords, noticeWords, personWords, subjectWords } from '../tracking/notice.js';
 import { HEATING_OPENS, SILENCE_MS, times } from '../tracking/standing.js';
@@ -39,6 +39,7 @@ const KINDS: readonly { kind: NoticeKind; given(view: View): boolean; words?(vie
   { kind: 'opened_again', given: ({ event, opens }) => event.kind === 'opened' && sinceLast(event, opens) >= PAUSE_MS },
   { kind: 'clicked', given: ({ event }) => event.kind === 'clicked' },
   { kind: 'file_viewed', given: ({ event }) => event.kind === 'file_viewed' },
+  { kind: 'answered', given: ({ event }) => event.kind === 'answered', words: answerWords },
   { kind: 'bounced', given: ({ event }) => event.kind === 'bounced' },
   { kind: 'opted_out', given: ({ event }) => event.kind === 'opted_out' },
 ];
@@ -57,7 +58,51 @@ export function noticeOf(event: EventView, before: readonly Mark[]): Omit<Notice
   if (!found && event.kind !== 'opened') return null;
   const [title, detail] = found?.words?.(view) ?? [noticeWords(event), burstWords(view) ?? deviceWords(event)];
   const { eventId, at, messageId } = event;
-  return { eventId, at, messageId, tag: tagOf(event), kind: found?.kind ?? null, title, detail };
+  return { eventId, at, path: `/sent/${messageId}`, tag: tagOf(event), kind: found?.kind ?? null, title, detail };
+}
+
+/** A reminder whose time has come, as far as it is told. */
+export interface ToldReminder {
+  id: number;
+  dueAt: number;
+  condition: Condition;
+  note: string;
+  messageId: number | null;
+  subject: string | null;
+  person: Mailbox | null;
+}
+
+/** “Marit Oakes: “Panels for the reading room” is not answered”. */
+export function noticeOfReminder({ id, dueAt, ...told }: ToldReminder): Omit<Notice, 'by'> {
+  const { messageId } = told;
+  const path = messageId === null ? '/followups' : `/sent/${messageId}`;
+  const [title, detail] = reminderWords(told);
+  return { eventId: 0, at: dueAt, path, tag: `reminder ${id}`, kind: 'reminder_due', title, detail };
+}
+
+const SO_FAR: Record<Condition, string> = {
+  unanswered: 'not answered yet',
+  unopened: 'not opened yet',
+  unfollowed: 'no link followed yet',
+  always: 'you wanted to be reminded',
+};
+
+/** What a reminder says: what it is about, and what is so, or what one wrote for oneself. */
+export function reminderWords({
+  condition,
+  note,
+  subject,
+  person,
+}: Pick<ToldReminder, 'condition' | 'note' | 'subject' | 'person'>): [title: string, detail: string] {
+  const who = person ? personWords(person) : '';
+  if (subject === null) return [note || `Get in touch with ${who}`, note && who];
+  const about = [who, subjectWords({ subject })].filter(Boolean).join(': ');
+  return [`${about}, ${SO_FAR[condition]}`, note];
+}
+
+/** How an answer begins stands below who gave it. */
+function answerWords({ event }: View): [string, string] {
+  return [`${personWords(event.recipient)} answered ${subjectWords(event)}`, event.label ?? ''];
 }
 
 /** What is told of one recipient doing the same with the same letter belongs together. */

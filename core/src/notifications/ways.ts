@@ -12,6 +12,8 @@ export const RINGS_AT_FIRST: Record<NoticeKind, NoticeWay[]> = {
   came_back: ['page', 'system'],
   clicked: ['page', 'system'],
   file_viewed: ['page', 'system'],
+  answered: ['page', 'system'],
+  reminder_due: ['page', 'system'],
   bounced: ['page', 'system'],
   opted_out: ['page'],
 };

@@ -243,6 +243,13 @@ export const FLOOD = {
   source: 'so that one visitor cannot fill the history',
 };
 
+export const MACHINE_ANSWER = {
+  name: 'machine-answer',
+  words: 'A machine answered, and nobody has yet',
+  looksAt: 'what its header says of who wrote it',
+  source: 'RFC 3834, section 5',
+};
+
 export const BY_HAND = {
   name: 'by-hand',
   words: 'Set aside by you',
@@ -256,7 +263,7 @@ export function verdictOfPages({ counted, reason }: Omit<Verdict, 'rings'>): Omi
 }
 
 /** Every reason for which a hit can be set aside, in the order in which they are tried. */
-export const REASONS: readonly Omit<Rule, 'applies'>[] = [...FIRST_RULES, REPEAT, FLOOD, BY_HAND];
+export const REASONS: readonly Omit<Rule, 'applies'>[] = [...FIRST_RULES, REPEAT, FLOOD, BY_HAND, MACHINE_ANSWER];
 
 /** What is said of a reason; undefined where a rule has gone since. */
 export function reasonOf(name: string): Omit<Rule, 'applies'> | undefined {

@@ -32,16 +32,16 @@ export function subjectWords({ subject }: Pick<EventView, 'subject'>): string {
 }
 
 const HAPPENINGS: Record<EventKind, (event: Said) => string> = {
-  delivered: () => 'Delivered',
-  bounced: () => 'Could not be delivered',
+  delivered: ({ label }) => label ?? 'Delivered',
+  bounced: ({ label }) => (label ? `Could not be delivered. ${label}` : 'Could not be delivered'),
   opened: () => 'Opened the message',
   clicked: ({ label }) => (label ? `Followed “${label}”` : 'Followed a link'),
   file_viewed: ({ label }) => (label ? `Opened “${label}”` : 'Opened a file'),
   page_viewed: ({ label, page, readMs }) =>
     `Read ${pageWords(page)} of ${label ? `“${label}”` : 'a file'}${readMs ? ` for ${durationWords(readMs)}` : ''}`,
   downloaded: ({ label }) => (label ? `Downloaded “${label}”` : 'Downloaded a file'),
-  answered: () => 'Answered',
-  receipt: () => 'Receipt came back',
+  answered: ({ label }) => (label ? `Answered: “${label}”` : 'Answered'),
+  receipt: ({ label }) => label ?? 'Receipt came back',
   opted_out: () => 'Asked not to be tracked',
 };
 

@@ -13,7 +13,7 @@ const event = (kind: EventKind, part: Partial<EventView> = {}): EventView => ({
     linkUrl: null,
   },
   ...{ ip: null, userAgent: null, device: 'phone', system: null, program: 'Safari', place: null, method: null },
-  ...{ sentFileId: null, page: null, readMs: null },
+  ...{ incomingId: null, sentFileId: null, page: null, readMs: null },
   ...{
     purpose: null,
     mine: false,

@@ -37,7 +37,7 @@ const SOMEBODY: EventView = {
   ...{ messageId: 7, messageIdHeader: '<a@b>', subject: 'Panels', copyId: 3, linkId: null, linkUrl: null },
   recipient: { kind: 'to', name: 'Marit Oakes', address: 'marit@lindqvist.example' },
   ...{ ip: null, userAgent: null, device: null, system: null, program: null, place: null, method: null },
-  ...{ sentFileId: null, page: null, readMs: null },
+  ...{ incomingId: null, sentFileId: null, page: null, readMs: null },
   ...{
     purpose: null,
     mine: false,

@@ -79,6 +79,7 @@ export class CopiesService {
         state: 'queued',
         messageIdHeader,
         imageToken,
+        readReceipt: letter.readReceipt ? 'asked' : null,
       });
       this.messages.addCopyLinks(
         linkTokens.flatMap((token, position) => (token ? [{ token, copyId, linkId: linkIds[position]! }] : [])),

@@ -28,6 +28,7 @@ export interface CopyLetter {
   trackOpens: boolean;
   disclose: boolean;
   deliveryReceipt: boolean;
+  readReceipt: boolean;
   /** The mail of one copy as it will leave. */
   make(threads: CopyThreads): Promise<Buffer>;
 }

@@ -2,12 +2,14 @@ import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
+  ArrayMinSize,
   IsArray,
   IsBoolean,
   IsIn,
   IsInt,
   IsOptional,
   IsString,
+  IsTimeZone,
   Matches,
   Max,
   MaxLength,
@@ -15,14 +17,20 @@ import {
   ValidateNested,
 } from 'class-validator';
 import {
+  CONDITIONS,
   FILE_WAYS,
   RECIPIENT_KINDS,
+  type Condition,
   type DraftContent,
   type DraftFile,
+  type DraftPlan,
+  type DraftReminder,
+  type DraftStep,
   type FileWay,
   type RecipientKind,
 } from '@kiraku/core/contract';
 import { FILE_LIMITS } from '@kiraku/core/files';
+import { PLAN_LIMITS } from '@kiraku/core/followups';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 
 /** No line breaks (they would add headers) and nothing that turns the direction of the rest (bidirectional controls). */
@@ -83,6 +91,74 @@ export class DraftFileDto implements DraftFile {
   @IsOptional()
   @IsBoolean()
   asksAddress = false;
+}
+
+const ZONE_LENGTH = 60;
+const isZone = { message: 'There is no such time zone' };
+
+export class ReminderDto implements DraftReminder {
+  @ApiProperty({ example: 'in 2 days' })
+  @IsString()
+  @MaxLength(100)
+  when: string;
+
+  @ApiProperty({ example: 'Europe/Helsinki' })
+  @IsString()
+  @MaxLength(ZONE_LENGTH)
+  @IsTimeZone(isZone)
+  zone: string;
+
+  @ApiProperty({ enum: CONDITIONS })
+  @IsIn(CONDITIONS)
+  condition: Condition;
+
+  @ApiPropertyOptional({ description: 'For oneself; never sent' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(MESSAGE_LIMITS.noteLength)
+  note = '';
+
+  @ApiPropertyOptional({ description: 'Tell by an e-mail to oneself, too' })
+  @IsOptional()
+  @IsBoolean()
+  mails = false;
+}
+
+export class StepDto implements DraftStep {
+  @ApiProperty({ description: 'The template that the letter is made from' })
+  @IsInt()
+  templateId: number;
+
+  @ApiProperty({ enum: CONDITIONS.filter((one) => one !== 'always') })
+  @IsIn(CONDITIONS.filter((one) => one !== 'always'))
+  condition: DraftStep['condition'];
+
+  @ApiProperty({ description: 'Since the letter before it' })
+  @IsInt()
+  @Min(1)
+  @Max(PLAN_LIMITS.workingDays, { message: `At most ${PLAN_LIMITS.workingDays} working days` })
+  workingDays: number;
+
+  @ApiPropertyOptional({ example: '09:30', description: 'Null: when they are most likely to read' })
+  @IsOptional()
+  @Matches(/^([01]\d|2[0-3]):[0-5]\d$/, { message: 'A time of day looks like 09:30' })
+  time: string | null = null;
+}
+
+export class PlanDto implements DraftPlan {
+  @ApiProperty({ example: 'Europe/Helsinki' })
+  @IsString()
+  @MaxLength(ZONE_LENGTH)
+  @IsTimeZone(isZone)
+  zone: string;
+
+  @ApiProperty({ type: [StepDto] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(PLAN_LIMITS.steps, { message: `At most ${PLAN_LIMITS.steps} letters can follow` })
+  @ValidateNested({ each: true })
+  @Type(() => StepDto)
+  steps: StepDto[];
 }
 
 export class DraftDto implements DraftContent {
@@ -155,6 +231,18 @@ export class DraftDto implements DraftContent {
   @ArrayMaxSize(MESSAGE_LIMITS.conversation)
   @Matches(MESSAGE_ID, { each: true, message: 'A Message-ID looks like <left@right>' })
   conversation: string[] = [];
+
+  @ApiPropertyOptional({ type: ReminderDto, description: 'What is to remind of it' })
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => ReminderDto)
+  reminder: ReminderDto | null = null;
+
+  @ApiPropertyOptional({ type: PlanDto, description: 'What is to follow it by itself' })
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => PlanDto)
+  plan: PlanDto | null = null;
 
   @ApiPropertyOptional({ type: [DraftFileDto], description: 'Files that travel with it' })
   @IsOptional()

@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { Draft, DraftContent, Recipient } from '@kiraku/core/contract';
+import { readWhen } from '@kiraku/core/followups';
 import { addressKey, addressProblem, contentOf } from '@kiraku/core/message';
 import { Clock } from '../clock.js';
 import { FilesService } from '../files/files.service.js';
@@ -62,9 +63,20 @@ export class DraftsService {
     const { templateId } = content;
     if (templateId !== null && !this.templates.isTemplate(templateId))
       throw invalid('There is no such template.', [{ field: 'templateId', message: 'There is no such template.' }]);
+    this.checkFollowups(content);
     const files = [...new Map(content.files.map((one) => [one.fileId, { ...one, versionId: null }])).values()];
     this.files.checkKnown(files);
     return { ...contentOf(content), recipients: checked(content.recipients), html: cleanLetter(content.html), files };
+  }
+
+  private checkFollowups({ reminder, plan }: DraftContent): void {
+    const read = reminder && readWhen(reminder.when, this.clock.now(), reminder.zone);
+    if (read && 'problem' in read) throw invalid(read.problem, [{ field: 'reminder.when', message: read.problem }]);
+    plan?.steps.forEach(({ templateId }, index) => {
+      if (this.templates.isTemplate(templateId)) return;
+      const message = 'There is no such template.';
+      throw invalid(message, [{ field: `plan.steps.${index}.templateId`, message }]);
+    });
   }
 
   private changed<T>(work: () => T): T {

@@ -46,7 +46,33 @@ export function cleanLetter(html: string): string {
   return sanitizeHtml(html, ALLOWED);
 }
 
-/** The same for what begins other letters: files do not travel with it. */
+/**
+ * What somebody else wrote, as it may be kept and shown: nothing in it runs, and nothing is loaded from anywhere.
+ *
+ * @param pictureOf a data URL for a picture that travels with it (by its `cid:`)
+ * @param targetOf where a link leads instead
+ */
+export function cleanAnswer(
+  html: string,
+  pictureOf: (src: string) => string | undefined,
+  targetOf: (href: string) => string | undefined,
+): string {
+  return sanitizeHtml(html, {
+    ...ALLOWED,
+    allowedAttributes: { ...ALLOWED.allowedAttributes, p: [], a: ['href', 'title'] },
+    allowedSchemesByTag: { img: ['data'] },
+    exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !attribs['src'],
+    transformTags: {
+      img: (tagName, attribs) => ({ tagName, attribs: { ...attribs, src: pictureOf(attribs['src'] ?? '') ?? '' } }),
+      a: (tagName, attribs) => {
+        const href = attribs['href'] ?? '';
+        return { tagName, attribs: { ...attribs, href: targetOf(href) ?? href } };
+      },
+    },
+  });
+}
+
+/** A letter of ours for what begins others: files do not travel with it. */
 export function cleanText(html: string): string {
   return withoutFileMarks(cleanLetter(html));
 }

@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { FilesModule } from '../files/files.module.js';
+import { FollowupsModule } from '../followups/followups.module.js';
 import { OutboxModule } from '../outbox/outbox.module.js';
 import { PeopleModule } from '../people/people.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
@@ -23,7 +24,7 @@ import { WritingController } from './writing.controller.js';
 import { WritingSettings } from './writing.settings.js';
 
 @Module({
-  imports: [FilesModule, OutboxModule, PeopleModule, SettingsModule, TrackingModule],
+  imports: [FilesModule, FollowupsModule, OutboxModule, PeopleModule, SettingsModule, TrackingModule],
   controllers: [
     DraftsController,
     MessagesController,
@@ -48,6 +49,7 @@ import { WritingSettings } from './writing.settings.js';
   exports: [
     CopiesService,
     DraftsService,
+    MailsService,
     MessagesRepository,
     SendingService,
     SentService,

@@ -108,6 +108,8 @@ export class MessagesRepository {
       ...contentOf(row),
       // Each time the newest.
       files: row.files.map((one) => ({ ...one, versionId: null })),
+      // A plan is for one letter; a reminder for each.
+      plan: null,
       state: 'scheduled',
       senderName,
       senderAddress,
@@ -345,6 +347,7 @@ export class MessagesRepository {
       trouble: row.trouble,
       nextAttemptAt,
       deliveryReceipt: row.deliveryReceipt,
+      readReceipt: row.readReceipt,
       doNotTrack,
       tally: tallyOfRow(row),
     }));

@@ -5,6 +5,7 @@ import { DAY, MINUTE, nextOccurrence, recurrenceProblem } from '@kiraku/core/tim
 import { planLetter } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { FilesService } from '../files/files.service.js';
+import { FollowupsService } from '../followups/followups.service.js';
 import { invalid, notFound, ProblemException } from '../http/problem.js';
 import { OutboxRepository } from '../outbox/outbox.repository.js';
 import { OutboxService } from '../outbox/outbox.service.js';
@@ -51,6 +52,7 @@ export class SendingService implements BeforeApplicationShutdown {
     private readonly copies: CopiesService,
     private readonly accounts: AccountService,
     private readonly files: FilesService,
+    private readonly followups: FollowupsService,
     private readonly settings: SendingSettings,
     private readonly changes: Changes,
     private readonly clock: Clock,
@@ -68,6 +70,7 @@ export class SendingService implements BeforeApplicationShutdown {
     checkSendable(draft, this.files.checkCarried(draft.files));
     const problem = recurrence && recurrenceProblem(recurrence);
     if (problem) throw invalid(problem, [{ field: 'recurrence', message: problem }]);
+    this.followups.checkFree(draft);
     const now = this.clock.now();
     const sendAt = at === undefined ? now + this.settings.takeBackMs() : checkedTime(at, now);
     const sender = this.accounts.sender();
@@ -195,6 +198,7 @@ export class SendingService implements BeforeApplicationShutdown {
     this.change(id, () => {
       if (!this.messages.queue(id, sendAt)) return;
       this.copies.commit(id, letter, copies);
+      this.followups.begin(id, draft);
       this.repeat(id, sendAt);
     });
     this.outboxService.wake();

@@ -90,6 +90,11 @@ export class SentService {
     return this.messages.summariesOf(this.scope(id, 'conversation'));
   }
 
+  /** The numbers of these letters. */
+  conversationIds(id: number): number[] {
+    return this.scope(id, 'conversation');
+  }
+
   private scope(id: number, scope: HistoryScope): number[] {
     this.row(id);
     return scope === 'letter' ? [id] : conversationOf(id, this.messages.relatives(id, MOST_RELATIVES));

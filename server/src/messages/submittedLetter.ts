@@ -8,7 +8,10 @@ import type { CarriedFile } from '../files/files.service.js';
 import { newPlace, placesOf, urlsWith, type CopyLetter, type CopyThreads, type Places } from './copyLetter.js';
 
 /** What of a handed-in mail is to be tracked. */
-export type SubmittedTracking = Pick<WritingDefaults, 'trackOpens' | 'trackLinks' | 'disclose' | 'deliveryReceipt'>;
+export type SubmittedTracking = Pick<
+  WritingDefaults,
+  'trackOpens' | 'trackLinks' | 'disclose' | 'deliveryReceipt' | 'readReceipt'
+>;
 
 /** A part of HTML with its place in the numbering of the whole mail's links. */
 interface HtmlPart {
@@ -65,6 +68,7 @@ export function submittedLetter(
     trackOpens: tracking.trackOpens && parts.length > 0,
     disclose: tracking.disclose && parts.length > 0,
     deliveryReceipt: tracking.deliveryReceipt,
+    readReceipt: tracking.readReceipt,
     make: (threads) => {
       const places = placesOf(files, place, threads.fileUrls);
       return Promise.resolve(woven(mail, parts, threads, places, filesAsText(files, threads.fileUrls)));

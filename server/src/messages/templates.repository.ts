@@ -26,6 +26,11 @@ export class TemplatesRepository {
       .all();
   }
 
+  /** Also one that was thrown away: what is planned with it goes on. */
+  template(id: number): TemplateView | undefined {
+    return this.database.select(TEMPLATE).from(template).where(eq(template.id, id)).get();
+  }
+
   addTemplate(content: Pick<TemplateView, 'name' | 'subject' | 'html'>, now: number): TemplateView {
     return this.database
       .insert(template)

@@ -47,6 +47,7 @@ export function writtenLetter(draft: DraftContent, setting: LetterSetting): Copy
     trackOpens: draft.trackOpens,
     disclose: draft.disclose,
     deliveryReceipt: draft.deliveryReceipt,
+    readReceipt,
     make: async ({ messageIdHeader, imageUrl, linkUrls, fileUrls, optOutUrl }) => {
       const places = placesOf(shared, place, fileUrls);
       const { plan, disclosedPlan, text } = places.size > 0 ? linked : bare;

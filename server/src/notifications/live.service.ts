@@ -3,7 +3,7 @@ import { interval, merge, throttleTime, asyncScheduler, type Subscription } from
 import type { LiveUpdate } from '@kiraku/core/contract';
 import { SECOND } from '@kiraku/core/time';
 import { MessagesRepository } from '../messages/messages.repository.js';
-import { Changes } from '../store/changes.js';
+import { Changes, type Change } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { NoticesService } from './notices.service.js';
 
@@ -74,7 +74,15 @@ export class LiveService {
     if (gap)
       return {
         cursor: this.end(),
-        update: { events: events.slice(-1), notices: [], corrected: [], messages: [], draftsChanged: true, gap },
+        update: {
+          events: events.slice(-1),
+          notices: [],
+          corrected: [],
+          messages: [],
+          isReminded: true,
+          draftsChanged: true,
+          gap,
+        },
       };
     const ids = new Set([
       ...events.map((event) => event.messageId),
@@ -88,18 +96,26 @@ export class LiveService {
       update: {
         events,
         // What is found to count only now is news, too.
-        notices: this.notices.of([...events, ...corrected.filter(({ counted, byHand }) => counted && byHand === null)]),
+        notices: [
+          ...this.notices.of([...events, ...corrected.filter(({ counted, byHand }) => counted && byHand === null)]),
+          ...this.notices.ofReminders(remindersOf(changes)),
+        ],
         corrected,
         messages: this.messages.summariesOf([...ids]),
-        draftsChanged: changes.some((change) => change.messageId === null),
+        isReminded: remindersOf(changes).length > 0,
+        draftsChanged: changes.some((change) => change.messageId === null && change.reminderId === null),
         gap,
       },
     };
   }
 }
 
-function isNothing(update: LiveUpdate): boolean {
-  return update.events.length === 0 && update.messages.length === 0 && !update.draftsChanged && !update.gap;
+function remindersOf(changes: Change[]): number[] {
+  return changes.flatMap(({ reminderId }) => reminderId ?? []);
+}
+
+function isNothing({ events, messages, isReminded, draftsChanged, gap }: LiveUpdate): boolean {
+  return events.length === 0 && messages.length === 0 && !isReminded && !draftsChanged && !gap;
 }
 
 function cursorText({ eventId, changeId }: LiveCursor): string {

@@ -1,7 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import type { EventView, MissedNotices, Notice, NoticesView } from '@kiraku/core/contract';
-import { noticeOf, waysOf } from '@kiraku/core/notifications';
+import { noticeOf, noticeOfReminder, waysOf } from '@kiraku/core/notifications';
 import { Clock } from '../clock.js';
+import { FollowupsRepository } from '../followups/followups.repository.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { NoticesSettings } from './notices.settings.js';
@@ -16,6 +17,7 @@ const MOST_MISSED = 20;
 export class NoticesService {
   constructor(
     private readonly events: EventsRepository,
+    private readonly followups: FollowupsRepository,
     private readonly settings: NoticesSettings,
     private readonly store: SettingsRepository,
     private readonly clock: Clock,
@@ -33,6 +35,15 @@ export class NoticesService {
       );
       const notice = noticeOf(event, before);
       return notice ? { ...notice, by: waysOf(notice, settings, now) } : [];
+    });
+  }
+
+  /** Of reminders that ask for something. */
+  ofReminders(ids: number[], settings: NoticesView = this.settings.view()): Notice[] {
+    const now = this.clock.now();
+    return this.followups.told(ids).map((reminder) => {
+      const notice = noticeOfReminder(reminder);
+      return { ...notice, by: waysOf(notice, settings, now) };
     });
   }
 

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { FollowupsModule } from '../followups/followups.module.js';
 import { MessagesModule } from '../messages/messages.module.js';
 import { OutboxModule } from '../outbox/outbox.module.js';
 import { SessionModule } from '../session/session.module.js';
@@ -15,8 +16,9 @@ import { PushRepository } from './push.repository.js';
 import { PushService } from './push.service.js';
 
 @Module({
-  imports: [MessagesModule, OutboxModule, SessionModule, SettingsModule, TrackingModule],
+  imports: [FollowupsModule, MessagesModule, OutboxModule, SessionModule, SettingsModule, TrackingModule],
   controllers: [LiveController, NoticesController, PushController],
   providers: [LiveService, NoticesService, NoticesSettings, OwnMail, PushRepository, PushService],
+  exports: [NoticesSettings],
 })
 export class NotificationsModule {}

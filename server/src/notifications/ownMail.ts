@@ -97,9 +97,9 @@ export class OwnMail implements OnApplicationShutdown {
 /** Auto-Submitted: no program answers it (RFC 3834, section 5). */
 function noticeMail(me: Mailbox, notices: Notice[], deskUrl: string, zone: string): MailComposer {
   const [first] = notices;
-  const lines = notices.slice(0, MOST_LINES).map(({ title, detail, at, messageId }) => {
+  const lines = notices.slice(0, MOST_LINES).map(({ title, detail, at, path }) => {
     const when = exactWords(at, zone);
-    return `${title}\n${[when, detail].filter(Boolean).join('. ')}\n${deskUrl}/sent/${messageId}\n`;
+    return `${title}\n${[when, detail].filter(Boolean).join('. ')}\n${deskUrl}${path}\n`;
   });
   const more = notices.length - lines.length;
   return new MailComposer({

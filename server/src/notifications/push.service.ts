@@ -42,6 +42,7 @@ export class PushService implements OnApplicationShutdown {
   private readonly logger = new Logger(PushService.name);
   private subscription: Subscription | undefined;
   private toldUpTo = 0;
+  private changedUpTo = 0;
 
   constructor(
     private readonly devices: PushRepository,
@@ -57,6 +58,7 @@ export class PushService implements OnApplicationShutdown {
   /** Begins to follow what happens. */
   open(): void {
     this.toldUpTo = this.events.lastId();
+    this.changedUpTo = this.changes.lastId();
     this.subscription = this.changes.announced
       .pipe(
         throttleTime(PAUSE_MS, asyncScheduler, { leading: true, trailing: true }),
@@ -105,7 +107,13 @@ export class PushService implements OnApplicationShutdown {
     const devices = this.devices.all();
     const events = devices.length === 0 ? [] : this.events.after(this.toldUpTo, MOST_EVENTS);
     this.toldUpTo = events.length > 0 && events.length < MOST_EVENTS ? events.at(-1)!.eventId : this.events.lastId();
-    const messages = messagesOf(this.notices.of(events).filter(({ by }) => by.includes('system')));
+    const reminders = devices.length === 0 ? [] : this.changes.after(this.changedUpTo, MOST_EVENTS);
+    this.changedUpTo = this.changes.lastId();
+    const notices = [
+      ...this.notices.of(events),
+      ...this.notices.ofReminders(reminders.flatMap(({ reminderId }) => reminderId ?? [])),
+    ];
+    const messages = messagesOf(notices.filter(({ by }) => by.includes('system')));
     await Promise.all(devices.flatMap((device) => messages.map((message) => this.send(device, message))));
   }
 
@@ -152,5 +160,5 @@ function messagesOf(notices: Notice[]): PushMessage[] {
     return [
       { title: `${latest.length} things happened at once`, detail: latest.at(-1)!.title, tag: 'many', path: '/sent' },
     ];
-  return latest.map(({ title, detail, tag, messageId }) => ({ title, detail, tag, path: `/sent/${messageId}` }));
+  return latest.map(({ title, detail, tag, path }) => ({ title, detail, tag, path }));
 }

@@ -1,6 +1,7 @@
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { HOUR, MINUTE } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
+import { FollowupsService } from '../followups/followups.service.js';
 import { AccountService, type SmtpAccess } from '../settings/account.service.js';
 import { DkimService } from '../settings/dkim.service.js';
 import { SendingSettings } from '../settings/sending.settings.js';
@@ -38,6 +39,7 @@ export class OutboxService implements BeforeApplicationShutdown {
     private readonly dkim: DkimService,
     private readonly settings: SendingSettings,
     private readonly recorder: Recorder,
+    private readonly followups: FollowupsService,
     private readonly changes: Changes,
     private readonly clock: Clock,
   ) {}
@@ -131,7 +133,9 @@ export class OutboxService implements BeforeApplicationShutdown {
     }
     this.outbox.remove(copyId);
     this.recorder.recordPlain({ kind: 'bounced', at: now, copyId });
-    return this.outbox.copyFailed(copyId, outcome.words);
+    const messageId = this.outbox.copyFailed(copyId, outcome.words);
+    this.followups.ended([messageId], 'A letter of it could not be delivered');
+    return messageId;
   }
 
   /** The client for the way out as it is set now. */

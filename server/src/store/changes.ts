@@ -11,6 +11,8 @@ export interface Change {
   id: number;
   messageId: number | null;
   eventId: number | null;
+  /** The reminder whose time has come. */
+  reminderId: number | null;
 }
 
 const KEEP_MS = 7 * DAY;
@@ -27,10 +29,12 @@ export class Changes {
     private readonly clock: Clock,
   ) {}
 
-  /** Notes that a message has changed, or the list of drafts. Call it within the transaction that changes them. */
-  note(what: { messageId: number } | 'drafts'): void {
-    const messageId = what === 'drafts' ? null : what.messageId;
-    this.database.insert(change).values({ at: this.clock.now(), messageId }).run();
+  /** Notes that a message has changed, that a reminder is due, or the list of drafts. Call it within the transaction that changes them. */
+  note(what: { messageId: number } | { reminderId: number } | 'drafts'): void {
+    this.database
+      .insert(change)
+      .values({ at: this.clock.now(), ...(what === 'drafts' ? {} : what) })
+      .run();
   }
 
   /** Call it after the commit. */
@@ -41,7 +45,7 @@ export class Changes {
   /** In the order in which they were committed. */
   after(id: number, limit: number): Change[] {
     return this.database
-      .select({ id: change.id, messageId: change.messageId, eventId: change.eventId })
+      .select({ id: change.id, messageId: change.messageId, eventId: change.eventId, reminderId: change.reminderId })
       .from(change)
       .where(gt(change.id, id))
       .orderBy(asc(change.id))

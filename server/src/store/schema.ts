@@ -1,17 +1,25 @@
 import type {
+  Condition,
   CopyState,
   DraftFile,
+  DraftPlan,
+  DraftReminder,
   EventKind,
   FileKind,
+  IncomingKind,
+  PlanState,
   Preparation,
   MessageOrigin,
   MessageState,
+  ReadReceiptState,
   ReceiptState,
   Recipient,
   RecipientKind,
   Recurrence,
+  ReminderState,
   SmtpAuth,
   SmtpSecurity,
+  StepState,
 } from '@kiraku/core/contract';
 import type { AgentNature } from '@kiraku/core/tracking';
 import { sql } from 'drizzle-orm';
@@ -124,6 +132,8 @@ export const template = sqliteTable('template', {
   name: text().notNull(),
   subject: text().notNull(),
   html: text().notNull(),
+  /** What a letter that begins with it is to be reminded of. */
+  reminder: text({ mode: 'json' }).$type<DraftReminder>(),
   createdAt: integer().notNull(),
   updatedAt: integer().notNull(),
   removedAt: integer(),
@@ -169,6 +179,9 @@ export const message = sqliteTable(
     /** Message-IDs of the conversation, oldest first (RFC 5322, section 3.6.4); the last one is answered. */
     conversation: text({ mode: 'json' }).$type<string[]>().notNull().default([]),
     recurrence: text({ mode: 'json' }).$type<Recurrence>(),
+    /** What is to remind of it, and what is to follow it, from when it leaves. */
+    reminder: text({ mode: 'json' }).$type<DraftReminder>(),
+    plan: text({ mode: 'json' }).$type<DraftPlan>(),
     /** What travels with it. Of what was sent as a link, `sent_file` says how it stands now. */
     files: text({ mode: 'json' }).$type<DraftFile[]>().notNull().default([]),
     createdAt: integer().notNull(),
@@ -247,6 +260,8 @@ export const copy = sqliteTable(
     trouble: text(),
     /** What became of the wish for a delivery receipt (RFC 3461); null where none was asked for. */
     deliveryReceipt: text().$type<ReceiptState>(),
+    /** What became of the wish for a read receipt (RFC 8098); null where none was asked for. */
+    readReceipt: text().$type<ReadReceiptState>(),
     ...tally,
   },
   (table) => [
@@ -451,6 +466,8 @@ export const event = sqliteTable(
     copyId: integer().notNull(),
     linkId: integer(),
     sentFileId: integer(),
+    /** The mail that told of it. */
+    incomingId: integer(),
     readingId: integer(),
     /** Of a page that was read: which visit of its reading, which page, for how long. */
     visit: integer(),
@@ -490,4 +507,121 @@ export const change = sqliteTable('change', {
   messageId: integer(),
   /** The event whose verdict was revised. */
   eventId: integer(),
+  /** The reminder whose time has come. */
+  reminderId: integer(),
 });
+
+/** A mail that came back for something that was sent here. All other mail is left where it is. */
+export const incoming = sqliteTable(
+  'incoming',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    /** Its Message-ID, else the SHA-256 of its bytes: a mail that comes by two ways is one. */
+    identity: text().notNull().unique(),
+    kind: text().$type<IncomingKind>().notNull(),
+    at: integer().notNull(),
+    messageId: integer()
+      .notNull()
+      .references(() => message.id, { onDelete: 'cascade' }),
+    copyId: integer().notNull(),
+    /** With angle brackets: what an answer to it goes on with. */
+    messageIdHeader: text(),
+    fromName: text().notNull(),
+    fromAddress: text().notNull(),
+    subject: text().notNull(),
+    /** What it says, in one sentence. */
+    words: text().notNull(),
+    /** Why it is only believed to belong here. */
+    doubt: text(),
+    /** Cleaned; empty for what was not written by anybody. */
+    html: text().notNull(),
+  },
+  (table) => [index('incoming_message').on(table.messageId)],
+);
+
+/** Up to where a folder of the mailbox was looked through (RFC 9051, section 2.3.1). */
+export const mailboxFolder = sqliteTable('mailbox_folder', {
+  path: text().primaryKey(),
+  /** As text: it may have 63 bits. */
+  uidValidity: text().notNull(),
+  lastUid: integer().notNull(),
+});
+
+/** A clean copy of what was sent, on its way into the folder of sent mail. */
+export const sentCopy = sqliteTable('sent_copy', {
+  messageId: integer()
+    .primaryKey()
+    .references(() => message.id, { onDelete: 'cascade' }),
+});
+
+export const reminder = sqliteTable(
+  'reminder',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    state: text().$type<ReminderState>().notNull(),
+    dueAt: integer().notNull(),
+    condition: text().$type<Condition>().notNull(),
+    note: text().notNull(),
+    mails: integer({ mode: 'boolean' }).notNull(),
+    zone: text().notNull(),
+    messageId: integer().references(() => message.id, { onDelete: 'cascade' }),
+    personId: integer().references(() => person.id, { onDelete: 'set null' }),
+    words: text(),
+    createdAt: integer().notNull(),
+    endedAt: integer(),
+    /** Whether the e-mail that tells of it is still to be sent. */
+    unmailed: integer({ mode: 'boolean' }).notNull().default(false),
+  },
+  (table) => [
+    index('reminder_open')
+      .on(table.dueAt)
+      .where(sql`state in ('waiting', 'due')`),
+    index('reminder_message').on(table.messageId),
+    index('reminder_ended').on(table.endedAt),
+  ],
+);
+
+/** Letters that follow one by themselves where silence lasts. */
+export const plan = sqliteTable(
+  'plan',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    messageId: integer()
+      .notNull()
+      .unique()
+      .references(() => message.id, { onDelete: 'cascade' }),
+    state: text().$type<PlanState>().notNull(),
+    zone: text().notNull(),
+    words: text(),
+    endedAt: integer(),
+  },
+  (table) => [
+    index('plan_running')
+      .on(table.id)
+      .where(sql`state = 'running'`),
+    index('plan_ended').on(table.endedAt),
+  ],
+);
+
+export const planStep = sqliteTable(
+  'plan_step',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    planId: integer()
+      .notNull()
+      .references(() => plan.id, { onDelete: 'cascade' }),
+    templateId: integer()
+      .notNull()
+      .references(() => template.id),
+    condition: text().$type<Exclude<Condition, 'always'>>().notNull(),
+    workingDays: integer().notNull(),
+    /** “09:30”; null for the hour at which they are most likely to read. */
+    time: text(),
+    state: text().$type<StepState>().notNull(),
+    dueAt: integer(),
+    /** The letter that it became. */
+    messageId: integer().references(() => message.id, { onDelete: 'set null' }),
+    words: text(),
+  },
+  (table) => [index('plan_step_plan').on(table.planId), index('plan_step_message').on(table.messageId)],
+);

@@ -14,6 +14,6 @@ import { SubmissionSettings } from './submission.settings.js';
   imports: [FilesModule, MessagesModule, OutboxModule, SettingsModule],
   controllers: [SubmissionController],
   providers: [AppPasswords, AppPasswordsRepository, SubmissionServer, SubmissionService, SubmissionSettings],
-  exports: [AppPasswords, SubmissionServer],
+  exports: [AppPasswords, SubmissionServer, SubmissionSettings],
 })
 export class SubmissionModule {}

@@ -151,7 +151,9 @@ export class SubmissionService {
     const wish = fieldValue(header, TRACK_FIELD)?.toLowerCase();
     if (wish !== undefined && !(wish in WISHES))
       throw new Refusal(554, '5.6.0', `${TRACK_FIELD} is “${wish}”. It can be all, opens, links or none.`);
-    return { trackOpens, trackLinks, disclose, deliveryReceipt, ...(wish && WISHES[wish]) };
+    // Asked for by the mail itself, and by nothing else: its header is its writer’s.
+    const readReceipt = fieldValue(header, 'Disposition-Notification-To') !== undefined;
+    return { trackOpens, trackLinks, disclose, deliveryReceipt, readReceipt, ...(wish && WISHES[wish]) };
   }
 
   /** Without what is for this server only, and with what every mail must have (RFC 6409, section 8). */

@@ -12,6 +12,10 @@ export interface PlainEvent {
   kind: EventKind;
   at: number;
   copyId: number;
+  /** The mail that told of it. */
+  incomingId?: number;
+  /** Why it does not count; it does where nothing is said. */
+  reason?: string;
 }
 
 /** Writes events other than hits, and revises the verdicts of hits, within the caller’s transaction. */
@@ -26,13 +30,17 @@ export class EventWriter {
     this.choices = new ChoicesReader(this.statements);
   }
 
-  write({ copyId, kind, at }: PlainEvent): void {
+  write({ copyId, kind, at, incomingId, reason }: PlainEvent): void {
     const counts = new Counts(this.statements);
     const standing = counts.standing(copyId);
     if (!standing) return;
     const { messageId } = standing;
-    this.statements.event.run({ at, kind, counted: 1, messageId, copyId, mine: 0, unwilling: 0, hosted: 0, rings: 1 });
-    counts.add(copyId, { kind, at, counted: true, linkId: null, sentFileId: null });
+    const counted = reason === undefined;
+    this.statements.plainEvent.run({
+      ...{ at, kind, counted: Number(counted), messageId, copyId },
+      ...{ reason: reason ?? null, incomingId: incomingId ?? null },
+    });
+    counts.add(copyId, { kind, at, counted, linkId: null, sentFileId: null });
     counts.write();
   }
 

@@ -3,7 +3,7 @@ import { and, count, countDistinct, desc, eq, gt, gte, inArray, lt, ne, sql, typ
 import type { ChartMark, EventKind, EventView, HistoryFilter, Mark, PersonReading } from '@kiraku/core/contract';
 import type { Look } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
-import { agent, copy, event, link, message, person, sentFile } from '../store/schema.js';
+import { agent, copy, event, incoming, link, message, person, sentFile } from '../store/schema.js';
 
 /** More than anybody’s letter is looked at. */
 const MOST_LOOKS = 5000;
@@ -19,8 +19,8 @@ const MOST_DEVICES = 3;
 /** What somebody does while they read; the pages of a file are one look with its opening. */
 const LOOKS = new Set<EventKind>(['opened', 'clicked', 'file_viewed']);
 
-/** The words of a link, or a file’s name. */
-const label = sql<string | null>`coalesce(${link.text}, ${sentFile.name})`;
+/** The words of a link, or a file’s name, or what came back. */
+const label = sql<string | null>`coalesce(${link.text}, ${sentFile.name}, ${incoming.words})`;
 /** Nothing rings of a message, or a person, that was silenced. */
 const isTold = sql`${event.rings} and ${message.silencedAt} is null and ${person.silencedAt} is null`.mapWith(Boolean);
 
@@ -35,6 +35,7 @@ export class EventsRepository {
       .from(event)
       .leftJoin(link, eq(link.id, event.linkId))
       .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
+      .leftJoin(incoming, eq(incoming.id, event.incomingId))
       // The opening of a file is its mark; its pages would crowd out all else.
       .where(and(eq(event.messageId, sql.placeholder('messageId')), ne(event.kind, 'page_viewed')))
       .orderBy(desc(event.at))
@@ -49,6 +50,7 @@ export class EventsRepository {
       .from(event)
       .leftJoin(link, eq(link.id, event.linkId))
       .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
+      .leftJoin(incoming, eq(incoming.id, event.incomingId))
       .leftJoin(agent, eq(agent.id, event.agentId))
       .where(and(eq(event.messageId, sql.placeholder('messageId')), eq(event.counted, true)))
       .orderBy(desc(event.at), desc(event.id))
@@ -92,6 +94,7 @@ export class EventsRepository {
       .from(event)
       .leftJoin(link, eq(link.id, event.linkId))
       .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
+      .leftJoin(incoming, eq(incoming.id, event.incomingId))
       .leftJoin(agent, eq(agent.id, event.agentId))
       .where(inArray(event.messageId, messageIds))
       .orderBy(desc(event.at))
@@ -138,6 +141,7 @@ export class EventsRepository {
       .innerJoin(event, and(eq(event.messageId, copy.messageId), eq(event.copyId, copy.id)))
       .leftJoin(link, eq(link.id, event.linkId))
       .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
+      .leftJoin(incoming, eq(incoming.id, event.incomingId))
       .leftJoin(agent, eq(agent.id, event.agentId))
       .where(eq(copy.personId, personId))
       .orderBy(desc(event.at))
@@ -222,7 +226,7 @@ export class EventsRepository {
         recipient: { kind: copy.kind, name: copy.name, address: copy.address },
         linkId: event.linkId,
         linkUrl: link.url,
-        ...{ sentFileId: event.sentFileId, page: event.page, readMs: event.readMs },
+        ...{ incomingId: event.incomingId, sentFileId: event.sentFileId, page: event.page, readMs: event.readMs },
         ip: event.ip,
         userAgent: agent.userAgent,
         device: agent.device,
@@ -238,6 +242,7 @@ export class EventsRepository {
       .innerJoin(person, eq(person.id, copy.personId))
       .leftJoin(link, eq(link.id, event.linkId))
       .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
+      .leftJoin(incoming, eq(incoming.id, event.incomingId))
       .leftJoin(agent, eq(agent.id, event.agentId))
       .where(condition)
       .orderBy(...order)

@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { Clock } from '../clock.js';
+import { FollowupsService } from '../followups/followups.service.js';
 import { Changes } from '../store/changes.js';
 import { OptOutsRepository } from './optOuts.repository.js';
 import { Recorder } from './recorder.js';
@@ -12,6 +13,7 @@ export class OptOuts {
   constructor(
     private readonly recipients: OptOutsRepository,
     private readonly recorder: Recorder,
+    private readonly followups: FollowupsService,
     private readonly changes: Changes,
     private readonly clock: Clock,
   ) {}
@@ -32,6 +34,7 @@ export class OptOuts {
     this.recipients.transaction(() => {
       this.recorder.recordPlain({ kind: 'opted_out', at, copyId: found.copyId });
       this.recipients.optOut(found.personId, at);
+      this.followups.endedFor(found.personId, 'They asked not to be tracked');
     });
     this.changes.announce();
     return 'declined';

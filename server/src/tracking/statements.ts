@@ -99,6 +99,9 @@ function queries(database: Database) {
       ...values('at', 'kind', 'counted', 'reason', 'messageId', 'copyId', 'linkId', 'ip', 'agentId', 'method'),
       ...values('purpose', 'mine', 'unwilling', 'hosted', 'place', 'rings'),
     }),
+    plainEvent: database
+      .insert(event)
+      .values(values('at', 'kind', 'counted', 'reason', 'messageId', 'copyId', 'incomingId')),
     fileEvent: database.insert(event).values({
       ...values('at', 'kind', 'counted', 'reason', 'messageId', 'copyId', 'sentFileId', 'ip', 'agentId', 'method'),
       ...values('purpose', 'mine', 'unwilling', 'hosted', 'place', 'rings', 'readingId', 'visit', 'page', 'readMs'),

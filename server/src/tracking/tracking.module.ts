@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { FollowupsModule } from '../followups/followups.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { Door } from './door.js';
 import { EventsController } from './events.controller.js';
@@ -12,7 +13,7 @@ import { OwnBrowsers } from './ownBrowsers.js';
 import { Recorder } from './recorder.js';
 
 @Module({
-  imports: [SettingsModule],
+  imports: [FollowupsModule, SettingsModule],
   controllers: [EventsController, JudgingController],
   providers: [Door, EventsRepository, Judging, JudgingSettings, OptOuts, OptOutsRepository, OwnBrowsers, Recorder],
   exports: [Door, EventsRepository, Recorder],

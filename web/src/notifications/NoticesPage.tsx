@@ -20,6 +20,8 @@ const KINDS: Record<NoticeKind, string> = {
   came_back: 'Opened after two weeks of silence',
   clicked: 'A link is followed',
   file_viewed: 'A file is viewed',
+  answered: 'Somebody answers',
+  reminder_due: 'A reminder is due',
   bounced: 'Could not be delivered',
   opted_out: 'Somebody asks not to be tracked',
 };

@@ -25,10 +25,10 @@ export async function startWorker(): Promise<void> {
 }
 
 /** Tells by the system. What has the same tag is replaced. */
-export async function showSystem({ title, detail, tag, messageId }: Notice): Promise<void> {
+export async function showSystem({ title, detail, tag, path }: Notice): Promise<void> {
   if (systemState() !== 'granted') return;
   const worker = await navigator.serviceWorker.ready;
-  await worker.showNotification(title, { body: detail, tag, data: { path: `/sent/${messageId}` }, icon: '/mark.svg' });
+  await worker.showNotification(title, { body: detail, tag, data: { path }, icon: '/mark.svg' });
 }
 
 export async function withdrawSystem(tag: string): Promise<void> {

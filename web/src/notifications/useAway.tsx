@@ -116,9 +116,9 @@ function Missed({ notices, leftOut, put }: { notices: Notice[]; leftOut: number;
   return (
     <>
       <ul className="missed">
-        {notices.map(({ tag, messageId, title, at }) => (
+        {notices.map(({ tag, path, title, at }) => (
           <li key={tag}>
-            <Link to={`/sent/${messageId}`} onClick={put}>
+            <Link to={path} onClick={put}>
               {title}
             </Link>{' '}
             <span className="soft">

@@ -69,7 +69,7 @@ export function useNotices(): (update: LiveUpdate) => void {
       const detail = inPage.slice(0, MOST_AT_ONCE).map(({ title }) => title);
       open('many', '/sent', `${inPage.length} things happened at once`, `${detail.join('; ')} …`);
     } else {
-      for (const { tag, messageId, title, detail } of inPage) open(tag, `/sent/${messageId}`, title, detail);
+      for (const { tag, path, title, detail } of inPage) open(tag, path, title, detail);
     }
     if (isLookedAt()) return;
     for (const notice of notices.filter(({ by }) => by.includes('system')).slice(-MOST_AT_ONCE))

@@ -1,0 +1,19 @@
+import { Module } from '@nestjs/common';
+import { InboxModule } from '../inbox/inbox.module.js';
+import { MessagesModule } from '../messages/messages.module.js';
+import { NotificationsModule } from '../notifications/notifications.module.js';
+import { OutboxModule } from '../outbox/outbox.module.js';
+import { SettingsModule } from '../settings/settings.module.js';
+import { CalendarService } from './calendar.service.js';
+import { Following } from './following.js';
+import { FollowupsController } from './followups.controller.js';
+import { FollowupsModule } from './followups.module.js';
+import { RemindersService } from './reminders.service.js';
+
+/** Brings back what is due, once there are letters and a mailbox. */
+@Module({
+  imports: [FollowupsModule, InboxModule, MessagesModule, NotificationsModule, OutboxModule, SettingsModule],
+  controllers: [FollowupsController],
+  providers: [CalendarService, Following, RemindersService],
+})
+export class FollowingModule {}

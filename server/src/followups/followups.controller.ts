@@ -1,0 +1,200 @@
+import { Body, Controller, Delete, Get, Header, HttpCode, Param, ParseIntPipe, Post, Put, Query } from '@nestjs/common';
+import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { Transform } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsInt, IsOptional, IsString, IsTimeZone, MaxLength } from 'class-validator';
+import type { BestHour, DraftContent, FollowupsView, PlanView, ReminderView } from '@kiraku/core/contract';
+import { notFound } from '../http/problem.js';
+import { ReminderDto } from '../messages/drafts.dto.js';
+import { OpenToEverybody } from '../session/session.guard.js';
+import { CalendarService } from './calendar.service.js';
+import { FollowupsService } from './followups.service.js';
+import { RemindersService } from './reminders.service.js';
+
+const MOST_AT_ONCE = 1000;
+const asNumber = ({ value }: { value: unknown }) => (value === undefined ? null : Number(value));
+
+class WhichQuery {
+  @ApiPropertyOptional({ description: 'Number of a message: what belongs to its conversation' })
+  @IsOptional()
+  @Transform(asNumber)
+  @IsInt()
+  message: number | null = null;
+}
+
+class BestHourQuery {
+  @ApiPropertyOptional({ description: 'Number of a person' })
+  @IsOptional()
+  @Transform(asNumber)
+  @IsInt()
+  person: number | null = null;
+
+  @ApiProperty({ description: 'By whose clocks where theirs are not known' })
+  @IsString()
+  @IsTimeZone({ message: 'There is no such time zone' })
+  zone: string;
+}
+
+class NewReminderDto extends ReminderDto {
+  @ApiPropertyOptional({ description: 'Numbers of messages: one reminder for each' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MOST_AT_ONCE)
+  @IsInt({ each: true })
+  messageIds: number[] = [];
+
+  @ApiPropertyOptional({ description: 'Number of a person, where it is about no message' })
+  @IsOptional()
+  @IsInt()
+  personId: number | null = null;
+}
+
+class WhenDto {
+  @ApiProperty({ example: 'next Monday' })
+  @IsString()
+  @MaxLength(100)
+  when: string;
+
+  @ApiProperty({ example: 'Europe/Helsinki' })
+  @IsString()
+  @IsTimeZone({ message: 'There is no such time zone' })
+  zone: string;
+}
+
+class StepChangeDto {
+  @ApiPropertyOptional({ example: 'Thursday 9:00' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(100)
+  when?: string;
+
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsTimeZone({ message: 'There is no such time zone' })
+  zone?: string;
+
+  @ApiPropertyOptional({ description: 'Number of a template' })
+  @IsOptional()
+  @IsInt()
+  templateId?: number;
+}
+
+@ApiTags('follow-ups')
+@Controller('api')
+export class FollowupsController {
+  constructor(
+    private readonly reminders: RemindersService,
+    private readonly followups: FollowupsService,
+    private readonly calendar: CalendarService,
+  ) {}
+
+  @Get('followups')
+  @ApiOperation({ summary: 'Reminders and planned letters; those that ended lately among them' })
+  view(@Query() { message }: WhichQuery): FollowupsView {
+    return this.reminders.view(message);
+  }
+
+  @Get('followups/best-hour')
+  @ApiOperation({ summary: 'When somebody is most likely to read: a likelihood, with what it rests on' })
+  bestHour(@Query() { person, zone }: BestHourQuery): { best: BestHour | null } {
+    return { best: this.followups.bestHour(person, zone) };
+  }
+
+  @Post('reminders')
+  @ApiOperation({ summary: 'Be reminded of messages, of a person, or of anything' })
+  add(@Body() { messageIds, personId, ...wish }: NewReminderDto): ReminderView[] {
+    return this.reminders.add(wish, { messageIds, personId });
+  }
+
+  @Put('reminders/:id')
+  @ApiOperation({ summary: 'Change a reminder' })
+  save(@Param('id', ParseIntPipe) id: number, @Body() wish: ReminderDto): ReminderView {
+    return this.reminders.save(id, wish);
+  }
+
+  @Post('reminders/:id/later')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'Be reminded at another time' })
+  putOff(@Param('id', ParseIntPipe) id: number, @Body() when: WhenDto): ReminderView {
+    return this.reminders.putOff(id, when);
+  }
+
+  @Post('reminders/:id/done')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'It is done' })
+  done(@Param('id', ParseIntPipe) id: number): ReminderView {
+    return this.reminders.setDone(id, true);
+  }
+
+  @Delete('reminders/:id/done')
+  @ApiOperation({ summary: 'It is not done after all' })
+  undone(@Param('id', ParseIntPipe) id: number): ReminderView {
+    return this.reminders.setDone(id, false);
+  }
+
+  @Delete('reminders/:id')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Take a reminder away' })
+  remove(@Param('id', ParseIntPipe) id: number): void {
+    this.reminders.remove(id);
+  }
+
+  @Get('reminders/:id/reminder.ics')
+  @Header('Content-Type', 'text/calendar; charset=utf-8')
+  @Header('Content-Disposition', 'attachment; filename="reminder.ics"')
+  @ApiOperation({ summary: 'A reminder for a calendar (RFC 5545)' })
+  ics(@Param('id', ParseIntPipe) id: number): string {
+    return this.calendar.one(id);
+  }
+
+  @Post('plans/:id/stop')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'Send nothing more of a plan' })
+  stop(@Param('id', ParseIntPipe) id: number): PlanView {
+    return this.reminders.stopPlan(id);
+  }
+
+  @Put('plan-steps/:id')
+  @ApiOperation({ summary: 'Move a planned letter, or make it from another template' })
+  saveStep(@Param('id', ParseIntPipe) id: number, @Body() change: StepChangeDto): PlanView {
+    return this.reminders.saveStep(id, change);
+  }
+
+  @Get('plan-steps/:id/letter')
+  @ApiOperation({ summary: 'A planned letter as it would leave now' })
+  letter(@Param('id', ParseIntPipe) id: number): Pick<DraftContent, 'subject' | 'html'> {
+    return this.reminders.stepLetter(id);
+  }
+
+  @Get('calendar')
+  @ApiOperation({ summary: 'The secret address of the calendar' })
+  address(): { path: string | null } {
+    return { path: pathOf(this.calendar.key()) };
+  }
+
+  @Post('calendar')
+  @ApiOperation({ summary: 'Give the calendar another secret address' })
+  renew(): { path: string | null } {
+    return { path: pathOf(this.calendar.renew()) };
+  }
+
+  @Delete('calendar')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Close the calendar' })
+  revoke(): void {
+    this.calendar.revoke();
+  }
+
+  @Get('calendar/:key')
+  @OpenToEverybody()
+  @Header('Content-Type', 'text/calendar; charset=utf-8')
+  @Header('Cache-Control', 'private, no-store')
+  @ApiOperation({ summary: 'The calendar itself (RFC 5545), for whoever knows its address' })
+  feed(@Param('key') key: string): string {
+    if (!this.calendar.isKey(key.replace(/\.ics$/, ''))) throw notFound('calendar');
+    return this.calendar.feed();
+  }
+}
+
+function pathOf(key: string | null): string | null {
+  return key && `/api/calendar/${key}.ics`;
+}

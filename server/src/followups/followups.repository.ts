@@ -1,0 +1,301 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { and, asc, desc, eq, gt, inArray, lte, min, ne, or, type SQL } from 'drizzle-orm';
+import type { Plan } from '@kiraku/core/followups';
+import type { ToldReminder } from '@kiraku/core/notifications';
+import { DATABASE, type Database } from '../store/database.js';
+import { copy, event, message, person, plan, planStep, reminder, template } from '../store/schema.js';
+
+export type ReminderRow = typeof reminder.$inferSelect;
+export type NewReminder = typeof reminder.$inferInsert;
+export type StepRow = typeof planStep.$inferSelect;
+export type PlanRow = typeof plan.$inferSelect & { steps: StepRow[] };
+
+/** What became of a letter, as conditions ask for it. */
+const COUNTS = {
+  ...{ opens: message.opens, clicks: message.clicks, fileViews: message.fileViews, answers: message.answers },
+};
+export interface LetterCounts {
+  opens: number;
+  clicks: number;
+  fileViews: number;
+  answers: number;
+}
+const isOpen = inArray(reminder.state, ['waiting', 'due']);
+
+@Injectable()
+export class FollowupsRepository {
+  constructor(@Inject(DATABASE) private readonly database: Database) {}
+
+  transaction<T>(work: () => T): T {
+    return this.database.$client.transaction(work).immediate();
+  }
+
+  addReminder(row: NewReminder): number {
+    return this.database.insert(reminder).values(row).returning({ id: reminder.id }).get().id;
+  }
+
+  reminder(id: number): ReminderRow | undefined {
+    return this.database.select().from(reminder).where(eq(reminder.id, id)).get();
+  }
+
+  setReminder(id: number, set: Partial<ReminderRow>): boolean {
+    return this.database.update(reminder).set(set).where(eq(reminder.id, id)).run().changes === 1;
+  }
+
+  removeReminder(id: number): boolean {
+    return this.database.delete(reminder).where(eq(reminder.id, id)).run().changes === 1;
+  }
+
+  /** Those that wait or ask, the earliest first. */
+  openReminders(limit: number): ReminderRow[] {
+    return this.database.select().from(reminder).where(isOpen).orderBy(asc(reminder.dueAt)).limit(limit).all();
+  }
+
+  /** Those that were done or went away, the latest first. */
+  endedReminders(since: number, limit: number): ReminderRow[] {
+    return this.database
+      .select()
+      .from(reminder)
+      .where(gt(reminder.endedAt, since))
+      .orderBy(desc(reminder.endedAt))
+      .limit(limit)
+      .all();
+  }
+
+  remindersOf(messageIds: number[]): ReminderRow[] {
+    return this.database
+      .select()
+      .from(reminder)
+      .where(inArray(reminder.messageId, messageIds))
+      .orderBy(asc(reminder.dueAt))
+      .all();
+  }
+
+  /** Open ones about letters, with what became of these. */
+  waitingWithCounts(): (ReminderRow & { counts: LetterCounts })[] {
+    return this.database
+      .select({ reminder, counts: COUNTS })
+      .from(reminder)
+      .innerJoin(message, eq(message.id, reminder.messageId))
+      .where(and(isOpen, ne(reminder.condition, 'always')))
+      .all()
+      .map(({ reminder: row, counts }) => ({ ...row, counts }));
+  }
+
+  /** Those whose time has come, and that have not said so. */
+  dueReminders(now: number): ReminderRow[] {
+    return this.database
+      .select()
+      .from(reminder)
+      .where(and(eq(reminder.state, 'waiting'), lte(reminder.dueAt, now)))
+      .orderBy(asc(reminder.dueAt))
+      .all();
+  }
+
+  /** What is told of reminders. */
+  told(ids: number[]): ToldReminder[] {
+    if (ids.length === 0) return [];
+    const rows = this.database
+      .select({
+        ...{ id: reminder.id, dueAt: reminder.dueAt, condition: reminder.condition, note: reminder.note },
+        ...{ messageId: reminder.messageId, subject: message.subject, name: person.name, address: person.address },
+      })
+      .from(reminder)
+      .leftJoin(message, eq(message.id, reminder.messageId))
+      .leftJoin(person, eq(person.id, reminder.personId))
+      .where(inArray(reminder.id, ids))
+      .all();
+    return rows.map(({ name, address, ...row }) => ({
+      ...row,
+      person: address === null ? null : { name: name ?? '', address },
+    }));
+  }
+
+  unmailed(): ReminderRow[] {
+    return this.database
+      .select()
+      .from(reminder)
+      .where(and(isOpen, eq(reminder.unmailed, true)))
+      .all();
+  }
+
+  /** When the next reminder or step is due; null for none. */
+  nextAt(): number | null {
+    const next = this.database
+      .select({ at: min(reminder.dueAt) })
+      .from(reminder)
+      .where(eq(reminder.state, 'waiting'))
+      .get()?.at;
+    const step = this.database
+      .select({ at: min(planStep.dueAt) })
+      .from(planStep)
+      .innerJoin(plan, eq(plan.id, planStep.planId))
+      .where(and(eq(plan.state, 'running'), eq(planStep.state, 'planned')))
+      .get()?.at;
+    const times = [next, step].filter((at) => at != null);
+    return times.length === 0 ? null : Math.min(...times);
+  }
+
+  countsOf(messageIds: number[]): LetterCounts {
+    const rows = this.database.select(COUNTS).from(message).where(inArray(message.id, messageIds)).all();
+    const sum = (name: keyof LetterCounts) => rows.reduce((total, row) => total + row[name], 0);
+    return { opens: sum('opens'), clicks: sum('clicks'), fileViews: sum('fileViews'), answers: sum('answers') };
+  }
+
+  addPlan(messageId: number, zone: string, steps: Plan['steps']): number {
+    const { id } = this.database
+      .insert(plan)
+      .values({ messageId, zone, state: 'running' })
+      .returning({ id: plan.id })
+      .get();
+    this.database
+      .insert(planStep)
+      .values(steps.map((step) => ({ ...step, planId: id })))
+      .run();
+    return id;
+  }
+
+  plan(id: number): PlanRow | undefined {
+    return this.plansWhere(eq(plan.id, id))[0];
+  }
+
+  runningPlans(): PlanRow[] {
+    return this.plansWhere(eq(plan.state, 'running'));
+  }
+
+  endedPlans(since: number): PlanRow[] {
+    return this.plansWhere(gt(plan.endedAt, since));
+  }
+
+  /** The plans that follow some letters, or that these are steps of. */
+  plansOf(messageIds: number[]): PlanRow[] {
+    const steps = this.database
+      .select({ id: planStep.planId })
+      .from(planStep)
+      .where(inArray(planStep.messageId, messageIds));
+    return this.plansWhere(or(inArray(plan.messageId, messageIds), inArray(plan.id, steps))!);
+  }
+
+  /** The running plan of each of some people, by their numbers. */
+  plannedPeople(personIds: number[]): { personId: number; name: string; address: string }[] {
+    return this.database
+      .selectDistinct({ personId: person.id, name: person.name, address: person.address })
+      .from(plan)
+      .innerJoin(copy, eq(copy.messageId, plan.messageId))
+      .innerJoin(person, eq(person.id, copy.personId))
+      .where(and(eq(plan.state, 'running'), inArray(person.id, personIds)))
+      .all();
+  }
+
+  /** The running plans of a person: of letters that went to them. */
+  plansOfPerson(personId: number): PlanRow[] {
+    const letters = this.database.select({ id: copy.messageId }).from(copy).where(eq(copy.personId, personId));
+    return this.plansWhere(and(eq(plan.state, 'running'), inArray(plan.messageId, letters))!);
+  }
+
+  setPlan(id: number, set: Partial<typeof plan.$inferSelect>): void {
+    this.database.update(plan).set(set).where(eq(plan.id, id)).run();
+  }
+
+  step(id: number): StepRow | undefined {
+    return this.database.select().from(planStep).where(eq(planStep.id, id)).get();
+  }
+
+  setStep(id: number, set: Partial<StepRow>): void {
+    this.database.update(planStep).set(set).where(eq(planStep.id, id)).run();
+  }
+
+  /** The step that became a letter. */
+  stepOf(messageId: number): StepRow | undefined {
+    return this.database.select().from(planStep).where(eq(planStep.messageId, messageId)).get();
+  }
+
+  /** Whether a letter that a step became has not left: it can still be taken back. */
+  takeBack(messageId: number): void {
+    this.database
+      .delete(message)
+      .where(and(eq(message.id, messageId), eq(message.state, 'scheduled')))
+      .run();
+  }
+
+  templateNames(ids: number[]): Map<number, string> {
+    const rows = this.database
+      .select({ id: template.id, name: template.name })
+      .from(template)
+      .where(inArray(template.id, ids))
+      .all();
+    return new Map(rows.map(({ id, name }) => [id, name]));
+  }
+
+  people(ids: number[]) {
+    const { id, name, address, phone } = person;
+    return this.database.select({ id, name, address, phone }).from(person).where(inArray(person.id, ids)).all();
+  }
+
+  /** The one person a letter went to; null where it were several. */
+  onlyRecipient(messageId: number): number | null {
+    const rows = this.database
+      .selectDistinct({ id: copy.personId })
+      .from(copy)
+      .where(eq(copy.messageId, messageId))
+      .limit(2)
+      .all();
+    return rows.length === 1 ? rows[0]!.id : null;
+  }
+
+  numbersOf(addressKeys: string[]): number[] {
+    return this.database
+      .select({ id: person.id })
+      .from(person)
+      .where(inArray(person.addressKey, addressKeys))
+      .all()
+      .map(({ id }) => id);
+  }
+
+  recipients(messageId: number): number[] {
+    return this.database
+      .selectDistinct({ id: copy.personId })
+      .from(copy)
+      .where(eq(copy.messageId, messageId))
+      .all()
+      .map(({ id }) => id);
+  }
+
+  /** When people looked, the newest: of one person, of the others of their firm, and of everybody. */
+  looks(personId: number | null, limit: number): { own: number[]; firm: number[]; all: number[] } {
+    const row =
+      personId === null ? undefined : this.database.select().from(person).where(eq(person.id, personId)).get();
+    const of = (who: SQL | undefined) =>
+      this.database
+        .select({ at: event.at })
+        .from(event)
+        .innerJoin(copy, eq(copy.id, event.copyId))
+        .innerJoin(person, eq(person.id, copy.personId))
+        .where(and(eq(event.counted, true), inArray(event.kind, ['opened', 'clicked', 'file_viewed', 'answered']), who))
+        .orderBy(desc(event.at))
+        .limit(limit)
+        .all()
+        .map(({ at }) => at);
+    return {
+      own: row ? of(eq(person.id, row.id)) : [],
+      firm: row && row.firm !== '' ? of(and(eq(person.firm, row.firm), ne(person.id, row.id))) : [],
+      all: of(undefined),
+    };
+  }
+
+  zoneOf(personId: number): string {
+    return this.database.select({ zone: person.zone }).from(person).where(eq(person.id, personId)).get()?.zone ?? '';
+  }
+
+  private plansWhere(which: SQL): PlanRow[] {
+    const plans = this.database.select().from(plan).where(which).orderBy(asc(plan.id)).all();
+    const ids = plans.map(({ id }) => id);
+    const steps = this.database
+      .select()
+      .from(planStep)
+      .where(inArray(planStep.planId, ids))
+      .orderBy(asc(planStep.id))
+      .all();
+    return plans.map((row) => ({ ...row, steps: steps.filter(({ planId }) => planId === row.id) }));
+  }
+}

@@ -1,0 +1,156 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { and, asc, desc, eq, gt, inArray, isNull, notExists, sql } from 'drizzle-orm';
+import type { Disposition, IncomingView, ReceiptState } from '@kiraku/core/contract';
+import type { Candidate } from '@kiraku/core/inbox';
+import { addressKey } from '@kiraku/core/message';
+import { DATABASE, type Database } from '../store/database.js';
+import { copy, incoming, mailboxFolder, message, person, sentCopy } from '../store/schema.js';
+
+/** A copy to somebody, as an answer that names none of its Message-IDs may belong to it. */
+export interface Recent extends Candidate {
+  subject: string;
+  sentAt: number;
+}
+
+const CANDIDATE = {
+  ...{ copyId: copy.id, messageId: copy.messageId, address: copy.address },
+  messageIdHeader: copy.messageIdHeader,
+};
+
+@Injectable()
+export class InboxRepository {
+  constructor(@Inject(DATABASE) private readonly database: Database) {}
+
+  transaction<T>(work: () => T): T {
+    return this.database.$client.transaction(work).immediate();
+  }
+
+  isKnown(identity: string): boolean {
+    return (
+      this.database.select({ id: incoming.id }).from(incoming).where(eq(incoming.identity, identity)).get() !==
+      undefined
+    );
+  }
+
+  /** The copies that have one of some Message-IDs. */
+  copiesOf(messageIdHeaders: readonly string[]): Candidate[] {
+    if (messageIdHeaders.length === 0) return [];
+    return this.database
+      .select(CANDIDATE)
+      .from(copy)
+      .where(inArray(copy.messageIdHeader, [...messageIdHeaders]))
+      .all();
+  }
+
+  /** The newest copies to an address, of those that left after a time. */
+  recentTo(address: string, since: number, limit: number): Recent[] {
+    const rows = this.database
+      .select({ ...CANDIDATE, subject: message.subject, sentAt: copy.sentAt })
+      .from(copy)
+      .innerJoin(person, eq(person.id, copy.personId))
+      .innerJoin(message, eq(message.id, copy.messageId))
+      .where(and(eq(person.addressKey, addressKey(address)), gt(copy.sentAt, since)))
+      .orderBy(desc(copy.sentAt))
+      .limit(limit)
+      .all();
+    return rows.map((row) => ({ ...row, sentAt: row.sentAt! }));
+  }
+
+  /** Whether anything was ever sent to an address. */
+  isKnownPerson(address: string): boolean {
+    return (
+      this.database
+        .select({ id: person.id })
+        .from(person)
+        .where(eq(person.addressKey, addressKey(address)))
+        .get() !== undefined
+    );
+  }
+
+  add(row: typeof incoming.$inferInsert): number {
+    return this.database.insert(incoming).values(row).returning({ id: incoming.id }).get().id;
+  }
+
+  /** What came back for some letters, the oldest first. */
+  of(messageIds: number[]): IncomingView[] {
+    const rows = this.database
+      .select()
+      .from(incoming)
+      .where(inArray(incoming.messageId, messageIds))
+      .orderBy(asc(incoming.at))
+      .all();
+    return rows.map(({ id, kind, at, messageId, copyId, fromName, fromAddress, subject, words, doubt, html }) => ({
+      ...{ id, kind, at, messageId, copyId, subject, words, doubt },
+      from: { name: fromName, address: fromAddress },
+      hasLetter: html !== '',
+    }));
+  }
+
+  row(id: number): typeof incoming.$inferSelect | undefined {
+    return this.database.select().from(incoming).where(eq(incoming.id, id)).get();
+  }
+
+  setDelivery(copyId: number, deliveryReceipt: ReceiptState): void {
+    this.database.update(copy).set({ deliveryReceipt }).where(eq(copy.id, copyId)).run();
+  }
+
+  setReadReceipt(copyId: number, readReceipt: Disposition): void {
+    this.database.update(copy).set({ readReceipt }).where(eq(copy.id, copyId)).run();
+  }
+
+  /** A copy that had been accepted, and was sent back since. False where it was known to have failed. */
+  fail(copyId: number, trouble: string): boolean {
+    const { changes } = this.database
+      .update(copy)
+      .set({ state: 'failed', trouble, deliveryReceipt: 'failed' })
+      .where(and(eq(copy.id, copyId), eq(copy.state, 'sent')))
+      .run();
+    return changes === 1;
+  }
+
+  deliveryOf(copyId: number): ReceiptState | null {
+    return this.database.select({ state: copy.deliveryReceipt }).from(copy).where(eq(copy.id, copyId)).get()!.state;
+  }
+
+  folder(path: string): typeof mailboxFolder.$inferSelect | undefined {
+    return this.database.select().from(mailboxFolder).where(eq(mailboxFolder.path, path)).get();
+  }
+
+  setFolder(row: typeof mailboxFolder.$inferInsert): void {
+    const { path: _path, ...set } = row;
+    this.database.insert(mailboxFolder).values(row).onConflictDoUpdate({ target: mailboxFolder.path, set }).run();
+  }
+
+  forgetFolders(): void {
+    this.database.delete(mailboxFolder).run();
+  }
+
+  /** Letters written here that left after a time and were not put into the folder of sent mail, the oldest first. */
+  unstored(since: number, limit: number): number[] {
+    const stored = this.database
+      .select({ one: sql`1` })
+      .from(sentCopy)
+      .where(eq(sentCopy.messageId, message.id));
+    return this.database
+      .select({ id: message.id })
+      .from(message)
+      .where(
+        and(
+          isNull(message.shelf),
+          gt(message.latestAt, since),
+          eq(message.state, 'sent'),
+          eq(message.origin, 'written'),
+          gt(message.sentAt, since),
+          notExists(stored),
+        ),
+      )
+      .orderBy(asc(message.sentAt))
+      .limit(limit)
+      .all()
+      .map(({ id }) => id);
+  }
+
+  setStored(messageId: number): void {
+    this.database.insert(sentCopy).values({ messageId }).onConflictDoNothing().run();
+  }
+}

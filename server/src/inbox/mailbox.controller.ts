@@ -1,0 +1,40 @@
+import { Body, Controller, Get, HttpCode, Post, Put } from '@nestjs/common';
+import { ApiOperation, ApiTags } from '@nestjs/swagger';
+import type { MailboxTrial, MailboxView } from '@kiraku/core/contract';
+import { tryImap } from './imap.js';
+import { LmtpServer } from './lmtp.server.js';
+import { MailboxDto } from './mailbox.dto.js';
+import { MailboxSettings } from './mailbox.settings.js';
+import { MailboxFollower } from './mailboxFollower.js';
+
+@ApiTags('settings')
+@Controller('api/mailbox')
+export class MailboxController {
+  constructor(
+    private readonly settings: MailboxSettings,
+    private readonly follower: MailboxFollower,
+    private readonly lmtp: LmtpServer,
+  ) {}
+
+  @Get()
+  @ApiOperation({ summary: 'Where answers are looked for' })
+  view(): MailboxView {
+    return { ...this.settings.view(), lmtpPort: this.lmtp.port, state: this.follower.state() };
+  }
+
+  @Put()
+  @ApiOperation({ summary: 'Choose where answers are looked for' })
+  async save(@Body() dto: MailboxDto): Promise<MailboxView> {
+    const before = this.settings.view();
+    this.settings.save(dto);
+    await this.follower.reopen(before.host !== dto.host || before.user !== dto.user);
+    return this.view();
+  }
+
+  @Post('try')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'Try a mailbox, saved or not, and say which folders it has' })
+  try(@Body() dto: MailboxDto): Promise<MailboxTrial> {
+    return tryImap(this.settings.accessWith(dto));
+  }
+}

@@ -1,0 +1,335 @@
+import { createTransport } from 'nodemailer';
+import ICAL from 'ical.js';
+import type {
+  DraftPlan,
+  FollowupsView,
+  LiveUpdate,
+  MessageSummary,
+  ReminderView,
+  TemplateView,
+} from '@kiraku/core/contract';
+import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
+import { Following } from '@kiraku/server/followups/following';
+import { LiveService } from '@kiraku/server/notifications/live.service';
+import { ACCOUNT, Desk, MailServer, threadsOf, to } from '../harness.js';
+
+const MARIT = 'marit@lindqvist.example';
+const ZONE = 'Europe/Helsinki';
+/** A Monday, 12:00 in Helsinki. */
+const MONDAY = Date.UTC(2026, 10, 30, 10);
+
+let mail: MailServer;
+let desk: Desk;
+
+beforeEach(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+  desk.clock.stop();
+  desk.clock.advance(MONDAY - desk.clock.now());
+  await desk.call('PUT', '/api/mailbox', {
+    ...{ way: 'lmtp', host: '', port: 993, security: 'tls', user: '', folders: [], storesSent: false },
+  });
+});
+afterEach(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+
+const view = () => desk.json<FollowupsView>('GET', '/api/followups');
+/** Time goes on, and what is due is looked for. */
+const later = (ms: number) => {
+  desk.clock.advance(ms);
+  desk.get(Following).wake();
+};
+const reminder = (change = {}) => ({
+  when: 'in 2 days',
+  zone: ZONE,
+  condition: 'unanswered',
+  note: '',
+  mails: false,
+  ...change,
+});
+const template = (name = 'A nudge', html = '<p>Dear {{first name|you}}, did you see it?</p>') =>
+  desk.json<TemplateView>('POST', '/api/templates', { name, subject: '', html });
+
+async function sent(change = {}): Promise<{ id: number; header: string }> {
+  const { id } = await desk.send({ recipients: [to(MARIT, 'Marit Oakes')], ...change });
+  const { copies } = await desk.sent(id);
+  return { id, header: copies[0]!.messageIdHeader };
+}
+
+/** Waits until the newest letter of so many has left. */
+async function letters(count: number): Promise<MessageSummary[]> {
+  for (const end = Date.now() + 20_000; Date.now() < end;) {
+    const { messages } = await desk.json<{ messages: MessageSummary[] }>('GET', '/api/messages?order=sent');
+    if (messages.length >= count && messages.every(({ state }) => state === 'sent' || state === 'failed'))
+      return messages;
+    await new Promise((resolve) => setTimeout(resolve, 30));
+  }
+  throw new Error(`Not ${count} letters`);
+}
+
+async function answer(follows: string): Promise<void> {
+  const transport = createTransport({
+    lmtp: true,
+    host: '127.0.0.1',
+    port: desk.config.lmtpPort,
+    ignoreTLS: true,
+  } as never);
+  const raw = `From: ${MARIT}\r\nTo: ${ACCOUNT.address}\r\nSubject: Re: x\r\nMessage-ID: <${Math.random()}@x.example>\r\nIn-Reply-To: ${follows}\r\n\r\nYes.\r\n`;
+  await transport.sendMail({ envelope: { from: MARIT, to: [ACCOUNT.address] }, raw });
+  transport.close();
+}
+
+describe('a reminder', () => {
+  test('is set with the letter, and asks when its time has come, by notice and once', async () => {
+    const { id } = await sent({ reminder: reminder({ note: 'Ask about the colour' }) });
+    // Two days later, in the morning of the zone.
+    expect((await view()).reminders).toMatchObject([
+      { state: 'waiting', dueAt: Date.UTC(2026, 11, 2, 7), message: { id } },
+    ]);
+    const updates: LiveUpdate[] = [];
+    const window = desk
+      .get(LiveService)
+      .subscribe(undefined, { isReady: () => true, send: (_cursor, update) => updates.push(update) });
+    later(DAY);
+    expect((await view()).reminders[0]!.state).toBe('waiting');
+    later(21 * HOUR);
+    desk.get(Following).wake();
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    window.unsubscribe();
+    expect((await view()).reminders[0]!.state).toBe('due');
+    expect(updates.flatMap(({ notices }) => notices)).toMatchObject([
+      {
+        kind: 'reminder_due',
+        title: expect.stringMatching(/Marit Oakes.*not answered yet/),
+        detail: 'Ask about the colour',
+        path: `/sent/${id}`,
+      },
+    ]);
+  });
+
+  test.each([
+    ['unopened', 'Read'],
+    ['unfollowed', null],
+    ['always', null],
+  ])('%s: an open settles it (%s)', async (condition, words) => {
+    await sent({ reminder: reminder({ condition }) });
+    desk.clock.advance(HOUR);
+    await desk.visit(threadsOf(mail.to(MARIT)).image!);
+    later(MINUTE);
+    expect((await view()).reminders[0]).toMatchObject({ state: words ? 'settled' : 'waiting', words });
+  });
+
+  test('is missed by nobody while the machine is off, and told once at the start', async () => {
+    await sent({ reminder: reminder() });
+    await desk.close();
+    desk.clock.advance(5 * DAY);
+    await desk.open();
+    desk.get(Following).wake();
+    expect((await view()).reminders[0]!.state).toBe('due');
+    expect(desk.sqlite.prepare('select count(*) n from change where reminder_id is not null').get()).toEqual({ n: 1 });
+  });
+
+  test('goes by mail in its conversation where that is wanted, once, and again only after a refusal', async () => {
+    const { header } = await sent({ reminder: reminder({ mails: true, note: 'Call her' }) });
+    mail.refusals.set(ACCOUNT.address, { responseCode: 451, message: 'Later' });
+    const wait = () => new Promise((resolve) => setTimeout(resolve, 200));
+    later(3 * DAY);
+    await wait();
+    mail.refusals.clear();
+    later(MINUTE);
+    await wait();
+    later(MINUTE);
+    await wait();
+    const own = mail.received.filter(({ to: [first] }) => first === ACCOUNT.address);
+    expect(own).toHaveLength(1);
+    expect(own[0]!.parsed).toMatchObject({ inReplyTo: header, subject: 'Re: Panels for the reading room' });
+    expect(own[0]!.parsed.text).toContain('Call her');
+  });
+
+  test('is set on several at once, put off, done, undone and taken away', async () => {
+    const ids = [(await sent()).id, (await sent()).id];
+    const made = await desk.json<ReminderView[]>('POST', '/api/reminders', {
+      ...reminder({ when: 'tomorrow' }),
+      messageIds: ids,
+    });
+    expect(made.map(({ message }) => message!.id)).toEqual(ids);
+    const [one] = made as [ReminderView];
+    later(DAY);
+    expect(
+      await desk.json('POST', `/api/reminders/${one.id}/later`, { when: 'next Monday', zone: ZONE }),
+    ).toMatchObject({ state: 'waiting' });
+    expect(await desk.json('POST', `/api/reminders/${one.id}/done`)).toMatchObject({ state: 'done' });
+    expect(await desk.json('DELETE', `/api/reminders/${one.id}/done`)).toMatchObject({ state: 'waiting' });
+    expect((await desk.call('DELETE', `/api/reminders/${one.id}`)).status).toBe(204);
+    expect((await view()).reminders).toHaveLength(1);
+  });
+
+  test('on nothing that was sent waits for nothing', async () => {
+    const wish = { ...reminder({ note: 'Order felt' }), messageIds: [] };
+    expect((await desk.call('POST', '/api/reminders', wish)).status).toBe(422);
+    await desk.json('POST', '/api/reminders', { ...wish, condition: 'always' });
+    later(3 * DAY);
+    expect((await view()).reminders).toMatchObject([{ state: 'due', note: 'Order felt', message: null }]);
+  });
+
+  test('what is no time is said so, in words', async () => {
+    const response = await desk.call('POST', '/api/reminders', {
+      ...reminder({ when: 'some day' }),
+      condition: 'always',
+    });
+    expect([response.status, await response.text()]).toEqual([422, expect.stringContaining('not a time')]);
+  });
+});
+
+describe('letters that follow', () => {
+  const plan = (...steps: Partial<DraftPlan['steps'][number]>[]) => ({
+    zone: ZONE,
+    steps: steps.map((step) => ({ templateId: 1, condition: 'unanswered', workingDays: 2, time: '09:30', ...step })),
+  });
+
+  test('leave one after another in the conversation, each after working days, filled with what is known', async () => {
+    const { id: templateId } = await template();
+    const { header } = await sent({ plan: plan({ templateId }, { templateId, workingDays: 3 }) });
+    expect((await view()).plans[0]!.steps.map(({ dueAt }) => dueAt)).toEqual([Date.UTC(2026, 11, 2, 7, 30), null]);
+    later(2 * DAY);
+    const [second] = await letters(2);
+    expect(mail.received).toHaveLength(2);
+    const { parsed } = mail.received[1]!;
+    expect(parsed).toMatchObject({ subject: 'Re: Panels for the reading room', inReplyTo: header });
+    expect(parsed.text).toContain('Dear Marit, did you see it?');
+    // Wednesday and three working days are Monday.
+    const [{ steps }] = (await view()).plans as [FollowupsView['plans'][number]];
+    expect(steps.map(({ state, dueAt, messageId }) => [state, dueAt, messageId])).toEqual([
+      ['sent', Date.UTC(2026, 11, 2, 7, 30), second!.id],
+      ['planned', Date.UTC(2026, 11, 7, 7, 30), null],
+    ]);
+    later(5 * DAY);
+    await letters(3);
+    expect((await view()).plans[0]!.state).toBe('done');
+    expect(mail.received[2]!.parsed.references).toHaveLength(2);
+  });
+
+  test('stop with an answer, also to a letter that is about to leave', async () => {
+    const { id: templateId } = await template();
+    const { header } = await sent({ plan: plan({ templateId }, { templateId }) });
+    await answer(header);
+    later(9 * DAY);
+    expect((await view()).plans).toMatchObject([
+      { state: 'stopped', words: 'Answered', steps: [{ state: 'stopped' }, { state: 'stopped' }] },
+    ]);
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    expect(mail.received).toHaveLength(1);
+  });
+
+  test('a letter that was scheduled and has not left is taken back by an answer', async () => {
+    const { id: templateId } = await template();
+    const { header } = await sent({ plan: plan({ templateId }) });
+    // It can be on its way only once the answer is written down, or the other way round.
+    later(3 * DAY);
+    await answer(header);
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    const states = desk.sqlite.prepare('select state from message order by id').all() as { state: string }[];
+    expect(states.every(({ state }) => state !== 'scheduled')).toBe(true);
+    expect(mail.received.length).toBe(states.length);
+  });
+
+  test('wait and say why where an answer would not be seen', async () => {
+    await desk.call('PUT', '/api/mailbox', {
+      ...{ way: 'none', host: '', port: 993, security: 'tls', user: '', folders: [], storesSent: false },
+    });
+    const { id: templateId } = await template();
+    await sent({ plan: plan({ templateId }) });
+    later(3 * DAY);
+    const { plans, blind } = await view();
+    expect(blind).toMatch(/No mailbox is connected/);
+    expect(plans[0]!.steps[0]).toMatchObject({ state: 'planned', words: blind });
+    expect(mail.received).toHaveLength(1);
+  });
+
+  test.each<[string, () => Promise<unknown>, RegExp]>([
+    ['a bounce', async () => undefined, /could not be delivered/],
+    [
+      'an opt-out',
+      async () => {
+        const [url] = /http[^\s"<>]+\/o\/[\w-]{22}/.exec(String(mail.to(MARIT).parsed.html))!;
+        await desk.visit(url, { method: 'POST', body: new URLSearchParams({ decline: 'yes' }) });
+      },
+      /asked not to be tracked/,
+    ],
+    ['a press', async () => desk.call('POST', `/api/plans/${(await view()).plans[0]!.id}/stop`), /Stopped by you/],
+  ])('are stopped by %s', async (what, happens, words) => {
+    const { id: templateId } = await template();
+    if (what === 'a bounce') mail.refusals.set(MARIT, { responseCode: 550, message: '5.1.1 No such user' });
+    const { id } = await desk.send({ recipients: [to(MARIT)], disclose: true, plan: plan({ templateId }) as never });
+    await desk.sent(id);
+    await happens();
+    expect((await view()).plans[0]).toMatchObject({ state: 'stopped', words: expect.stringMatching(words) });
+  });
+
+  test('nobody is in two plans at a time', async () => {
+    const { id: templateId } = await template();
+    await sent({ plan: plan({ templateId }) });
+    await expect(sent({ plan: plan({ templateId }) })).rejects.toThrow(/another plan already/);
+  });
+
+  test('are moved, and made from another template; shown as they would leave', async () => {
+    const { id: templateId } = await template();
+    const other = await template('Another', '<p>Other words, {{first name|you}}</p>');
+    await sent({ plan: plan({ templateId }) });
+    const [step] = (await view()).plans[0]!.steps;
+    const moved = await desk.json<{ steps: object[] }>('PUT', `/api/plan-steps/${step!.id}`, {
+      when: 'Thursday 8:00',
+      zone: ZONE,
+      templateId: other.id,
+    });
+    expect(moved.steps).toMatchObject([{ dueAt: Date.UTC(2026, 11, 3, 6), template: 'Another' }]);
+    expect(await desk.json('GET', `/api/plan-steps/${step!.id}/letter`)).toEqual({
+      subject: 'Re: Panels for the reading room',
+      html: '<p>Other words, Marit</p>',
+    });
+    later(2 * DAY);
+    expect(mail.received).toHaveLength(1);
+    later(DAY);
+    await letters(2);
+  });
+
+  test('a condition that no longer holds passes over a step', async () => {
+    const { id: templateId } = await template();
+    await sent({ plan: plan({ templateId, condition: 'unopened' }, { templateId, workingDays: 1 }) });
+    desk.clock.advance(HOUR);
+    await desk.visit(threadsOf(mail.to(MARIT)).image!);
+    later(2 * DAY);
+    expect((await view()).plans[0]!.steps.map(({ state }) => state)).toEqual(['skipped', 'planned']);
+    expect(mail.received).toHaveLength(1);
+    later(DAY);
+    await letters(2);
+  });
+});
+
+describe('the calendar', () => {
+  test('holds what is to come, for whoever knows its address, until it is revoked', async () => {
+    const { id: templateId } = await template();
+    await sent({
+      reminder: reminder({ note: 'Ask; about, the "colour"\nand the size' }),
+      plan: { zone: ZONE, steps: [{ templateId, condition: 'unanswered', workingDays: 2, time: '09:30' }] },
+    });
+    const { path } = await desk.json<{ path: string }>('POST', '/api/calendar');
+    const response = await fetch(desk.url + path);
+    const text = await response.text();
+    expect(response.headers.get('content-type')).toContain('text/calendar');
+    expect(text.split('\r\n').every((line) => Buffer.byteLength(line) <= 75)).toBe(true);
+    const calendar = new ICAL.Component(ICAL.parse(text) as never);
+    const events = calendar.getAllSubcomponents('vevent').map((one) => new ICAL.Event(one));
+    expect(events.map(({ startDate }) => startDate.toJSDate().getTime())).toEqual([
+      Date.UTC(2026, 11, 2, 7),
+      Date.UTC(2026, 11, 2, 7, 30),
+    ]);
+    expect(events[0]!.description).toBe('Ask; about, the "colour"\nand the size');
+    expect(calendar.getAllSubcomponents('vtodo')).toHaveLength(1);
+    expect((await fetch(`${desk.url}/api/calendar/AAAAAAAAAAAAAAAAAAAAAA.ics`)).status).toBe(404);
+    await desk.call('DELETE', '/api/calendar');
+    expect((await fetch(desk.url + path)).status).toBe(404);
+  });
+});

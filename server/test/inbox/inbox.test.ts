@@ -1,0 +1,265 @@
+import { createTransport } from 'nodemailer';
+import type { FollowupsView, IncomingView, MessageDetail } from '@kiraku/core/contract';
+import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
+import { ACCOUNT, Desk, kinds, MailServer, threadsOf, to } from '../harness.js';
+
+const MARIT = 'marit@lindqvist.example';
+const OTIS = 'otis@lindqvist.example';
+
+let mail: MailServer;
+let desk: Desk;
+
+beforeEach(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+  desk.clock.stop();
+});
+afterEach(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+
+/** Brings a mail as the user’s mail server would, by LMTP. */
+async function bring(raw: string, from = MARIT, rcpt = ACCOUNT.address): Promise<string> {
+  const transport = createTransport({
+    lmtp: true,
+    host: '127.0.0.1',
+    port: desk.config.lmtpPort,
+    ignoreTLS: true,
+  } as never);
+  try {
+    const info = await transport.sendMail({ envelope: { from, to: [rcpt] }, raw: raw.replace(/\n/g, '\r\n') });
+    return (info as { response: string }).response;
+  } finally {
+    transport.close();
+  }
+}
+
+async function sent(change = {}): Promise<{ id: number; header: string }> {
+  const { id } = await desk.send({ recipients: [to(MARIT, 'Marit Oakes')], ...change });
+  const detail = await desk.sent(id);
+  desk.clock.advance(HOUR);
+  return { id, header: detail.copies[0]!.messageIdHeader };
+}
+
+interface Answer {
+  follows?: string;
+  from?: string;
+  subject?: string;
+  more?: string;
+  body?: string;
+  id?: string;
+}
+
+const answer = ({
+  follows,
+  from = `Marit Oakes <${MARIT}>`,
+  subject = 'Re: Panels for the reading room',
+  more = '',
+  body,
+  id = '<a1@lindqvist.example>',
+}: Answer) =>
+  `From: ${from}
+To: ines@tallowreed.example
+Subject: ${subject}
+Date: Mon, 2 Nov 2026 10:00:00 +0000
+Message-ID: ${id}
+${follows ? `In-Reply-To: ${follows}\nReferences: ${follows}\n` : ''}${more}MIME-Version: 1.0
+Content-Type: text/html; charset=utf-8
+
+${body ?? '<p>Thank you, it looks <b>fine</b>. Call me on Thursday.</p>'}
+`;
+
+const incoming = (id: number) => desk.json<IncomingView[]>('GET', `/api/messages/${id}/incoming`);
+const letterOf = async (one: IncomingView) => (await desk.call('GET', `/api/incoming/${one.id}/letter`)).text();
+
+test('an answer that names the copy is counted, kept, and read as it was written', async () => {
+  const { id, header } = await sent();
+  expect(await bring(answer({ follows: header }))).toMatch(/^250/);
+  const detail = await desk.detail(id);
+  expect(kinds(detail.events)).toEqual(['answered']);
+  expect(detail.summary.tally).toMatchObject({ answers: 1, answeredAt: desk.clock.now() });
+  const [one] = await incoming(id);
+  expect(one).toMatchObject({
+    ...{ kind: 'answer', copyId: detail.copies[0]!.id, doubt: null },
+    ...{ from: { name: 'Marit Oakes', address: MARIT }, words: 'Thank you, it looks fine. Call me on Thursday.' },
+  });
+  expect(await letterOf(one!)).toContain('<b>fine</b>');
+});
+
+test('the same mail that comes twice, or by two ways, is one', async () => {
+  const { id, header } = await sent();
+  await bring(answer({ follows: header }));
+  await Promise.all([bring(answer({ follows: header })), bring(answer({ follows: header }))]);
+  expect(await incoming(id)).toHaveLength(1);
+  expect((await desk.detail(id)).summary.tally.answers).toBe(1);
+});
+
+test('of a letter to several the copy is told of whom it answers', async () => {
+  const { id, header } = await sent({ recipients: [to(MARIT, 'Marit Oakes'), to(OTIS, 'Otis Brandt', 'cc')] });
+  const copies = (await desk.detail(id)).copies;
+  expect(copies[0]!.messageIdHeader).toBe(header);
+  await bring(answer({ follows: copies[1]!.messageIdHeader, from: OTIS }), OTIS);
+  const after = await desk.detail(id);
+  expect(after.copies.map(({ tally }) => tally.answers)).toEqual([0, 1]);
+});
+
+test('one that names nothing is believed by sender and subject, with doubt; others are not kept', async () => {
+  const { id } = await sent();
+  await bring(answer({ subject: 'AW: Re: panels  for the reading room', id: '<b@x.example>' }));
+  expect(await incoming(id)).toMatchObject([{ doubt: expect.stringMatching(/believed/) }]);
+  await bring(answer({ subject: 'Lunch?', id: '<c@x.example>' }));
+  await bring(answer({ from: 'eve@elsewhere.example', id: '<d@x.example>' }), 'eve@elsewhere.example');
+  await bring(answer({ from: ACCOUNT.address, id: '<e@x.example>' }), ACCOUNT.address);
+  expect(desk.sqlite.prepare('select count(*) n from incoming').get()).toEqual({ n: 1 });
+});
+
+test.each([
+  ['Auto-Submitted: auto-replied\n', 'Re: Panels for the reading room'],
+  ['X-Autoreply: yes\n', 'Re: Panels for the reading room'],
+  ['', 'Automatic reply: Panels for the reading room'],
+  ['', 'Abwesenheitsnotiz: Panels for the reading room'],
+])('a machine’s answer is shown, and does not count: %s%s', async (more, subject) => {
+  const { id, header } = await sent();
+  await bring(answer({ follows: header, more, subject }));
+  const detail = await desk.detail(id);
+  expect(kinds(detail.events)).toEqual(['answered (machine-answer)']);
+  expect(detail.summary.tally).toMatchObject({ answers: 0, setAside: 1 });
+  expect(await incoming(id)).toMatchObject([{ kind: 'automatic' }]);
+});
+
+test('reading an answer counts as no look at the letter that it quotes, and runs nothing', async () => {
+  const { id, header } = await sent();
+  const { image, links } = threadsOf(mail.to(MARIT));
+  const body = `<p onclick="x()">Yes.</p><script>alert(1)</script><blockquote><img src="${image}"><a href="${links[0]}">the proposal</a><img src="https://elsewhere.example/p.gif"></blockquote>`;
+  await bring(answer({ follows: header, body }));
+  const shown = await letterOf((await incoming(id))[0]!);
+  expect(shown).not.toMatch(/<img|script>|onclick|\/l\/|\/i\//);
+  expect(shown).toContain('https://tallowreed.example/proposal?a=1&amp;b=2');
+  const response = await desk.call('GET', `/api/incoming/${(await incoming(id))[0]!.id}/letter`);
+  expect(response.headers.get('content-security-policy')).toContain("default-src 'none'");
+});
+
+const report = (
+  header: string,
+  action: string,
+  status: string,
+  diagnostic: string,
+  recipient = MARIT,
+) => `From: MAILER-DAEMON@mail.tallowreed.example
+To: ines@tallowreed.example
+Subject: Report
+Message-ID: <r-${action}-${status}@mail.tallowreed.example>
+MIME-Version: 1.0
+Content-Type: multipart/report; report-type=delivery-status; boundary=b
+
+--b
+Content-Type: text/plain
+
+Words.
+
+--b
+Content-Type: message/delivery-status
+
+Reporting-MTA: dns; mail.tallowreed.example
+
+Final-Recipient: rfc822; ${recipient}
+Action: ${action}
+Status: ${status}
+Diagnostic-Code: smtp; ${diagnostic}
+
+--b
+Content-Type: text/rfc822-headers
+
+Message-ID: ${header}
+
+--b--
+`;
+
+test('word of the delivery stands with the copy; what comes late does not take back what is known', async () => {
+  const { id, header } = await sent({ deliveryReceipt: true });
+  const state = async () => (await desk.detail(id)).copies[0]!.deliveryReceipt;
+  expect(await state()).toBe('asked');
+  await bring(report(header, 'delayed', '4.4.1', 'timed out'), '');
+  expect(await state()).toBe('delayed');
+  await bring(report(header, 'delivered', '2.0.0', 'ok'), '');
+  await bring(report(header, 'delayed', '4.4.2', 'timed out'), '');
+  expect(await state()).toBe('delivered');
+  expect(kinds((await desk.detail(id)).events)).toEqual(['delivered']);
+});
+
+test('what is sent back has failed, in a sentence, and can be mended and sent again', async () => {
+  const { id, header } = await sent();
+  await bring(report(header, 'failed', '5.1.1', '550 5.1.1 No such user'), '');
+  const failed = await desk.detail(id);
+  expect(failed.summary).toMatchObject({ state: 'failed', trouble: expect.stringMatching(/There is no such address/) });
+  expect(kinds(failed.events)).toEqual(['bounced']);
+  await desk.call('POST', `/api/outbox/${failed.copies[0]!.id}/retry`, { address: 'marit.oakes@lindqvist.example' });
+  const mended = await desk.until(id, ({ summary }) => summary.state === 'sent');
+  expect(mended.copies[0]).toMatchObject({
+    state: 'sent',
+    recipient: { address: 'marit.oakes@lindqvist.example' },
+    trouble: null,
+  });
+  expect(mail.to('marit.oakes@lindqvist.example').parsed.messageId).toBe(header);
+});
+
+test('a receipt says what became of it; forged reports change nothing', async () => {
+  const { id, header } = await sent({ readReceipt: true });
+  const readReceipt = async () => (await desk.detail(id)).copies[0]!.readReceipt;
+  const receipt = (about: string, from: string, n: string) => `From: ${from}
+To: ines@tallowreed.example
+Subject: Read
+Message-ID: <${n}@x.example>
+MIME-Version: 1.0
+Content-Type: multipart/report; report-type=disposition-notification; boundary=b
+
+--b
+Content-Type: message/disposition-notification
+
+Final-Recipient: rfc822;${from}
+Original-Message-ID: ${about}
+Disposition: manual-action/MDN-sent-manually; denied
+
+--b--
+`;
+  expect(await readReceipt()).toBe('asked');
+  await bring(receipt('<guessed@tallowreed.example>', MARIT, '1'));
+  await bring(receipt(header, 'eve@elsewhere.example', '2'));
+  await bring(report('<guessed@tallowreed.example>', 'failed', '5.1.1', 'no'), '');
+  await bring(report(header, 'failed', '5.1.1', 'no', 'eve@elsewhere.example'), '');
+  expect(await readReceipt()).toBe('asked');
+  expect((await desk.detail(id)).events).toEqual([]);
+  await bring(receipt(header, MARIT, '3'));
+  expect(await readReceipt()).toBe('denied');
+  expect((await desk.detail(id)).events).toMatchObject([
+    { kind: 'receipt', label: 'They declined to send a receipt.' },
+  ]);
+});
+
+test('only mail for the user is taken, and what is no mail does no harm', async () => {
+  await expect(bring(answer({}), MARIT, 'somebody@elsewhere.example')).rejects.toThrow(/550/);
+  expect(await bring('')).toMatch(/^250/);
+  expect(await bring('\u0000\u0001 no header at all')).toMatch(/^250/);
+  expect((await desk.call('GET', '/health')).status).toBe(200);
+});
+
+test('an answer settles what was to remind of the letters of its conversation', async () => {
+  const first = await sent({
+    reminder: { when: 'in 2 days', zone: 'UTC', condition: 'unanswered', note: 'Call her', mails: false },
+  });
+  const second = await sent({ conversation: [first.header], subject: 'Re: Panels for the reading room' });
+  const view = () => desk.json<FollowupsView>('GET', '/api/followups');
+  expect((await view()).reminders).toMatchObject([{ state: 'waiting', note: 'Call her', message: { id: first.id } }]);
+  await bring(answer({ follows: second.header }));
+  expect((await view()).reminders).toMatchObject([{ state: 'settled', words: 'Answered' }]);
+  desk.clock.advance(3 * DAY + MINUTE);
+  expect((await view()).reminders[0]!.state).toBe('settled');
+});
+
+test('an answer that comes while a letter is on its way is judged with it', async () => {
+  const { id, header } = await sent();
+  await bring(answer({ follows: header }));
+  const read = (await desk.detail(id)) as MessageDetail;
+  expect(read.summary.latestAt).toBe(desk.clock.now());
+});
