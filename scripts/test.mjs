@@ -49,6 +49,7 @@ await ensureInstalled();
 const hasChromium = await ensureProgram(CHROMIUM, 'chromium', 'the browser tests need Chromium');
 // Each test that needs one of these is skipped, and counted so, where it is missing.
 await ensureProgram('/usr/sbin/postfix', 'postfix', 'a relay of another make takes part in the tests');
+await ensureProgram('/usr/sbin/dovecot', 'dovecot-imapd', 'a mailbox of another make takes part in the tests');
 await ensureProgram('/usr/bin/swaks', 'swaks', 'a mail client of another make takes part in the tests');
 await ensureProgram('/usr/bin/python3', 'python3', 'a mail program of another make takes part in the tests');
 await ensureProgram(

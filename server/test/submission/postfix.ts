@@ -24,6 +24,7 @@ flush     unix  n - n 1000? 0 flush
 proxymap  unix  - - n - -   proxymap
 smtp      unix  - - n - -   smtp
 relay     unix  - - n - -   smtp
+lmtp      unix  - - n - -   lmtp
 showq     unix  n - n - -   showq
 error     unix  - - n - -   error
 retry     unix  - - n - -   error
@@ -37,8 +38,12 @@ postlog   unix-dgram n - n - 1 postlogd
 export class Postfix {
   private constructor(private readonly folder: string) {}
 
-  /** Starts it: it takes mail on one port, and relays all of it to another. */
-  static async start(port: number, relayPort: number): Promise<Postfix> {
+  /**
+   * Starts it: it takes mail on one port, and relays all of it to another.
+   *
+   * @param home whose mail it brings by LMTP instead, and to which port
+   */
+  static async start(port: number, relayPort: number, home?: { address: string; port: number }): Promise<Postfix> {
     const folder = mkdtempSync(join(tmpdir(), 'kiraku-postfix-'));
     const queue = join(folder, 'queue');
     const data = join(folder, 'data');
@@ -61,6 +66,7 @@ export class Postfix {
         `relayhost = [127.0.0.1]:${relayPort}`,
         'disable_dns_lookups = yes',
         'smtp_tls_security_level = none',
+        ...(home ? [`transport_maps = inline:{${home.address}=lmtp:[127.0.0.1]:${home.port}}`] : []),
         'alias_maps =',
         'alias_database =',
         '',

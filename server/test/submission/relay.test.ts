@@ -10,8 +10,9 @@ withPostfix(
     // A host behind that offered receipts would be left to give them.
     const mail = await MailServer.start({ hideDSN: true });
     const port = await freePort();
-    const postfix = await Postfix.start(port, mail.port);
     const desk = await Desk.start(port);
+    const home = { address: 'ines@tallowreed.example', port: desk.config.lmtpPort };
+    const postfix = await Postfix.start(port, mail.port, home);
     try {
       const recipients = [
         to('marit@lindqvist.example'),
@@ -34,11 +35,15 @@ withPostfix(
       // What passed a relay is still what was woven.
       const images = ['marit', 'jun'].map((name) => threadsOf(mail.to(`${name}@lindqvist.example`)).image);
       expect(new Set(images).size).toBe(2);
-      // The reports come back to the sender (RFC 3464), each under the identifier that was given (RFC 3461).
-      const reports = () => mail.received.filter((one) => one.to[0] === 'ines@tallowreed.example');
-      while (reports().length < 3) await new Promise((resolve) => setTimeout(resolve, 50));
-      const envelopes = reports().map(({ raw }) => /^Original-Envelope-Id: (.+)$/im.exec(raw.toString())?.[1]!.trim());
-      expect(envelopes.sort()).toEqual(detail.copies.map((copy) => copy.messageIdHeader.replace(/[<>]/g, '')).sort());
+      // Its reports come back by LMTP (RFC 3464), and say of each copy what became of it.
+      const known = await desk.until(id, ({ copies }) => copies.every((one) => one.deliveryReceipt !== 'asked'));
+      expect(known.copies.map((copy) => [copy.state, copy.deliveryReceipt])).toEqual([
+        ['sent', 'relayed'],
+        ['sent', 'relayed'],
+        ['failed', 'failed'],
+      ]);
+      expect(known.copies[2]!.trouble).toMatch(/There is no such address.*550 5\.1\.1 No such mailbox/);
+      expect(known.events.map(({ kind }) => kind).sort()).toEqual(['bounced', 'delivered', 'delivered']);
     } finally {
       await desk.stop();
       await postfix.stop();

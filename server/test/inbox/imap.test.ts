@@ -1,0 +1,187 @@
+import { ImapFlow } from 'imapflow';
+import type { IncomingView, MailboxTrial, MailboxView } from '@kiraku/core/contract';
+import { MailboxFollower } from '@kiraku/server/inbox/mailboxFollower';
+import { Desk, MailServer, threadsOf, to } from '../harness.js';
+import { Dovecot, hasDovecot, PASSWORD, USER } from './dovecot.js';
+
+const MARIT = 'marit@lindqvist.example';
+// Dovecot must be started by root; where it cannot be, the run says so as skipped.
+const withDovecot = hasDovecot ? describe : describe.skip;
+
+withDovecot('a real Dovecot', () => {
+  let dovecot: Dovecot;
+  let mail: MailServer;
+  let desk: Desk;
+
+  beforeEach(async () => {
+    dovecot = await Dovecot.start();
+    mail = await MailServer.start();
+    desk = await Desk.start(mail.port);
+  });
+  afterEach(async () => {
+    await desk.stop();
+    await mail.stop();
+    await dovecot.stop();
+  });
+
+  const settings = (change = {}) => ({
+    ...{ way: 'imap', host: '127.0.0.1', port: dovecot.port, security: 'none', user: USER, password: PASSWORD },
+    ...{ folders: [], storesSent: false },
+    ...change,
+  });
+  const connect = (change = {}) => desk.json<MailboxView>('PUT', '/api/mailbox', settings(change));
+  const incoming = (id: number) => desk.json<IncomingView[]>('GET', `/api/messages/${id}/incoming`);
+
+  async function sent(): Promise<{ id: number; header: string }> {
+    const { id } = await desk.send({ recipients: [to(MARIT, 'Marit Oakes')] });
+    return { id, header: (await desk.sent(id)).copies[0]!.messageIdHeader };
+  }
+
+  const answer = (follows: string, n = 1) =>
+    `Return-Path: <${MARIT}>\r\nFrom: Marit <${MARIT}>\r\nTo: ines@tallowreed.example\r\nSubject: Re: Panels\r\nMessage-ID: <a${n}@lindqvist.example>\r\nIn-Reply-To: ${follows}\r\n\r\nYes, number ${n}.\r\n`;
+  const other = (n: number) =>
+    `Return-Path: <news@elsewhere.example>\r\nFrom: News <news@elsewhere.example>\r\nTo: ines@tallowreed.example\r\nSubject: News ${n}\r\nMessage-ID: <n${n}@elsewhere.example>\r\n\r\nNothing that concerns anybody.\r\n`;
+
+  async function until(holds: () => Promise<boolean> | boolean, withinMs = 30_000): Promise<void> {
+    for (const end = Date.now() + withinMs; !(await holds());) {
+      if (Date.now() > end) throw new Error(`Still not so. ${dovecot.log.slice(-2000)}`);
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+  }
+
+  /** What another program sees of the mailbox. */
+  async function seen<T>(look: (client: ImapFlow) => Promise<T>): Promise<T> {
+    const client = new ImapFlow({
+      host: '127.0.0.1',
+      port: dovecot.port,
+      secure: false,
+      auth: { user: USER, pass: PASSWORD },
+      logger: false,
+    });
+    await client.connect();
+    const found = await look(client);
+    await client.logout();
+    return found;
+  }
+
+  test('is tried, and names its folders, also in other languages', async () => {
+    dovecot.makeFolder('.L&AOQ-ndliche R&AOQ-ume');
+    const trial = await desk.json<MailboxTrial>('POST', '/api/mailbox/try', settings());
+    expect(trial).toMatchObject({ ok: true, words: expect.stringContaining('the moment they come') });
+    expect(trial.folders).toEqual(
+      expect.arrayContaining([
+        { path: 'INBOX', use: 'inbox' },
+        { path: 'Gesendet', use: 'sent' },
+        { path: 'Ländliche Räume', use: null },
+      ]),
+    );
+    const wrong = await desk.json<MailboxTrial>('POST', '/api/mailbox/try', settings({ password: 'wrong' }));
+    expect(wrong).toMatchObject({ ok: false, words: expect.stringContaining('user name and password') });
+    const nobody = await desk.json<MailboxTrial>('POST', '/api/mailbox/try', settings({ port: 9 }));
+    expect(nobody.words).toContain('takes no connections on port 9');
+  });
+
+  test('tells of an answer at once, and nothing is marked or moved', async () => {
+    const { id, header } = await sent();
+    await connect();
+    await until(() => desk.get(MailboxFollower).state().seenAt !== null);
+    // IDLE is under way.
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    dovecot.deliver(other(1));
+    dovecot.deliver(answer(header));
+    const before = Date.now();
+    await until(async () => (await incoming(id)).length === 1);
+    expect(Date.now() - before).toBeLessThan(20_000);
+    expect(await incoming(id)).toMatchObject([{ kind: 'answer', words: 'Yes, number 1.' }]);
+    const flags = await seen(async (client) => {
+      await client.mailboxOpen('INBOX', { readOnly: true });
+      const all: string[] = [];
+      for await (const one of client.fetch('1:*', { flags: true }))
+        all.push([...one.flags!].filter((flag) => flag !== '\\Recent').join());
+      return all;
+    });
+    expect(flags).toEqual(['', '']);
+    // What concerns nobody is not kept.
+    expect(desk.sqlite.prepare('select count(*) n from incoming').get()).toEqual({ n: 1 });
+  });
+
+  test('goes on where it was after the server was away, and says so meanwhile', async () => {
+    const { id, header } = await sent();
+    await connect();
+    await until(() => desk.get(MailboxFollower).state().seenAt !== null);
+    await dovecot.down();
+    await until(() => desk.get(MailboxFollower).blind() !== null);
+    dovecot.deliver(answer(header));
+    await dovecot.up();
+    await until(async () => (await incoming(id)).length === 1, 60_000);
+    expect(desk.get(MailboxFollower).blind()).toBeNull();
+  });
+
+  test('a folder that was made anew is read again, and brings nothing twice', async () => {
+    const { id, header } = await sent();
+    dovecot.deliver(answer(header, 1));
+    await connect();
+    const validity = () => desk.sqlite.prepare("select uid_validity v from mailbox_folder where path = 'INBOX'").get();
+    await until(async () => (await incoming(id)).length === 1 && validity() !== undefined);
+    const before = validity();
+    await desk.close();
+    dovecot.makeAnew();
+    dovecot.deliver(answer(header, 2));
+    await desk.open();
+    await until(async () => (await incoming(id)).length === 2);
+    await until(() => JSON.stringify(validity()) !== JSON.stringify(before));
+    expect((await desk.detail(id)).summary.tally.answers).toBe(2);
+  });
+
+  test('of ten thousand mails those that concern us are found', async () => {
+    const { id, header } = await sent();
+    for (let n = 1; n <= 10_000; n += 1) dovecot.deliver(n % 2500 === 0 ? answer(header, n) : other(n));
+    await connect();
+    await until(async () => (await incoming(id)).length === 4, 120_000);
+    dovecot.deliver(answer(header, 5));
+    await until(async () => (await incoming(id)).length === 5);
+  }, 180_000);
+
+  test('other folders are looked into where that is wanted', async () => {
+    const { id, header } = await sent();
+    dovecot.makeFolder('.L&AOQ-ndlich');
+    dovecot.deliver(answer(header), '.L&AOQ-ndlich');
+    await connect({ folders: ['Ländlich'] });
+    await until(async () => (await incoming(id)).length === 1);
+  });
+
+  test('keeps the clean copy of what is sent, once, without tracking', async () => {
+    await connect({ storesSent: true });
+    await until(() => desk.get(MailboxFollower).state().seenAt !== null);
+    const { header } = await sent();
+    desk.get(MailboxFollower).wake();
+    const stored = () =>
+      seen(async (client) => {
+        await client.mailboxOpen('Gesendet', { readOnly: true });
+        const all: { raw: string; flags: string[] }[] = [];
+        for await (const one of client.fetch('1:*', { source: true, flags: true }))
+          all.push({ raw: one.source!.toString(), flags: [...one.flags!] });
+        return all;
+      });
+    await until(async () => (await stored()).length === 1);
+    const [one] = await stored();
+    expect(one!.raw).toContain(header);
+    expect(one!.flags).toContain('\\Seen');
+    const { image } = threadsOf(mail.to(MARIT));
+    expect(one!.raw).not.toContain(image!.split('/i/')[1]!.slice(0, 22));
+    await desk.close();
+    await desk.open();
+    await until(() => desk.get(MailboxFollower).state().seenAt !== null);
+    expect(await stored()).toHaveLength(1);
+  });
+
+  test('a password is never handed out', async () => {
+    const view = await connect();
+    expect(view).toMatchObject({ hasPassword: true, user: USER });
+    expect(JSON.stringify(view)).not.toContain(PASSWORD);
+    expect(JSON.stringify(desk.sqlite.prepare('select value from setting').all())).not.toContain(PASSWORD);
+    const { password: _password, ...rest } = settings({ folders: ['Gesendet'] });
+    expect(await desk.json('PUT', '/api/mailbox', rest)).toMatchObject({ hasPassword: true });
+    await until(() => desk.get(MailboxFollower).state().seenAt !== null);
+  });
+});
