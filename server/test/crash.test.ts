@@ -138,3 +138,65 @@ test('killed again and again under load: nothing that was answered is missing, a
   database.close();
   await mail.stop();
 }, 600_000);
+
+test('killed again and again while much is due: nothing is sent twice, and nothing forgotten', async () => {
+  const mail = await MailServer.start();
+  const desk = await Desk.start(mail.port);
+  const zone = 'UTC';
+  await desk.call('PUT', '/api/mailbox', {
+    ...{ way: 'lmtp', host: '', port: 993, security: 'tls', user: '', folders: [], storesSent: false },
+  });
+  const { id: templateId } = await desk.json<{ id: number }>('POST', '/api/templates', {
+    ...{ name: 'A nudge', subject: '', html: '<p>Did you see it?</p>' },
+  });
+  const reminder = { when: 'in 2 days', zone, condition: 'unanswered' as const, note: '', mails: true };
+  const step = { templateId, condition: 'unanswered' as const, workingDays: 1, time: '09:00' };
+  for (let n = 0; n < PEOPLE; n += 1) {
+    const recipients = [to(`reader${n}@x.example`)];
+    const { id } = await desk.send({ recipients, subject: `To ${n}`, reminder, plan: { zone, steps: [step, step] } });
+    await desk.sent(id);
+  }
+  // All is due at once: the machine was off for days.
+  desk.sqlite.prepare('update reminder set due_at = 1').run();
+  desk.sqlite.prepare('update plan_step set due_at = 1 where due_at is not null').run();
+  await desk.close();
+  const before = mail.received.length;
+
+  for (let n = 0; n < KILLS; n += 1) {
+    const child = await spawnServer(desk);
+    const wanted = mail.received.length + 3 + Math.floor(Math.random() * 10);
+    const patience = Date.now() + 10_000;
+    while (mail.received.length < wanted && Date.now() < patience)
+      await new Promise((resolve) => setTimeout(resolve, 1));
+    await kill(child);
+  }
+  const last = await spawnServer(desk);
+  const database = new Sqlite(desk.config.dataDir + '/kiraku.sqlite', { readonly: true });
+  const left = database.prepare(
+    "select (select count(*) from outbox) + (select count(*) from message where state in ('scheduled', 'queued')) + (select count(*) from reminder where unmailed)",
+  );
+  for (let i = 0; i < 2000 && left.pluck().get() !== 0; i += 1) await new Promise((resolve) => setTimeout(resolve, 25));
+  await kill(last);
+
+  const counts = (text: string) => database.prepare(text).all();
+  expect(counts('select state, count(*) n from reminder group by state')).toEqual([{ state: 'due', n: PEOPLE }]);
+  // Each asked once.
+  expect(counts('select count(*) n, count(distinct reminder_id) d from change where reminder_id is not null')).toEqual([
+    { n: PEOPLE, d: PEOPLE },
+  ]);
+  expect(counts('select state, count(*) n from plan_step group by state order by state')).toEqual([
+    { state: 'planned', n: PEOPLE },
+    { state: 'sent', n: PEOPLE },
+  ]);
+  const letters = new Map<string, Set<string>>();
+  for (const {
+    to: [address],
+    parsed,
+  } of mail.received.slice(before))
+    if (address !== 'ines@tallowreed.example')
+      letters.set(address!, (letters.get(address!) ?? new Set()).add(parsed.messageId!));
+  expect(letters.size).toBe(PEOPLE);
+  for (const messageIds of letters.values()) expect(messageIds.size).toBe(1);
+  database.close();
+  await mail.stop();
+}, 600_000);
