@@ -18,6 +18,8 @@ import { DraftsService } from '@kiraku/server/messages/drafts.service';
 import { SendingService } from '@kiraku/server/messages/sending.service';
 import { SendingSettings } from '@kiraku/server/settings/sending.settings';
 import { SentService } from '@kiraku/server/messages/sent.service';
+import { InboxService } from '@kiraku/server/inbox/inbox.service';
+import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
 import { OutboxService } from '@kiraku/server/outbox/outbox.service';
 import { PushService } from '@kiraku/server/notifications/push.service';
 import { PeopleRepository } from '@kiraku/server/people/people.repository';
@@ -26,7 +28,9 @@ import { AppPasswords } from '@kiraku/server/submission/appPasswords.service';
 import { SessionService } from '@kiraku/server/session/session.service';
 import { AccountService } from '@kiraku/server/settings/account.service';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
+import { OptOuts } from '@kiraku/server/tracking/optOuts';
 import { Recorder } from '@kiraku/server/tracking/recorder';
+import { correspondence, type Held } from '@kiraku/standin/correspondent';
 import { Mailboxes } from '@kiraku/standin/mailboxes';
 import { contentsOf } from '@kiraku/standin/reading';
 import { Phone } from '@kiraku/standin/phone';
@@ -44,6 +48,9 @@ const INES = { name: 'Ines Valdaro', address: 'ines@tallowreed.example' };
 
 /** From which Ines writes. */
 const SENDER_NETWORK = '192.0.2.192/26';
+
+/** By whose clocks it is remembered. */
+const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 /** Who reads the proposal while the demo runs. */
 const LIVE_READER = 'Marit Oakes';
@@ -64,6 +71,7 @@ interface Arrived {
   image: string | undefined;
   links: string[];
   files: string[];
+  held: Held | undefined;
 }
 
 /**
@@ -81,7 +89,7 @@ export async function generateDemo(
 ): Promise<number> {
   const partial = `${config.dataDir}.partial`;
   await rm(partial, { recursive: true, force: true });
-  const standin = await startStandin({ dataDir: partial, port: 0, smtpPort: 0 });
+  const standin = await startStandin({ dataDir: partial, port: 0, smtpPort: 0, lmtpPort: 0 });
   const clock = new StoryClock();
   const app = await createApp({ ...config, dataDir: partial }, clock);
   try {
@@ -125,16 +133,20 @@ async function live(
   // All of the outside comes from this machine, and names the places it stands for.
   const judging = app.get(JudgingSettings);
   judging.save({ ...judging.view(), proxies: ['127.0.0.1', '::1'], ownNetworks: [SENDER_NETWORK] });
+  // Ines’s mail server brings what comes back.
+  const mailbox = app.get(MailboxSettings);
+  mailbox.save({ ...mailbox.view(), way: 'lmtp' });
   meetPeople(app.get(PeopleRepository), now);
 
   const mailboxes = new Mailboxes(join(dataDir, 'standin', 'mail'));
   const story = scenes(now);
   clock.at = now - LIBRARY_DAYS * DAY;
   const library = await keepDocuments(app);
+  const templateId = keepTools(app, clock.at);
   const deeds: { deed: Deed; arrived: Arrived }[] = [];
   for (const scene of story) {
     clock.at = Math.round(now - scene.sentAgeMs);
-    const arrived = await send(app, mailboxes, scene, library);
+    const arrived = await send(app, mailboxes, scene, { library, templateId });
     deeds.push(...scene.deeds.map((deed) => ({ deed, arrived: arrived[deed.by ?? 0]! })));
   }
   deeds.sort((a, b) => b.deed.ageMs - a.deed.ageMs);
@@ -144,7 +156,6 @@ async function live(
   }
   clock.at = now - 25 * MINUTE;
   leaveDrafts(app.get(DraftsService));
-  keepTools(app, clock.at);
   const phone = await Phone.of(phoneFile(dataDir));
   await writeFile(readerFile(dataDir), JSON.stringify({ address: person(LIVE_READER).address }));
   const { endpoint, keys } = phone.subscription(`http://127.0.0.1:${later.port}`);
@@ -178,7 +189,7 @@ async function send(
   app: INestApplication,
   mailboxes: Mailboxes,
   scene: Scene,
-  library: ReadonlyMap<DocumentName, number>,
+  { library, templateId }: { library: ReadonlyMap<DocumentName, number>; templateId: number },
 ): Promise<Arrived[]> {
   const people = scene.recipients.map(person);
   const recipients = people.map(({ name, address }, index): Recipient => ({
@@ -197,6 +208,10 @@ async function send(
     ),
     trackOpens: scene.tracked ?? true,
     trackLinks: scene.tracked ?? true,
+    readReceipt: scene.asksReceipt ?? false,
+    disclose: scene.discloses ?? false,
+    reminder: scene.reminder ? { ...scene.reminder, zone: ZONE } : null,
+    plan: scene.follows ? { zone: ZONE, steps: scene.follows.map((step) => ({ ...step, templateId })) } : null,
     files: (scene.files ?? []).map((name) => ({ ...AS_LINK, fileId: library.get(name)! })),
   });
   const { id } = await app.get(SendingService).send(draft.id, draft.revision);
@@ -204,11 +219,11 @@ async function send(
   const { copies } = app.get(SentService).detail(id);
   return Promise.all(
     copies.map(async ({ id: copyId, recipient, state }) => {
-      const contents =
-        state === 'sent' ? await newestContents(mailboxes, recipient.address) : { images: [], links: [] };
+      const held = state === 'sent' ? await newestMail(mailboxes, recipient.address) : undefined;
+      const contents = contentsOf(held?.mail.html || '');
       const isFile = (url: string) => parsePublicPath(new URL(url).pathname)?.kind === 'file';
       const links = contents.links.filter((url) => !isFile(url));
-      return { copyId, image: contents.images[0], links, files: contents.links.filter(isFile) };
+      return { copyId, image: contents.images[0], links, files: contents.links.filter(isFile), held };
     }),
   );
 }
@@ -222,10 +237,10 @@ async function settled(app: INestApplication, id: number): Promise<void> {
   throw new Error(`Message ${id} of the story could not be sent`);
 }
 
-async function newestContents(mailboxes: Mailboxes, address: string) {
+async function newestMail(mailboxes: Mailboxes, address: string): Promise<Held | undefined> {
   const [newest] = await mailboxes.mails(address);
   const mail = newest && (await mailboxes.read(address, newest.id));
-  return contentsOf(mail?.html || '');
+  return mail ? { address, mail } : undefined;
 }
 
 /** What a reader’s program sends besides. */
@@ -235,13 +250,31 @@ const PLAIN = { method: 'GET', purpose: '', mine: false, unwilling: false };
 async function happen(app: INestApplication, deed: Deed, arrived: Arrived, at: number): Promise<void> {
   const { kind, link, file, reader } = deed;
   const recorder = app.get(Recorder);
-  if (kind === 'answered') return recorder.recordPlain({ kind, at, copyId: arrived.copyId });
-  const url = { opened: arrived.image, clicked: arrived.links[link ?? 0], file_viewed: arrived.files[file ?? 0] }[kind];
+  if (kind === 'opted_out')
+    return void app.get(OptOuts).decline(parsePublicPath(new URL(arrived.image!).pathname)!.token);
+  if (kind in REPLIES) return reply(app, deed, arrived, at);
+  const urls: Partial<Record<Deed['kind'], string | undefined>> = {
+    ...{ opened: arrived.image, clicked: arrived.links[link ?? 0], file_viewed: arrived.files[file ?? 0] },
+  };
+  const url = urls[kind];
   const target = url && parsePublicPath(new URL(url).pathname);
   if (!target) throw new Error(`The story wants ${kind}, and the mail has nothing for it`);
   const { token } = target;
   if (kind === 'file_viewed') return read(app, token, deed, at);
   await recorder.record({ target: kind === 'opened' ? 'image' : 'link', token, at, ...PLAIN, ...reader });
+}
+
+const REPLIES: Partial<Record<Deed['kind'], (held: Held, text: string) => Promise<Buffer> | Buffer | null>> = {
+  answered: (held, text) => correspondence.answer(held, text, true),
+  away: (held) => correspondence.away(held),
+  receipt_sent: (held) => correspondence.receipt(held, 'displayed'),
+  receipt_declined: (held) => correspondence.receipt(held, 'denied'),
+};
+
+/** Something comes back by mail, as it would by the user’s mail server. */
+async function reply(app: INestApplication, { kind, text = '' }: Deed, { held }: Arrived, at: number): Promise<void> {
+  const raw = await REPLIES[kind]!(held!, text);
+  if (!(await app.get(InboxService).take(raw!, { at, returnPath: null }))) throw new Error('It belongs to nothing');
 }
 
 /** Somebody opens a file and reads it, as their window tells of it when it is closed. */
@@ -276,12 +309,17 @@ async function keepDocument(app: INestApplication, document: StoryDocument, file
   return (await app.get(FilesService).take(path, document.name, fileId)).id;
 }
 
-/** Templates, a signature, and the password under which another mail program hands mail in. */
-function keepTools(app: INestApplication, now: number): void {
+/**
+ * Templates, a signature, and the password under which another mail program hands mail in.
+ *
+ * @returns the number of the template that follows letters
+ */
+function keepTools(app: INestApplication, now: number): number {
   const templates = app.get(TemplatesRepository);
-  for (const template of TEMPLATES) templates.addTemplate(template, now);
+  const [first] = TEMPLATES.map((template) => templates.addTemplate(template, now));
   templates.addSignature(SIGNATURE);
   app.get(AppPasswords).add('Any mail program', DEMO_APP_PASSWORD);
+  return first!.id;
 }
 
 function leaveDrafts(drafts: DraftsService): void {

@@ -1,5 +1,6 @@
 import { randomInt, randomLcg, randomLogNormal, randomUniform } from 'd3-random';
 import { DAY, HOUR, MINUTE, SECOND } from '@kiraku/core/time';
+import type { DraftReminder, DraftStep } from '@kiraku/core/contract';
 import type { DocumentName } from './documents.js';
 import { LETTERS, PEOPLE, type LetterName } from './story.js';
 
@@ -9,11 +10,16 @@ export interface Reader {
   ip: string;
 }
 
+/** What comes back by mail, or is asked at the door. */
+export type Reply = 'answered' | 'away' | 'receipt_sent' | 'receipt_declined' | 'opted_out';
+
 /** What a recipient did. Ages count back from now. */
 export interface Deed {
-  kind: 'opened' | 'clicked' | 'answered' | 'file_viewed';
+  kind: 'opened' | 'clicked' | 'file_viewed' | Reply;
   ageMs: number;
   reader: Reader;
+  /** What they wrote. */
+  text?: string;
   /** Which link was followed. */
   link?: number;
   /** Which of the letter’s files was read, and which pages for how many seconds. */
@@ -30,6 +36,11 @@ export interface Scene {
   sentAgeMs: number;
   deeds: Deed[];
   tracked?: boolean;
+  asksReceipt?: boolean;
+  discloses?: boolean;
+  /** What is to remind of it, and what is to follow it. */
+  reminder?: Omit<DraftReminder, 'zone'>;
+  follows?: Omit<DraftStep, 'templateId'>[];
   /** What goes along, as links. */
   files?: DocumentName[];
 }
@@ -61,7 +72,16 @@ const viewed = (ageMs: number, pages: Deed['pages'], reader = office, by = 0, fi
   ...{ kind: 'file_viewed', ageMs, reader, by, file },
   pages,
 });
-const answered = (ageMs: number): Deed => ({ kind: 'answered', ageMs, reader: office });
+const replied = (kind: Reply, ageMs: number, text?: string): Deed => ({
+  kind,
+  ageMs,
+  reader: office,
+  ...(text && { text }),
+});
+const answered = (ageMs: number, text: string): Deed => replied('answered', ageMs, text);
+const remind = (when: string, condition: DraftReminder['condition'], note = ''): Scene['reminder'] => ({
+  ...{ when, condition, note, mails: false },
+});
 
 /** The situations that the story is about. */
 export const TOLD: readonly Scene[] = [
@@ -136,6 +156,7 @@ export const TOLD: readonly Scene[] = [
   {
     letter: 'price',
     recipients: ['Rafe Linden'],
+    reminder: remind('in 2 weeks', 'unanswered', 'Ask whether the grey is still wanted'),
     sentAgeMs: 21 * DAY + 3 * HOUR,
     files: ['prices'],
     deeds: [opened(21 * DAY + 2 * HOUR), opened(48 * MINUTE)],
@@ -143,12 +164,21 @@ export const TOLD: readonly Scene[] = [
   {
     letter: 'curtains',
     recipients: ['Hana Iwase'],
+    reminder: remind('in 3 days', 'unanswered'),
+    follows: [{ condition: 'unanswered', workingDays: 3, time: '09:30' }],
     sentAgeMs: 1 * DAY + 3 * HOUR,
-    deeds: [opened(1 * DAY + 2.5 * HOUR), answered(1 * DAY + 3 * HOUR - 41 * MINUTE)],
+    deeds: [
+      opened(1 * DAY + 2.5 * HOUR),
+      answered(
+        1 * DAY + 3 * HOUR - 41 * MINUTE,
+        'That is a good deal better. Please begin next week, and send the invoice to our office.',
+      ),
+    ],
   },
   {
     letter: 'colourCard',
     recipients: ['Noor Sabet'],
+    reminder: remind('in 3 days', 'always', 'Post the moss and the slate, if she has not asked by then'),
     sentAgeMs: 4 * DAY + 2 * HOUR,
     files: ['colours'],
     deeds: [
@@ -172,6 +202,7 @@ export const TOLD: readonly Scene[] = [
   {
     letter: 'visit',
     recipients: ['Ilse Marten'],
+    reminder: remind('in 4 days', 'unopened', 'Look in when passing'),
     sentAgeMs: 5 * DAY,
     deeds: [opened(5 * DAY - 1 * SECOND, scanner), clicked(5 * DAY - 2 * SECOND, 0, scanner)],
   },
@@ -179,11 +210,41 @@ export const TOLD: readonly Scene[] = [
   {
     letter: 'assemblyHall',
     recipients: ['Gwen Adair'],
+    asksReceipt: true,
     sentAgeMs: 15 * DAY,
-    deeds: [opened(12 * DAY, at(CACHE, '203.0.113.9'))],
+    deeds: [opened(12 * DAY, at(CACHE, '203.0.113.9')), replied('receipt_declined', 12 * DAY - MINUTE)],
   },
-  { letter: 'waitingRoom', recipients: ['Ben Okoro'], sentAgeMs: 4 * DAY, deeds: [] },
-  { letter: 'newCard', recipients: ['Lotte Farr'], sentAgeMs: 3 * DAY, deeds: [] },
+  {
+    letter: 'waitingRoom',
+    recipients: ['Ben Okoro'],
+    sentAgeMs: 4 * DAY,
+    reminder: remind('in 2 weeks', 'unanswered'),
+    deeds: [],
+  },
+  {
+    letter: 'newCard',
+    recipients: ['Lotte Farr'],
+    sentAgeMs: 3 * DAY,
+    deeds: [replied('away', 3 * DAY - SECOND)],
+  },
+  {
+    letter: 'assemblyHall',
+    recipients: ['Piet Amsel'],
+    sentAgeMs: 5 * HOUR,
+    asksReceipt: true,
+    follows: [
+      { condition: 'unanswered', workingDays: 3, time: '09:30' },
+      { condition: 'unopened', workingDays: 5, time: null },
+    ],
+    deeds: [replied('receipt_sent', 4 * HOUR), opened(4 * HOUR)],
+  },
+  {
+    letter: 'visit',
+    recipients: ['Edda Roe'],
+    sentAgeMs: 9 * DAY,
+    discloses: true,
+    deeds: [opened(8.6 * DAY, phone), replied('opted_out', 8.6 * DAY - MINUTE)],
+  },
   { letter: 'thanks', recipients: ['Dov Pell'], sentAgeMs: 2 * DAY, deeds: [], tracked: false },
   {
     letter: 'thanks',
@@ -192,6 +253,15 @@ export const TOLD: readonly Scene[] = [
     deeds: [opened(46 * MINUTE, scanner), opened(29 * MINUTE, phone)],
   },
 ];
+
+/** What people answer on ordinary days. */
+const ANSWERS = [
+  'Thank you, that is just what we were looking for. When could you come by?',
+  'It looks good. I have to ask my colleague first, and will write next week.',
+  'Not this year, I am afraid: the budget is spent. Please ask again in spring.',
+  'Could you send the same in dark green, and a price for 12 m²?',
+  'Yes, Thursday suits me. Please call before ten.',
+] as const;
 
 const SEED = 0.4217;
 const OLDEST_DAYS = 42;
@@ -227,7 +297,7 @@ export function scenes(now: number): Scene[] {
       if (chance() < 0.35) deeds.push(clicked(ageMs - 40 * SECOND, 0, reader));
       ageMs -= delayHours() * 6 * HOUR;
     }
-    if (looks > 0 && chance() < 0.3 && ageMs > HOUR) deeds.push(answered(ageMs));
+    if (looks > 0 && chance() < 0.3 && ageMs > HOUR) deeds.push(answered(ageMs, pick(ANSWERS)));
     return { letter: pick(letters), recipients: [pick(others)], sentAgeMs, deeds };
   });
   return [...TOLD, ...everyday].sort((a, b) => b.sentAgeMs - a.sentAgeMs);

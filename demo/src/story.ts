@@ -142,6 +142,13 @@ export function letterHtml(letter: StoryLetter, firstNames: string[]): string {
 /** What Ines begins letters from. */
 export const TEMPLATES = [
   {
+    name: 'A gentle reminder',
+    subject: '',
+    html:
+      '<p>Dear {{first name|all}},</p><p>I know how letters pile up, so here is a short one: did my last letter reach you, ' +
+      'and is there anything that I should explain better?</p><p>Warm regards,<br>Ines</p>',
+  },
+  {
     name: 'First letter',
     subject: 'Quieter rooms for {{firm|you}}',
     html:

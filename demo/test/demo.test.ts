@@ -7,6 +7,7 @@ import { standing, tallyOf } from '@kiraku/core/tracking';
 import { generateDemo } from '@kiraku/demo/generate';
 import { scenes } from '@kiraku/demo/scenes';
 import { createApp } from '@kiraku/server/app';
+import { FollowupsRepository } from '@kiraku/server/followups/followups.repository';
 import { ListService } from '@kiraku/server/sent/list.service';
 import { SentService } from '@kiraku/server/messages/sent.service';
 import { DraftsService } from '@kiraku/server/messages/drafts.service';
@@ -26,6 +27,8 @@ const config = {
 let page: MessagePage;
 let details: MessageDetail[];
 let drafts: number;
+let reminders: number[];
+let steps: (number | null)[];
 
 beforeAll(async () => {
   await generateDemo(config, { port: 4620, smtpPort: 4625 }, NOW);
@@ -33,6 +36,9 @@ beforeAll(async () => {
   page = app.get(ListService).page(filterOf(FIRST_VIEW, NOW), 200);
   details = page.messages.map(({ id }) => app.get(SentService).detail(id));
   drafts = app.get(DraftsService).list().length;
+  const followups = app.get(FollowupsRepository);
+  reminders = followups.openReminders(100).map(({ dueAt }) => dueAt);
+  steps = followups.runningPlans().flatMap((plan) => plan.steps.map(({ dueAt }) => dueAt));
   await app.close();
 });
 afterAll(() => rmSync(folder, { recursive: true }));
@@ -66,6 +72,13 @@ test.each([
   expect(standing(about(name, subject), NOW)).toEqual({ tone, words: expect.stringMatching(words) });
 });
 
+test('something is due, something is still to come, and no letter would leave at the start', () => {
+  expect(reminders.filter((at) => at < NOW).length).toBeGreaterThanOrEqual(3);
+  expect(reminders.filter((at) => at > NOW).length).toBeGreaterThanOrEqual(1);
+  expect(steps.some((at) => at !== null)).toBe(true);
+  expect(steps.every((at) => at === null || at > NOW)).toBe(true);
+});
+
 test('the history obeys the rules of every other: counts equal a recount, nothing is in the future', () => {
   for (const { summary, events, eventsTotal } of details) {
     expect(events).toHaveLength(eventsTotal);
@@ -76,5 +89,6 @@ test('the history obeys the rules of every other: counts equal a recount, nothin
     });
   }
   const kinds = new Set(details.flatMap(({ events }) => events.map((event): EventKind => event.kind)));
-  expect([...kinds].sort()).toEqual(['answered', 'bounced', 'clicked', 'file_viewed', 'opened', 'page_viewed']);
+  const looks = ['clicked', 'file_viewed', 'opened', 'page_viewed'];
+  expect([...kinds].sort()).toEqual([...looks, 'answered', 'bounced', 'opted_out', 'receipt'].sort());
 });

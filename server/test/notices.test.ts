@@ -180,7 +180,7 @@ describe('by a push service', () => {
   const dataDir = mkdtempSync(join(tmpdir(), 'kiraku-push-'));
   let outside: Standin;
   beforeAll(async () => {
-    outside = await startStandin({ dataDir, port: 0, smtpPort: 0 });
+    outside = await startStandin({ dataDir, port: 0, smtpPort: 0, lmtpPort: 9 });
   });
   afterAll(async () => {
     await outside.close();

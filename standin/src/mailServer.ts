@@ -1,4 +1,6 @@
-import { SMTPServer } from 'smtp-server';
+import { simpleParser } from 'mailparser';
+import { SMTPServer, type SMTPServerSession } from 'smtp-server';
+import { correspondence, type Postman } from './correspondent.js';
 import { isMailboxName, type Mailboxes } from './mailboxes.js';
 
 const MOST_BYTES = 50_000_000;
@@ -18,7 +20,7 @@ const REFUSALS: [who: RegExp, refusal: Refusal][] = [
 ];
 
 /** The mail server of all recipients: accepts what comes for the made-up world, and keeps it. */
-export function createMailServer(mailboxes: Mailboxes): SMTPServer {
+export function createMailServer(mailboxes: Mailboxes, postman: Postman): SMTPServer {
   const refused = new Map<string, number>();
   return new SMTPServer({
     banner: 'Kiraku stand-in: a simulated mail server',
@@ -27,6 +29,8 @@ export function createMailServer(mailboxes: Mailboxes): SMTPServer {
     disableReverseLookup: true,
     size: MOST_BYTES,
     closeTimeout: 500,
+    // Delivery receipts (RFC 3461) are offered, and given.
+    hideDSN: false,
     onRcptTo({ address }, _session, callback) {
       const who = address.toLowerCase();
       if (!isMailboxName(who)) return callback(reply(553, '5.1.3 This address cannot be one'));
@@ -39,18 +43,34 @@ export function createMailServer(mailboxes: Mailboxes): SMTPServer {
     },
     onData(stream, session, callback) {
       const chunks: Buffer[] = [];
+      // The library begins another once it has answered.
+      const { envelope } = session;
       stream.on('data', (chunk: Buffer) => chunks.push(chunk));
       stream.on('error', callback);
       stream.on('end', () => {
         if (stream.sizeExceeded) return callback(reply(552, '5.3.4 Too large'));
         const raw = Buffer.concat(chunks);
-        Promise.all(session.envelope.rcptTo.map(({ address }) => mailboxes.keep(address, raw))).then(
-          () => callback(),
+        Promise.all(envelope.rcptTo.map(({ address }) => mailboxes.keep(address, raw))).then(
+          () => {
+            callback();
+            void giveReceipts(raw, envelope, postman);
+          },
           (error: Error) => callback(error),
         );
       });
     },
   });
+}
+
+/** Tells the sender that a mail lies in its mailbox, where they asked to be told. It is no loss where they are away. */
+async function giveReceipts(raw: Buffer, envelope: SMTPServerSession['envelope'], postman: Postman): Promise<void> {
+  const asked = envelope.rcptTo.filter(({ dsn }) => dsn?.notify?.includes('SUCCESS'));
+  if (asked.length === 0 || !envelope.mailFrom) return;
+  const mail = await simpleParser(raw);
+  for (const { address } of asked)
+    await postman
+      .bring(correspondence.delivered({ address, mail }), '', envelope.mailFrom.address)
+      .catch(() => undefined);
 }
 
 function reply(responseCode: number, message: string): Error {

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { simpleParser, type ParsedMail } from 'mailparser';
 
@@ -37,6 +37,11 @@ export class Mailboxes {
     const partial = join(folder, `.${name}.part`);
     await writeFile(partial, raw, { flush: true });
     await rename(partial, join(folder, name));
+  }
+
+  /** Takes a mail out of a mailbox, as if it had never come. */
+  async remove(address: string, id: string): Promise<void> {
+    if (isMailboxName(address) && /^[\w-]+\.eml$/.test(id)) await rm(join(this.folder, address, id), { force: true });
   }
 
   async list(): Promise<MailboxEntry[]> {

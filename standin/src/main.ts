@@ -9,6 +9,7 @@ const { port, smtpPort } = await startStandin({
   dataDir,
   port: Number(env['STANDIN_PORT'] || 4620),
   smtpPort: Number(env['STANDIN_SMTP_PORT'] || 4625),
+  lmtpPort: Number(env['KIRAKU_LMTP_PORT'] || 4624),
 });
 console.log(`World outside    http://127.0.0.1:${port} (mail server on port ${smtpPort})`);
 

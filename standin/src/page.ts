@@ -1,12 +1,22 @@
 import { buffer } from 'node:stream/consumers';
 import express, { type Express, type Request, type Response } from 'express';
 import type { Actors } from './actors.js';
-import type { Mailboxes } from './mailboxes.js';
+import {
+  addressOf,
+  BOUNCES,
+  correspondence,
+  DISPOSITIONS,
+  type Bounce,
+  type Held,
+  type Postman,
+} from './correspondent.js';
+import { isMailboxName, type Mailboxes } from './mailboxes.js';
 import { MOST_PUSH_BYTES, type Phone } from './phone.js';
 import { programOf } from './programs.js';
 import { contentsOf, fetchImage, followLink, shownMail, type Look } from './reading.js';
 import {
   deadLinkView,
+  doneView,
   mailboxesView,
   mailboxPath,
   mailboxView,
@@ -16,6 +26,7 @@ import {
   webView,
 } from './views.js';
 
+const MOST_TEXT = 20_000;
 const ACTING_MS = 5 * 60_000;
 const PAGE_POLICY =
   "default-src 'none'; style-src 'unsafe-inline'; img-src 'self' data:; frame-src 'self'; form-action 'self'; base-uri 'none'";
@@ -34,7 +45,7 @@ async function takeAll(body: string, look: Look): Promise<void> {
 }
 
 /** The page on which one is the recipient. */
-export function createPage(mailboxes: Mailboxes, actors: Actors, phone: Phone): Express {
+export function createPage(mailboxes: Mailboxes, actors: Actors, phone: Phone, postman: Postman): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use((_request, response, next) => {
@@ -98,6 +109,7 @@ export function createPage(mailboxes: Mailboxes, actors: Actors, phone: Phone): 
       from: parsed.from?.text ?? '',
       to: named(parsed.to),
       cc: named(parsed.cc),
+      wantsReceipt: parsed.headers.has('disposition-notification-to'),
     };
     response.send(mailView(shown, programOf(request.query['program'])));
   });
@@ -119,6 +131,58 @@ export function createPage(mailboxes: Mailboxes, actors: Actors, phone: Phone): 
     if (look.program.followsAll) void takeAll(body, look);
     response.set('Content-Security-Policy', MAIL_POLICY).send(shownMail(body, place, look.program));
   });
+
+  /** Writes back in the name of who has the mail; what was written is brought before the page says so. */
+  const deeds: Record<string, (held: Held, form: Record<string, unknown>) => Promise<Buffer | null> | Buffer | null> = {
+    answer: (held, { text, quotes }) =>
+      correspondence.answer(held, oneOf(text).slice(0, MOST_TEXT) || 'Thank you.', quotes !== undefined),
+    away: (held) => correspondence.away(held),
+    receipt: (held, { disposition }) => {
+      const named = DISPOSITIONS.find((one) => one === disposition);
+      return named ? correspondence.receipt(held, named) : null;
+    },
+    bounce: (held, { bounce }) =>
+      oneOf(bounce) in BOUNCES ? correspondence.bounce(held, oneOf(bounce) as Bounce) : null,
+  };
+
+  app.post(
+    `${mail}/deeds/:deed`,
+    express.urlencoded({ extended: false, limit: 100_000 }),
+    async (request: Request<{ address: string; id: string; deed: string }>, response) => {
+      const { address, id, deed } = request.params;
+      const parsed = await mailboxes.read(address, id);
+      const write = Object.hasOwn(deeds, deed) ? deeds[deed] : undefined;
+      if (!parsed || !write) return missing(response);
+      const form = (request.body ?? {}) as Record<string, unknown>;
+      const raw = await write({ address, mail: parsed }, form);
+      if (!raw) return void response.status(422).send(doneView(address, id, 'Nobody asked for that.'));
+      const isReport = deed === 'bounce';
+      const done = await postman.bring(raw, isReport ? '' : address, addressOf(parsed)).then(
+        () => 'It was brought to the sender’s desk.',
+        (error: Error) => `The sender’s desk could not be reached: ${error.message}`,
+      );
+      // What is sent back never lay in a mailbox.
+      if (isReport && oneOf(form['bounce']) !== 'delayed') await mailboxes.remove(address, id);
+      response.send(doneView(address, id, done));
+    },
+  );
+
+  app.post(
+    `${mail}/forward`,
+    express.urlencoded({ extended: false, limit: 10_000 }),
+    async (request: Request<{ address: string; id: string }>, response) => {
+      const { address, id } = request.params;
+      const raw = await mailboxes.raw(address, id);
+      const to = oneOf((request.body as Record<string, unknown>)['to'])
+        .trim()
+        .toLowerCase();
+      if (!raw) return missing(response);
+      if (!isMailboxName(to) || !to.endsWith('.example'))
+        return void response.status(422).send(doneView(address, id, 'Forward it to an address that ends in .example.'));
+      await mailboxes.keep(to, raw);
+      response.send(doneView(address, id, `It lies in the mailbox of ${to}, too.`));
+    },
+  );
 
   app.get(
     `${mail}/image/:number`,
@@ -158,6 +222,10 @@ export function createPage(mailboxes: Mailboxes, actors: Actors, phone: Phone): 
   }
 
   return app;
+}
+
+function oneOf(value: unknown): string {
+  return typeof value === 'string' ? value : '';
 }
 
 function originOf(request: Request): string {

@@ -2,6 +2,7 @@ import { once } from 'node:events';
 import type { AddressInfo, Server } from 'node:net';
 import { join } from 'node:path';
 import { Actors } from './actors.js';
+import { Postman } from './correspondent.js';
 import { Mailboxes } from './mailboxes.js';
 import { createMailServer } from './mailServer.js';
 import { createPage } from './page.js';
@@ -11,6 +12,8 @@ export interface StandinConfig {
   dataDir: string;
   port: number;
   smtpPort: number;
+  /** Where what comes back for the sender is brought. */
+  lmtpPort: number;
 }
 
 export interface Standin {
@@ -20,18 +23,19 @@ export interface Standin {
 }
 
 /** Starts the simulated world outside: a mail server and the recipients' page, both on loopback only. */
-export async function startStandin({ dataDir, port, smtpPort }: StandinConfig): Promise<Standin> {
+export async function startStandin({ dataDir, port, smtpPort, lmtpPort }: StandinConfig): Promise<Standin> {
   const mailboxes = new Mailboxes(mailFolder(dataDir));
   const actors = new Actors(mailboxes);
   const phone = await Phone.of(phoneFile(dataDir));
-  const smtp = createMailServer(mailboxes);
+  const postman = new Postman(lmtpPort);
+  const smtp = createMailServer(mailboxes, postman);
   // A connection that breaks is the other side's matter; only a port that cannot be had is ours.
   await new Promise<void>((resolve, reject) => {
     smtp.once('error', reject);
     smtp.listen(smtpPort, '127.0.0.1', resolve);
   });
   smtp.removeAllListeners('error').on('error', () => undefined);
-  const page = createPage(mailboxes, actors, phone).listen(port, '127.0.0.1');
+  const page = createPage(mailboxes, actors, phone, postman).listen(port, '127.0.0.1');
   await once(page, 'listening');
   return {
     port: portOf(page),

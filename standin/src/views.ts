@@ -163,6 +163,8 @@ export interface ShownMail {
   to: string;
   cc: string;
   date: Date | undefined;
+  /** Whether its sender asked to be told when it is read. */
+  wantsReceipt: boolean;
 }
 
 export function mailView(mail: ShownMail, program: ReadingProgram): string {
@@ -190,9 +192,54 @@ export function mailView(mail: ShownMail, program: ReadingProgram): string {
         sandbox="allow-popups allow-popups-to-escape-sandbox"
         src="${place}/body?program=${program.id}"
       ></iframe>
+      ${deedForms(place, mail.wantsReceipt)}
       <p>
         <a href="${mailboxPath(mail.address)}?program=${program.id}">Back to the mailbox</a> ·
         <a href="${place}/source">Source as it came</a>
+      </p>`,
+  );
+}
+
+/** What its recipient, their program and their mail server can do with a mail. */
+function deedForms(place: string, wantsReceipt: boolean): Html {
+  const post = (deed: string, content: Html) => html`<form method="post" action="${place}/${deed}">${content}</form>`;
+  const receipt = wantsReceipt
+    ? html`<span>A receipt was asked for:</span>
+        <button name="disposition" value="displayed">Send it</button>
+        <button name="disposition" value="denied">Decline</button>
+        <button name="disposition" value="deleted">Say that it was deleted</button>`
+    : html`<span>No receipt was asked for.</span>`;
+  return html`<h2>Do something with it</h2>
+    ${post(
+      'deeds/answer',
+      html`<textarea name="text" aria-label="Answer" rows="2" cols="60">
+Thank you. Could you call me on Thursday?</textarea>
+        <label><input type="checkbox" name="quotes" checked /> quote the mail</label><button>Answer</button>`,
+    )}
+    ${post('deeds/receipt', receipt)}
+    ${post('deeds/away', html`<span>Let a program answer:</span><button>Out of office</button>`)}
+    ${post(
+      'deeds/bounce',
+      html`<span>Let the mail server send it back:</span>
+        <button name="bounce" value="unknown">No such mailbox</button>
+        <button name="bounce" value="full">Mailbox full</button>
+        <button name="bounce" value="spam">Taken for unwanted mail</button>
+        <button name="bounce" value="delayed">Only delayed</button>`,
+    )}
+    ${post(
+      'forward',
+      html`<label>Forward it to <input name="to" size="30" value="colleague@elsewhere.example" /></label
+        ><button>Forward</button>`,
+    )}`;
+}
+
+export function doneView(address: string, id: string, words: string): string {
+  return layout(
+    'Done',
+    html`<h1>${words}</h1>
+      <p>
+        <a href="${mailboxPath(address)}">Back to the mailbox</a> ·
+        <a href="${mailboxPath(address)}/${id}">To the mail</a>
       </p>`,
   );
 }

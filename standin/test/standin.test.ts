@@ -14,7 +14,7 @@ let origin: string;
 
 beforeEach(async () => {
   folder = await mkdtemp(join(tmpdir(), 'standin-test-'));
-  standin = await startStandin({ dataDir: folder, port: 0, smtpPort: 0 });
+  standin = await startStandin({ dataDir: folder, port: 0, smtpPort: 0, lmtpPort: 9 });
   visits = [];
   outside = createServer((request, response) => {
     visits.push(request);
