@@ -316,7 +316,7 @@ async function keepDocument(app: INestApplication, document: StoryDocument, file
  */
 function keepTools(app: INestApplication, now: number): number {
   const templates = app.get(TemplatesRepository);
-  const [first] = TEMPLATES.map((template) => templates.addTemplate(template, now));
+  const [first] = TEMPLATES.map((template) => templates.addTemplate({ reminder: null, ...template }, now));
   templates.addSignature(SIGNATURE);
   app.get(AppPasswords).add('Any mail program', DEMO_APP_PASSWORD);
   return first!.id;

@@ -159,6 +159,7 @@ export const TEMPLATES = [
   },
   {
     name: 'After a visit',
+    reminder: { when: 'in 5 days', zone: 'UTC', condition: 'unanswered' as const, note: '', mails: false },
     subject: 'Thank you for yesterday',
     html:
       '<p>Dear {{first name|all}},</p><p>thank you for showing me your rooms. I will send you a sketch within the week; ' +

@@ -129,6 +129,7 @@ const SHOWS: Record<Shown, (row: Row) => boolean> = {
   unseen: (row) => row.state === 'sent' && row.trackOpens && !isRead(row),
   opened: isRead,
   unanswered: (row) => isRead(row) && row.answers === 0,
+  answered: (row) => row.answers > 0,
   clicked: (row) => row.clicks > 0,
   viewed: () => false,
   heating: (row) => row.opensLately >= 3,

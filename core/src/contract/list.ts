@@ -6,6 +6,7 @@ export const SHOWN = [
   'unseen',
   'opened',
   'unanswered',
+  'answered',
   'clicked',
   'viewed',
   'heating',

@@ -224,6 +224,8 @@ export interface TemplateView {
   name: string;
   subject: string;
   html: string;
+  /** What a letter that begins with it is to be reminded of; null for nothing. */
+  reminder: DraftReminder | null;
   updatedAt: number;
 }
 

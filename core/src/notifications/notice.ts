@@ -87,6 +87,11 @@ const SO_FAR: Record<Condition, string> = {
   always: 'you wanted to be reminded',
 };
 
+/** “not answered yet”. */
+export function soFarWords(condition: Condition): string {
+  return SO_FAR[condition];
+}
+
 /** What a reminder says: what it is about, and what is so, or what one wrote for oneself. */
 export function reminderWords({
   condition,
@@ -97,7 +102,7 @@ export function reminderWords({
   const who = person ? personWords(person) : '';
   if (subject === null) return [note || `Get in touch with ${who}`, note && who];
   const about = [who, subjectWords({ subject })].filter(Boolean).join(': ');
-  return [`${about}, ${SO_FAR[condition]}`, note];
+  return [`${about}, ${soFarWords(condition)}`, note];
 }
 
 /** How an answer begins stands below who gave it. */

@@ -29,6 +29,7 @@ export const SHOWN_WORDS: Record<Shown, string> = {
   unseen: 'what shows no sign of reading yet',
   opened: 'what was read',
   unanswered: 'what was read and not answered',
+  answered: 'what was answered',
   clicked: 'what had a link followed',
   viewed: 'what had a file viewed',
   heating: 'what is being read again and again',

@@ -27,6 +27,10 @@ interface Signal {
   given(view: View): { at: number; words: string } | null;
 }
 
+const LOOKS = new Set<Mark['kind']>(['opened', 'clicked', 'file_viewed', 'page_viewed', 'downloaded']);
+/** From then on it is said for how long somebody who has read has not answered. */
+const QUIET_MS = 3 * DAY;
+
 /**
  * What suggests that somebody be got in touch with. The weights are an order of urgency, not a measurement: who is
  * reading this minute can be reached on the phone this minute; a link followed five days ago can wait for five more.
@@ -89,11 +93,13 @@ const SIGNALS: readonly Signal[] = [
   },
   {
     name: 'opened',
-    points: 10,
-    fadesMs: 3 * DAY,
-    given: ({ opens }) => {
+    points: 15,
+    fadesMs: 8 * DAY,
+    given: ({ opens, now }) => {
       const last = opens.at(-1);
-      return last ? { at: last.at, words: `${capital(times('opened', opens.length))}, and no answer yet` } : null;
+      if (!last) return null;
+      const silence = now - last.at < QUIET_MS ? 'no answer yet' : `not answered for ${durationWords(now - last.at)}`;
+      return { at: last.at, words: `${capital(times('opened', opens.length))}, and ${silence}` };
     },
   },
 ];
@@ -105,7 +111,10 @@ const SIGNALS: readonly Signal[] = [
  * @param now epoch milliseconds
  */
 export function signalsOf(doings: Doings, now: number): SignalPart[] {
-  const marks = doings.marks.filter((mark) => mark.counted && mark.at > (doings.answeredAt ?? -Infinity));
+  // What servers and programs say by themselves is no sign of anybody.
+  const marks = doings.marks.filter(
+    (mark) => mark.counted && LOOKS.has(mark.kind) && mark.at > (doings.answeredAt ?? -Infinity),
+  );
   const opens = marks.filter((mark) => mark.kind === 'opened');
   const view = { ...doings, marks, opens, now };
   return SIGNALS.flatMap(({ name, points, fadesMs, given }) => {

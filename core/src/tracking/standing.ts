@@ -84,10 +84,14 @@ const SENTENCES: { tone: Tone | ((view: View) => Tone); words(view: View): strin
   },
   {
     tone: 'plain',
-    words: ({ message: { tally } }) =>
-      tally.setAside === 0
-        ? 'No sign of reading yet'
-        : `No sign of reading yet; ${automatic(tally.setAside)} set aside`,
+    words: ({ message: { tally, marks } }) => {
+      const machines = marks.filter(({ kind, counted: counts }) => kind === 'answered' && !counts).length;
+      const parts = [
+        machines > 0 && 'a machine answered',
+        tally.setAside > machines && `${automatic(tally.setAside - machines)} set aside`,
+      ];
+      return ['No sign of reading yet', ...parts.filter(Boolean)].join('; ');
+    },
   },
 ];
 

@@ -30,7 +30,7 @@ export type MarkShape = 'stroke' | 'diamond' | 'square' | 'arrow' | 'cross' | 'd
 /** Each kind's shape; where marks merge, the kind that says more (higher rank) lends its shape. */
 const SHAPES: Record<EventKind, { shape: MarkShape; rank: number }> = {
   delivered: { shape: 'dot', rank: 0 },
-  receipt: { shape: 'stroke', rank: 1 },
+  receipt: { shape: 'dot', rank: 1 },
   opened: { shape: 'stroke', rank: 2 },
   clicked: { shape: 'diamond', rank: 3 },
   page_viewed: { shape: 'square', rank: 4 },

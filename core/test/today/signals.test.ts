@@ -45,11 +45,24 @@ test.each<[string, Mark[], string[]]>([
     ['opened'],
   ],
   ['back after weeks', marks(['opened', 4 * WEEK], ['opened', 2 * HOUR]), ['back', 'opened']],
-  ['a link followed days ago', marks(['opened', 5 * DAY], ['clicked', 5 * DAY]), ['link']],
+  ['a link followed days ago', marks(['opened', 5 * DAY], ['clicked', 5 * DAY]), ['link', 'opened']],
   ['a link followed long ago', marks(['clicked', 8 * DAY]), []],
   ['only a machine', marks(['opened', MINUTE, false], ['clicked', MINUTE, false]), []],
 ])('%s', (_name, happened, expected) => {
   expect(names(happened)).toEqual(expected);
+});
+
+test('who has read and is silent for days is said to be so, until it is too long ago', () => {
+  const words = (agoMs: number) =>
+    signalsOf({ marks: marks(['opened', agoMs]), answeredAt: null, passedOn: null }, NOW)[0]?.words;
+  expect(words(2 * DAY)).toBe('Opened once, and no answer yet');
+  expect(words(5 * DAY)).toBe('Opened once, and not answered for 5 days');
+  expect(words(9 * DAY)).toBeUndefined();
+});
+
+test('what servers and machines say is no sign of anybody', () => {
+  const told = marks(['delivered', MINUTE], ['receipt', MINUTE]);
+  expect(names(told)).toEqual([]);
 });
 
 test('an answer settles what was before it, and not what comes after', () => {

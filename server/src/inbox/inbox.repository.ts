@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, gt, inArray, isNull, notExists, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, getTableColumns, gt, inArray, isNull, notExists, sql } from 'drizzle-orm';
 import type { Disposition, IncomingView, ReceiptState } from '@kiraku/core/contract';
 import type { Candidate } from '@kiraku/core/inbox';
 import { addressKey } from '@kiraku/core/message';
@@ -74,15 +74,16 @@ export class InboxRepository {
   /** What came back for some letters, the oldest first. */
   of(messageIds: number[]): IncomingView[] {
     const rows = this.database
-      .select()
+      .select({ ...getTableColumns(incoming), knownName: copy.name, knownAddress: copy.address })
       .from(incoming)
+      .innerJoin(copy, eq(copy.id, incoming.copyId))
       .where(inArray(incoming.messageId, messageIds))
       .orderBy(asc(incoming.at))
       .all();
-    return rows.map(({ id, kind, at, messageId, copyId, fromName, fromAddress, subject, words, doubt, html }) => ({
+    return rows.map(({ id, kind, at, messageId, copyId, subject, words, doubt, ...row }) => ({
       ...{ id, kind, at, messageId, copyId, subject, words, doubt },
-      from: { name: fromName, address: fromAddress },
-      hasLetter: html !== '',
+      from: { name: row.fromName || nameOf(row), address: row.fromAddress },
+      hasLetter: row.html !== '',
     }));
   }
 
@@ -153,4 +154,13 @@ export class InboxRepository {
   setStored(messageId: number): void {
     this.database.insert(sentCopy).values({ messageId }).onConflictDoNothing().run();
   }
+}
+
+/** As they are known here, where their program does not say. */
+function nameOf({
+  fromAddress,
+  knownName,
+  knownAddress,
+}: Record<'fromAddress' | 'knownName' | 'knownAddress', string>) {
+  return addressKey(fromAddress) === addressKey(knownAddress) ? knownName : '';
 }

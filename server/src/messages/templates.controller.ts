@@ -1,10 +1,12 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Put } from '@nestjs/common';
-import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
-import { IsString, Length, MaxLength } from 'class-validator';
+import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import { IsOptional, IsString, Length, MaxLength, ValidateNested } from 'class-validator';
 import type { SignatureView, TemplateView } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { Clock } from '../clock.js';
 import { notFound } from '../http/problem.js';
+import { ReminderDto } from './drafts.dto.js';
 import { cleanText } from './letter.js';
 import { TemplatesRepository } from './templates.repository.js';
 
@@ -25,6 +27,12 @@ class TemplateDto extends SignatureDto {
   @IsString()
   @MaxLength(MESSAGE_LIMITS.subjectLength)
   subject: string;
+
+  @ApiPropertyOptional({ type: ReminderDto, description: 'What a letter that begins with it is to be reminded of' })
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => ReminderDto)
+  reminder: ReminderDto | null = null;
 }
 
 @ApiTags('writing')
@@ -43,14 +51,15 @@ export class TemplatesController {
 
   @Post('templates')
   @ApiOperation({ summary: 'Keep a letter as a template' })
-  add(@Body() { name, subject, html }: TemplateDto): TemplateView {
-    return this.templates.addTemplate({ name, subject, html: cleanText(html) }, this.clock.now());
+  add(@Body() { name, subject, html, reminder }: TemplateDto): TemplateView {
+    return this.templates.addTemplate({ name, subject, html: cleanText(html), reminder }, this.clock.now());
   }
 
   @Put('templates/:id')
   @ApiOperation({ summary: 'Change a template' })
-  save(@Param('id', ParseIntPipe) id: number, @Body() { name, subject, html }: TemplateDto): TemplateView {
-    const saved = this.templates.saveTemplate(id, { name, subject, html: cleanText(html) }, this.clock.now());
+  save(@Param('id', ParseIntPipe) id: number, @Body() { name, subject, html, reminder }: TemplateDto): TemplateView {
+    const content = { name, subject, html: cleanText(html), reminder };
+    const saved = this.templates.saveTemplate(id, content, this.clock.now());
     if (!saved) throw notFound('template');
     return saved;
   }

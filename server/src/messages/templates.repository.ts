@@ -9,8 +9,11 @@ const TEMPLATE = {
   name: template.name,
   subject: template.subject,
   html: template.html,
+  reminder: template.reminder,
   updatedAt: template.updatedAt,
 };
+
+export type TemplateContent = Omit<TemplateView, 'id' | 'updatedAt'>;
 
 /** Templates and signatures: what letters begin with. */
 @Injectable()
@@ -31,7 +34,7 @@ export class TemplatesRepository {
     return this.database.select(TEMPLATE).from(template).where(eq(template.id, id)).get();
   }
 
-  addTemplate(content: Pick<TemplateView, 'name' | 'subject' | 'html'>, now: number): TemplateView {
+  addTemplate(content: TemplateContent, now: number): TemplateView {
     return this.database
       .insert(template)
       .values({ ...content, createdAt: now, updatedAt: now })
@@ -39,11 +42,7 @@ export class TemplatesRepository {
       .get();
   }
 
-  saveTemplate(
-    id: number,
-    content: Pick<TemplateView, 'name' | 'subject' | 'html'>,
-    now: number,
-  ): TemplateView | undefined {
+  saveTemplate(id: number, content: TemplateContent, now: number): TemplateView | undefined {
     return this.database
       .update(template)
       .set({ ...content, updatedAt: now })

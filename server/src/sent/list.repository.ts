@@ -29,6 +29,7 @@ const SHOWN_CONDITIONS: Record<Shown, (now: number) => SQL | undefined> = {
     and(eq(message.state, 'sent'), isTracked, sql`opens = 0 and clicks = 0 and file_views = 0 and answers = 0`),
   opened: () => isRead,
   unanswered: () => and(isRead, eq(message.answers, 0)),
+  answered: () => gt(message.answers, 0),
   clicked: () => gt(message.clicks, 0),
   viewed: () => gt(message.fileViews, 0),
   heating: (now) =>

@@ -13,6 +13,7 @@ import { useLive } from './useLive.js';
 const PAGES = [
   ['/today', 'Today'],
   ['/sent', 'Sent'],
+  ['/followups', 'Follow-ups'],
   ['/drafts', 'Drafts'],
   ['/outbox', 'Outbox'],
   ['/files', 'Files'],

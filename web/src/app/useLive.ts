@@ -19,11 +19,14 @@ export function useLive(onUpdate: (update: LiveUpdate) => void): void {
         onState: (state) => dispatch(liveSlice.actions.changed(state)),
         onUpdate: (update) => {
           if (update.gap)
-            dispatch(api.util.invalidateTags(['Sent', 'Message', 'Recent', 'Drafts', 'Today', 'Readings']));
+            dispatch(
+              api.util.invalidateTags(['Sent', 'Message', 'Recent', 'Drafts', 'Today', 'Readings', 'Followups']),
+            );
           if (update.draftsChanged) dispatch(api.util.invalidateTags(['Drafts']));
           void dispatch(addToSent(update.messages));
           // Whom it concerns and how much is weighed at the server.
           if (update.messages.length > 0) dispatch(api.util.invalidateTags(['Today']));
+          if (update.messages.length > 0 || update.isReminded) dispatch(api.util.invalidateTags(['Followups']));
           dispatch(addToMessages(update));
           dispatch(addToReadings(update));
           dispatch(addToRecent(update));

@@ -5,7 +5,7 @@ import { deviceWords, personWords } from '@kiraku/core/tracking';
 import { Link } from 'react-router';
 import { RetryCopy } from '../outbox/RetryCopy.js';
 import { useNow } from '../app/useNow.js';
-import { copyWords } from './copyWords.js';
+import { copyWords, receiptWords } from './copyWords.js';
 
 const MOST_SHOWN = 6;
 const LIKELIHOODS = { perhaps: 'Perhaps', likely: 'Likely' };
@@ -29,7 +29,7 @@ export function Copies({ messageId, copies }: { messageId: number; copies: CopyV
               <span className="soft">{KINDS[copy.recipient.kind]}</span>
             </span>
             <span className={copy.state === 'failed' ? 'tone-needs-you' : 'soft'}>{copyWords(copy, now)}</span>
-            {readersWords(copy).map((words) => (
+            {[...receiptWords(copy), ...readersWords(copy)].map((words) => (
               <span key={words} className="line-more soft">
                 {words}
               </span>

@@ -4,6 +4,7 @@ import { exactWords } from '@kiraku/core/time';
 import { isHappening, personWords, times } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { useAppSelector } from '../app/store.js';
+import { dress } from './dress.js';
 
 /** Labels nearer than this would overlap. */
 const LABEL_HEIGHT = 19;
@@ -123,17 +124,6 @@ function addressing(recipients: Recipient[]): string {
   return [`To ${named('to')}`, named('cc') && `Cc ${named('cc')}`, named('bcc') && `Bcc ${named('bcc')}`]
     .filter(Boolean)
     .join(' · ');
-}
-
-/** The letter in the light of the desk; what it says of its own looks comes first. */
-function dress(document: Document): void {
-  const style = document.getElementById('desk') ?? document.head.appendChild(document.createElement('style'));
-  style.id = 'desk';
-  const value = (name: string) => getComputedStyle(window.document.documentElement).getPropertyValue(name);
-  style.textContent =
-    `html{color-scheme:${value('color-scheme')}}` +
-    `body{margin:0;background:transparent;color:${value('--ink')};font:15px/1.55 "Helvetica Neue",Arial,sans-serif;overflow-wrap:anywhere}` +
-    `a{color:${value('--indigo')}}p{margin:0 0 14px}blockquote{margin:0 0 14px;padding-left:12px;border-left:2px solid ${value('--line')}}`;
 }
 
 /** Each label beside the line of its links; one that would overlap the one above moves down. */

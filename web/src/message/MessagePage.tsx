@@ -10,6 +10,7 @@ import { LoadFailed } from '../ui/LoadFailed.js';
 import { Trail, TrailAxis } from '../ui/Trail.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
 import type { Span } from './Chart.js';
+import { Answers } from './Answers.js';
 import { Conversation } from './Conversation.js';
 import { Copies } from './Copies.js';
 import { Deeds } from './Deeds.js';
@@ -24,6 +25,8 @@ import './message.css';
 const Scheduled = lazy(() => import('./Scheduled.js'));
 // With what draws pages.
 const SentFiles = lazy(() => import('../files/SentFiles.js'));
+// With what reads times in words.
+const MarginFollowups = lazy(() => import('../followups/MarginFollowups.js'));
 // With what zooms and chooses.
 const Chart = lazy(() => import('./Chart.js'));
 
@@ -36,7 +39,10 @@ export default function MessagePage() {
   if (!data) return error ? <LoadFailed error={error} retry={() => void refetch()} /> : null;
   return (
     <div className="letter-and-margin">
-      <LetterSheet detail={data} />
+      <div>
+        <LetterSheet detail={data} />
+        <Answers id={id} />
+      </div>
       <Margin detail={data} />
     </div>
   );
@@ -100,6 +106,11 @@ function Margin({ detail }: { detail: MessageDetail }) {
       )}
       {scope === 'conversation' && <Conversation letters={conversation} current={summary.id} />}
       {scope === 'letter' && <Copies messageId={summary.id} copies={copies} />}
+      {summary.state !== 'scheduled' && (
+        <Suspense fallback={<Skeleton active title={false} />}>
+          <MarginFollowups summary={summary} personId={copies.length === 1 ? copies[0]!.personId : null} />
+        </Suspense>
+      )}
       <History detail={detail} scope={scope} span={span} aside={aside} />
       <Deeds detail={detail} />
     </aside>
@@ -132,16 +143,13 @@ function forDaysWords(days: number): string {
 }
 
 /** What there is to say besides where it stands and the figures: how it was sent, what is not tracked. */
-function sentences({ summary, template, copies, disclose, trackForDays }: MessageDetail): string {
+function sentences({ summary, template, disclose, trackForDays }: MessageDetail): string {
   const { tally, trackOpens, trackLinks, origin, recurrence } = summary;
-  const receipts = copies.map((copy) => copy.deliveryReceipt);
   const parts = [
     tally.setAside > 0 && `${tally.setAside} set aside.`,
     recurrence !== null && 'It repeats: the next is written down each time it leaves.',
     origin === 'submitted' && 'Handed in by another mail program.',
     template !== null && `From the template “${template}”.`,
-    receipts.includes('asked') && 'A delivery receipt was asked for.',
-    receipts.includes('not-offered') && 'A delivery receipt was wanted; your mail server offers none.',
     trackForDays !== null && `Looks count for ${forDaysWords(trackForDays)}.`,
     disclose && 'It tells of its tracking.',
     !trackOpens && trackLinks && 'Opens are not tracked.',

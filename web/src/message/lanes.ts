@@ -1,4 +1,4 @@
-import type { ChartMark, CopyView, MessageSummary } from '@kiraku/core/contract';
+import type { ChartMark, CopyView, EventKind, MessageSummary } from '@kiraku/core/contract';
 import { dateWords } from '@kiraku/core/time';
 import { deviceWords, personWords } from '@kiraku/core/tracking';
 
@@ -12,6 +12,8 @@ export interface Lane {
 /** More than these are joined on one line. */
 const MOST_LANES = 8;
 const UNKNOWN = 'device not known';
+/** What no device of theirs has asked for here. */
+const BY_MAIL = new Set<EventKind>(['delivered', 'bounced', 'answered', 'receipt']);
 
 /** A line for each letter of a conversation. */
 export function lanesByLetter(marks: readonly ChartMark[], letters: readonly MessageSummary[], now: number): Lane[] {
@@ -31,7 +33,7 @@ export function lanesByReader(marks: readonly ChartMark[], copies: readonly Copy
     return lanes(marks, ({ copyId }) => [String(copyId), names.get(copyId) ?? '']);
   }
   return lanes(marks, (mark) => {
-    const words = deviceWords(mark) || UNKNOWN;
+    const words = deviceWords(mark) || (BY_MAIL.has(mark.kind) ? 'by mail' : UNKNOWN);
     return [words, words];
   });
 }

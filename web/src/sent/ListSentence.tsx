@@ -3,9 +3,9 @@ import { lazy, Suspense, useState } from 'react';
 import { LIST_ORDERS, SHOWN, type ListOrder, type ListTotals } from '@kiraku/core/contract';
 import { FIRST_VIEW, ORDER_WORDS, PERIODS, periodWords, SHOWN_WORDS, type ListView } from '@kiraku/core/sent';
 import { personWords } from '@kiraku/core/tracking';
+import { Choice } from '../ui/Choice.js';
 import { useNow } from '../app/useNow.js';
 import { usePersonQuery } from '../privacy/privacyApi.js';
-import { Choice } from './Choice.js';
 
 // With fields and calendars, which the list itself does not need.
 const Who = lazy(() => import('./ListChoices.js').then((choices) => ({ default: choices.Who })));

@@ -1,9 +1,13 @@
 import { App, Button } from 'antd';
+import { lazy, Suspense } from 'react';
 import type { MessageSummary, ShelfDeed } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
 import { problemOf, type QueryError } from '../app/api.js';
 import { useUndo } from '../ui/useUndo.js';
 import { useShelveMutation } from './sentApi.js';
+
+// With what reads times in words.
+const RemindButton = lazy(() => import('../followups/RemindButton.js'));
 
 interface Deed {
   deed: ShelfDeed;
@@ -73,6 +77,13 @@ export function Shelf({ chosen, shown, archived, setChosen }: ShelfProps) {
           {deed.label}
         </Button>
       ))}
+      <Suspense>
+        <RemindButton
+          about={{ messageIds: ids, personId: null }}
+          disabled={ids.length === 0}
+          onDone={() => setChosen(new Set())}
+        />
+      </Suspense>
     </div>
   );
 }

@@ -7,6 +7,7 @@ export function SettingsPages() {
       <NavLink to="/settings" end>
         Writing and sending
       </NavLink>
+      <NavLink to="/settings/mailbox">Answers</NavLink>
       <NavLink to="/settings/notices">Notices</NavLink>
       <NavLink to="/settings/counting">What counts</NavLink>
       <NavLink to="/settings/files">Files</NavLink>

@@ -11,7 +11,7 @@ import type {
 import { api } from '../app/api.js';
 
 type Named<T extends { id: number }> = Omit<T, 'id'>;
-export type TemplateContent = Pick<TemplateView, 'name' | 'subject' | 'html'>;
+export type TemplateContent = Omit<TemplateView, 'id' | 'updatedAt'>;
 
 export const settingsApi = api.injectEndpoints({
   endpoints: (build) => ({

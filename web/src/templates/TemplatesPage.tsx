@@ -9,15 +9,17 @@ import {
   useSaveTemplateMutation,
   useTemplatesQuery,
 } from '../settings/settingsApi.js';
+import { FIRST_REMINDER, ReminderFields } from '../followups/ReminderFields.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
+import { SwitchLine } from '../ui/SwitchLine.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
 import { useUndo } from '../ui/useUndo.js';
 import { Editor } from '../write/Editor.js';
 import '../write/write.css';
 import './templates.css';
 
-const NEW: TemplateView = { id: 0, name: '', subject: '', html: '', updatedAt: 0 };
+const NEW: TemplateView = { id: 0, name: '', subject: '', html: '', reminder: null, updatedAt: 0 };
 
 /** Letters to begin others from. */
 export default function TemplatesPage() {
@@ -60,6 +62,7 @@ export default function TemplatesPage() {
 
 function TemplateForm({ template, onDone }: { template: TemplateView; onDone(): void }) {
   const [html, setHtml] = useState(template.html);
+  const [reminder, setReminder] = useState(template.reminder);
   const [add] = useAddTemplateMutation();
   const [save] = useSaveTemplateMutation();
   const takeAway = useTakeAway();
@@ -70,7 +73,7 @@ function TemplateForm({ template, onDone }: { template: TemplateView; onDone(): 
       requiredMark={false}
       initialValues={template}
       onFinish={async ({ name, subject = '' }: { name: string; subject?: string }) => {
-        const content = { name, subject, html };
+        const content = { name, subject, html, reminder };
         await (template.id === 0 ? add(content).unwrap() : save({ id: template.id, ...content }).unwrap());
         onDone();
       }}
@@ -87,6 +90,12 @@ function TemplateForm({ template, onDone }: { template: TemplateView; onDone(): 
           '{{first name}}, {{name}}, {{firm}} and {{my name}} are filled in when it is used; {{first name|there}} has words for who has none.'
         }
       </p>
+      <SwitchLine
+        words="Letters that begin with it are to be reminded of"
+        checked={reminder !== null}
+        onChange={(on) => setReminder(on ? FIRST_REMINDER : null)}
+      />
+      {reminder && <ReminderFields value={reminder} onChange={setReminder} fromSending />}
       <footer className="write-foot">
         <Button type="primary" htmlType="submit">
           Keep

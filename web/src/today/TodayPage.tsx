@@ -1,5 +1,5 @@
 import { Skeleton } from 'antd';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
 import type { Proposal, TodayView } from '@kiraku/core/contract';
 import { SILENT_VIEW } from '@kiraku/core/sent';
@@ -14,6 +14,9 @@ import { When } from '../ui/When.js';
 import { ProposalRow } from './ProposalRow.js';
 import { useTodayQuery } from './todayApi.js';
 import './today.css';
+
+// With what reads times in words.
+const Due = lazy(() => import('../followups/Due.js'));
 
 /** Whom to get in touch with next, and why. */
 export default function TodayPage() {
@@ -32,10 +35,15 @@ export default function TodayPage() {
 function Views({ view }: { view: TodayView }) {
   return (
     <div className="today">
-      <section aria-labelledby="today-touch">
-        <h2 id="today-touch">Get in touch</h2>
-        <Proposals proposals={view.proposals} more={view.more} />
-      </section>
+      <div>
+        <Suspense>
+          <Due />
+        </Suspense>
+        <section aria-labelledby="today-touch">
+          <h2 id="today-touch">Get in touch</h2>
+          <Proposals proposals={view.proposals} more={view.more} />
+        </section>
+      </div>
       <aside aria-labelledby="today-silent">
         <h2 id="today-silent">No sign yet</h2>
         <Silent view={view} />

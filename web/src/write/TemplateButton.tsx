@@ -19,12 +19,13 @@ export function TemplateButton({ content, blankHtml, onChange }: Props) {
   const { data: templates = [] } = useTemplatesQuery(null);
   const known = useKnown(content);
 
-  function insert({ id, subject, html }: TemplateView): void {
+  function insert({ id, subject, html, reminder }: TemplateView): void {
     const filled = fillPlaceholders(html, known, escapeHtml);
     const untouched = content.html === '' || content.html === blankHtml;
     onChange({
       templateId: id,
       subject: content.subject.trim() === '' ? fillPlaceholders(subject, known) : content.subject,
+      reminder: content.reminder ?? reminder,
       html: untouched ? filled + blankHtml : content.html + filled,
     });
     setOpen(false);

@@ -1,5 +1,5 @@
-import { Input, Select, Switch } from 'antd';
-import { useMemo, type ReactNode } from 'react';
+import { Input, Select, Skeleton, Switch } from 'antd';
+import { lazy, Suspense, useMemo, type ReactNode } from 'react';
 import type { DraftContent, DraftFile } from '@kiraku/core/contract';
 import { isLinked, withoutFileMarks } from '@kiraku/core/files';
 import { addressKey, MESSAGE_LIMITS } from '@kiraku/core/message';
@@ -8,6 +8,9 @@ import { BeforeSending } from './BeforeSending.js';
 import { useNotTrackedQuery } from './draftsApi.js';
 import { FileSwitches } from './FileSwitches.js';
 import { linksOf, withLink } from './linksOf.js';
+
+// With what reads times in words.
+const DraftFollowups = lazy(() => import('../followups/DraftFollowups.js'));
 
 interface Props {
   content: DraftContent;
@@ -134,6 +137,12 @@ export function WhatYouWillKnow({ content, blankHtml, onChange, onFile }: Props)
             onChange={(checked) => onChange({ disclose: checked })}
           />
         )}
+      </div>
+      <h2>What comes back</h2>
+      <div className="switches">
+        <Suspense fallback={<Skeleton active title={false} />}>
+          <DraftFollowups content={content} onChange={onChange} />
+        </Suspense>
       </div>
       <label className="write-note">
         <span className="switch-title">For yourself</span>

@@ -1,5 +1,6 @@
 import { Button, Dropdown } from 'antd';
 import type { ReactNode } from 'react';
+import './choice.css';
 
 interface ChoiceProps<T extends string> {
   /** What it chooses, for those who hear the page. */

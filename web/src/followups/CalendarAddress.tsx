@@ -1,0 +1,41 @@
+import { Button, Typography } from 'antd';
+import { useCalendarQuery, useCloseCalendarMutation, useRenewCalendarMutation } from './followupsApi.js';
+
+/** The secret address at which calendar programs find all of it. */
+export function CalendarAddress() {
+  const { data } = useCalendarQuery(null);
+  const [renew, { isLoading }] = useRenewCalendarMutation();
+  const [close] = useCloseCalendarMutation();
+  if (!data) return null;
+  const url = data.path && window.location.origin + data.path;
+  return (
+    <section aria-labelledby="followups-calendar" className="calendar">
+      <h2 id="followups-calendar">In your calendar</h2>
+      {url ? (
+        <>
+          <p className="soft">
+            Subscribe to this address in your calendar program. Whoever knows it sees your reminders: keep it to
+            yourself.
+          </p>
+          <Typography.Text copyable className="calendar-address">
+            {url}
+          </Typography.Text>
+          <p className="reminder-ways">
+            <Button size="small" loading={isLoading} onClick={() => void renew(null)}>
+              Give it another address
+            </Button>
+            <Button size="small" onClick={() => void close(null)}>
+              Close it
+            </Button>
+          </p>
+        </>
+      ) : (
+        <p>
+          <Button loading={isLoading} onClick={() => void renew(null)}>
+            Make an address for my calendar
+          </Button>
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,149 @@
+import { Button, InputNumber, Select, Switch, TimePicker } from 'antd';
+import dayjs from 'dayjs';
+import { Link } from 'react-router';
+import { CONDITIONS, type DraftContent, type DraftPlan, type DraftStep } from '@kiraku/core/contract';
+import { conditionWords, PLAN_LIMITS } from '@kiraku/core/followups';
+import { useTemplatesQuery } from '../settings/settingsApi.js';
+import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
+import { MY_ZONE } from './zone.js';
+import './followups.css';
+
+const STEP_CONDITIONS = CONDITIONS.flatMap((value) =>
+  value === 'always' ? [] : [{ value, label: conditionWords(value) }],
+);
+
+interface DraftFollowupsProps {
+  content: DraftContent;
+  onChange(part: Partial<DraftContent>): void;
+}
+
+/** While writing: when to be reminded, and what is to follow by itself. */
+export default function DraftFollowups({ content: { reminder, plan }, onChange }: DraftFollowupsProps) {
+  const { data: templates = [] } = useTemplatesQuery(null);
+  const [first] = templates;
+  const addStep = (to: DraftStep[]) =>
+    onChange({
+      plan: {
+        zone: MY_ZONE,
+        steps: [...to, { templateId: first!.id, condition: 'unanswered', workingDays: 3, time: '09:30' }],
+      },
+    });
+  return (
+    <>
+      <div className="switch-row">
+        <label>
+          <span className="switch-title">Remind me</span>
+          <span className="soft">It goes away by itself when what it waits for happens.</span>
+          <Switch
+            checked={reminder !== null}
+            onChange={(on) => onChange({ reminder: on ? FIRST_REMINDER : null })}
+            aria-label="Remind me"
+          />
+        </label>
+        {reminder && <ReminderFields value={reminder} onChange={(next) => onChange({ reminder: next })} fromSending />}
+      </div>
+      <div className="switch-row">
+        <label>
+          <span className="switch-title">Write again by itself</span>
+          <span className="soft">Up to five letters from your templates. An answer stops them all.</span>
+          <Switch
+            checked={plan !== null}
+            disabled={!first}
+            onChange={(on) => (on ? addStep([]) : onChange({ plan: null }))}
+            aria-label="Write again by itself"
+          />
+        </label>
+        {!first && (
+          <p className="soft">
+            It needs a template: <Link to="/templates">write one</Link>.
+          </p>
+        )}
+        {plan && (
+          <Steps
+            plan={plan}
+            onChange={(steps) => onChange({ plan: steps.length > 0 ? { zone: MY_ZONE, steps } : null })}
+            onAdd={() => addStep(plan.steps)}
+          />
+        )}
+      </div>
+    </>
+  );
+}
+
+function Steps({
+  plan: { steps },
+  onChange,
+  onAdd,
+}: {
+  plan: DraftPlan;
+  onChange(steps: DraftStep[]): void;
+  onAdd(): void;
+}) {
+  const { data: templates = [] } = useTemplatesQuery(null);
+  const set = (index: number, part: Partial<DraftStep>) =>
+    onChange(steps.map((step, at) => (at === index ? { ...step, ...part } : step)));
+  return (
+    <ol className="draft-steps">
+      {steps.map((step, index) => (
+        <li key={index} aria-label={`Letter ${index + 1} that follows`}>
+          <span className="draft-step-line">
+            After{' '}
+            <InputNumber
+              size="small"
+              min={1}
+              max={PLAN_LIMITS.workingDays}
+              precision={0}
+              value={step.workingDays}
+              onChange={(workingDays) => workingDays !== null && set(index, { workingDays })}
+              aria-label="Working days"
+            />{' '}
+            working days,{' '}
+            <Select
+              size="small"
+              value={step.condition}
+              options={STEP_CONDITIONS}
+              onChange={(condition) => set(index, { condition })}
+              aria-label="On what condition"
+            />
+          </span>
+          <span className="draft-step-line">
+            at{' '}
+            <TimePicker
+              size="small"
+              format="HH:mm"
+              minuteStep={5}
+              placeholder="likeliest hour"
+              value={step.time === null ? null : dayjs(step.time, 'HH:mm')}
+              onChange={(time) => set(index, { time: time ? time.format('HH:mm') : null })}
+              aria-label="Time of day; empty: when they likely read"
+            />{' '}
+            send{' '}
+            <Select
+              size="small"
+              value={step.templateId}
+              options={templates.map(({ id, name }) => ({ value: id, label: name }))}
+              onChange={(templateId) => set(index, { templateId })}
+              popupMatchSelectWidth={false}
+              aria-label="Template"
+            />
+            <Button
+              size="small"
+              type="text"
+              aria-label={`Leave letter ${index + 1} out`}
+              onClick={() => onChange(steps.filter((_step, at) => at !== index))}
+            >
+              Leave out
+            </Button>
+          </span>
+        </li>
+      ))}
+      {steps.length < PLAN_LIMITS.steps && (
+        <li>
+          <Button size="small" onClick={onAdd}>
+            And then another
+          </Button>
+        </li>
+      )}
+    </ol>
+  );
+}

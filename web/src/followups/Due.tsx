@@ -1,0 +1,24 @@
+import { Link } from 'react-router';
+import { useFollowupsQuery } from './followupsApi.js';
+import { ReminderLine } from './ReminderLine.js';
+import './followups.css';
+
+const MOST_SHOWN = 6;
+
+/** The reminders whose time has come; nothing where there are none. */
+export default function Due() {
+  const { data } = useFollowupsQuery(null);
+  const due = data?.reminders.filter(({ state }) => state === 'due') ?? [];
+  if (due.length === 0) return null;
+  return (
+    <section aria-labelledby="today-due" className="due">
+      <h2 id="today-due">Due</h2>
+      <ul className="reminders">
+        {due.slice(0, MOST_SHOWN).map((reminder) => (
+          <ReminderLine key={reminder.id} reminder={reminder} />
+        ))}
+      </ul>
+      {due.length > MOST_SHOWN && <Link to="/followups">All {due.length}</Link>}
+    </section>
+  );
+}

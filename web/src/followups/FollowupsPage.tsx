@@ -1,0 +1,195 @@
+import { Skeleton } from 'antd';
+import { Link, useSearchParams } from 'react-router';
+import type { FollowupsView, ReminderView } from '@kiraku/core/contract';
+import { counted } from '@kiraku/core/time';
+import { personWords } from '@kiraku/core/tracking';
+import { useNow } from '../app/useNow.js';
+import { Choice } from '../ui/Choice.js';
+import { LoadFailed } from '../ui/LoadFailed.js';
+import { Nothing } from '../ui/Nothing.js';
+import { usePageTitle } from '../ui/usePageTitle.js';
+import { CalendarAddress } from './CalendarAddress.js';
+import { ComingDays } from './ComingDays.js';
+import { useFollowupsQuery } from './followupsApi.js';
+import { PlanSteps } from './PlanSteps.js';
+import RemindButton from './RemindButton.js';
+import { ReminderLine } from './ReminderLine.js';
+import './followups.css';
+
+const SHOWN = ['all', 'due', 'waiting', 'planned', 'done'] as const;
+type Shown = (typeof SHOWN)[number];
+const SHOWN_WORDS: Record<Shown, string> = {
+  all: 'everything',
+  due: 'what is due',
+  waiting: 'what waits',
+  planned: 'letters that follow',
+  done: 'what is done',
+};
+const ANYBODY = 'anybody';
+
+interface Filter {
+  show: Shown;
+  /** The name of a person; empty for anybody. */
+  who: string;
+}
+
+/** What is shown stands in the address. */
+function useFilter(): [Filter, (filter: Filter) => void] {
+  const [params, setParams] = useSearchParams();
+  const show = SHOWN.find((one) => one === params.get('show')) ?? 'all';
+  const set = (filter: Filter) =>
+    setParams({ ...(filter.show !== 'all' && { show: filter.show }), ...(filter.who !== '' && { who: filter.who }) });
+  return [{ show, who: params.get('who') ?? '' }, set];
+}
+
+function peopleOfReminder({ person, message }: ReminderView): string[] {
+  return person ? [personWords(person)] : (message?.recipients.map(personWords) ?? []);
+}
+
+function peopleOf({ reminders, plans }: FollowupsView): string[] {
+  const names = [
+    ...reminders.flatMap(peopleOfReminder),
+    ...plans.flatMap(({ message }) => message.recipients.map(personWords)),
+  ];
+  return [...new Set(names)].sort((a, b) => a.localeCompare(b));
+}
+
+function ofPerson(view: FollowupsView, who: string): FollowupsView {
+  if (who === '') return view;
+  return {
+    ...view,
+    reminders: view.reminders.filter((reminder) => peopleOfReminder(reminder).includes(who)),
+    plans: view.plans.filter(({ message }) => message.recipients.map(personWords).includes(who)),
+  };
+}
+
+/** All that comes back by itself: what asks for something, what waits, which letters are to leave, what is done. */
+export default function FollowupsPage() {
+  usePageTitle('Follow-ups');
+  const { data, error, refetch } = useFollowupsQuery(null);
+  return (
+    <>
+      <div className="followups-head">
+        <h1>Follow-ups</h1>
+        <RemindButton about={{ messageIds: [], personId: null }} label="Remind me of something" />
+      </div>
+      {error && !data && <LoadFailed error={error} retry={() => void refetch()} />}
+      {!data && !error && <Skeleton active title={false} paragraph={{ rows: 10 }} />}
+      {data && <Followups view={data} />}
+    </>
+  );
+}
+
+function Followups({ view }: { view: FollowupsView }) {
+  const now = useNow();
+  const [filter, setFilter] = useFilter();
+  const { reminders, plans, blind } = ofPerson(view, filter.who);
+  const isShown = (part: Shown) => filter.show === 'all' || filter.show === part;
+  const of = (...states: ReminderView['state'][]) => reminders.filter(({ state }) => states.includes(state));
+  const [due, waiting, ended] = [of('due'), of('waiting'), of('done', 'settled')];
+  const running = plans.filter(({ state }) => state === 'running');
+  const over = plans.filter(({ state }) => state !== 'running');
+  if (view.reminders.length + view.plans.length === 0)
+    return (
+      <>
+        <Nothing title="Nothing comes back">
+          <p>Reminders that you set while writing, on sent letters or here, and letters that follow by themselves.</p>
+          <Link to="/sent">To what was sent</Link>
+        </Nothing>
+        <CalendarAddress />
+      </>
+    );
+  return (
+    <>
+      <p className="page-sentence">
+        Showing{' '}
+        <Choice
+          label="What is shown"
+          value={filter.show}
+          options={SHOWN.map((value) => ({ value, label: SHOWN_WORDS[value] }))}
+          words={SHOWN_WORDS[filter.show]}
+          onChoose={(show) => setFilter({ ...filter, show })}
+        />{' '}
+        about{' '}
+        <Choice
+          label="About whom"
+          value={filter.who}
+          options={[{ value: '', label: ANYBODY }, ...peopleOf(view).map((who) => ({ value: who, label: who }))]}
+          words={filter.who || ANYBODY}
+          onChoose={(who) => setFilter({ ...filter, who })}
+        />
+        , the earliest first. {counted(due.length, 'reminder')} due, {waiting.length} waiting;{' '}
+        {counted(running.length, 'conversation')} with letters that follow.
+      </p>
+      <ComingDays reminders={[...due, ...waiting]} plans={running} now={now} />
+      <div className="followups">
+        {isShown('due') && <Reminders id="due" title="Due" reminders={due} nothing="Nothing is due." />}
+        {isShown('planned') && (
+          <section aria-labelledby="followups-plans">
+            <h2 id="followups-plans">Letters that follow by themselves</h2>
+            {running.length > 0 && blind && <p className="tone-needs-you">{blind}: nothing is sent meanwhile.</p>}
+            {running.length === 0 && <p className="soft">None. They are set while writing, in the margin.</p>}
+            {running.map((plan) => (
+              <article key={plan.id} className="followups-plan">
+                <h3>
+                  <Link to={`/sent/${plan.message.id}`}>{plan.message.subject || 'No subject'}</Link>{' '}
+                  <span className="soft">to {plan.message.recipients.map(personWords).join(', ')}</span>
+                </h3>
+                <PlanSteps plan={plan} />
+              </article>
+            ))}
+          </section>
+        )}
+        {isShown('waiting') && (
+          <Reminders id="waiting" title="Waiting" reminders={waiting} nothing="No reminder waits for its time." />
+        )}
+        {isShown('done') && (
+          <section aria-labelledby="followups-done">
+            <h2 id="followups-done">Done in the last two weeks</h2>
+            {ended.length + over.length === 0 && <p className="soft">Nothing yet.</p>}
+            <ul className="reminders">
+              {ended.map((reminder) => (
+                <ReminderLine key={reminder.id} reminder={reminder} />
+              ))}
+              {over.map(({ id, message, state, words }) => (
+                <li key={`plan ${id}`} className="reminder">
+                  <span className="reminder-what">
+                    <Link to={`/sent/${message.id}`}>{message.subject || 'No subject'}</Link>
+                    <span className="soft">
+                      {state === 'done' ? 'All letters have left' : `${words}: no further letter is sent`}
+                    </span>
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+      </div>
+      <CalendarAddress />
+    </>
+  );
+}
+
+function Reminders({
+  id,
+  title,
+  reminders,
+  nothing,
+}: {
+  id: string;
+  title: string;
+  reminders: ReminderView[];
+  nothing: string;
+}) {
+  return (
+    <section aria-labelledby={`followups-${id}`}>
+      <h2 id={`followups-${id}`}>{title}</h2>
+      {reminders.length === 0 && <p className="soft">{nothing}</p>}
+      <ul className="reminders">
+        {reminders.map((reminder) => (
+          <ReminderLine key={reminder.id} reminder={reminder} />
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,63 @@
+import { Alert, Button, Popover, type ButtonProps } from 'antd';
+import { useState } from 'react';
+import type { DraftReminder } from '@kiraku/core/contract';
+import { counted } from '@kiraku/core/time';
+import { problemOf, type QueryError } from '../app/api.js';
+import { useNow } from '../app/useNow.js';
+import { useUndo } from '../ui/useUndo.js';
+import { useAddReminderMutation, useRemoveReminderMutation, type RemindAbout } from './followupsApi.js';
+import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
+import { isWhen, timeWords } from './WhenField.js';
+
+interface RemindButtonProps extends Pick<ButtonProps, 'disabled' | 'type' | 'size'> {
+  about: RemindAbout;
+  label?: string;
+  onDone?(): void;
+}
+
+/** Sets a reminder on one letter or several, on a person, or on nothing. */
+export default function RemindButton({ about, label = 'Remind me', onDone, ...button }: RemindButtonProps) {
+  const [open, setOpen] = useState(false);
+  const hasLetter = about.messageIds.length > 0;
+  const [value, setValue] = useState<DraftReminder>({
+    ...FIRST_REMINDER,
+    condition: hasLetter ? 'unanswered' : 'always',
+  });
+  const [add, { isLoading, error }] = useAddReminderMutation();
+  const [remove] = useRemoveReminderMutation();
+  const tellUndo = useUndo();
+  const now = useNow();
+  const problem = error && problemOf(error as QueryError);
+
+  async function save(): Promise<void> {
+    const made = await add({ ...value, ...about }).unwrap();
+    setOpen(false);
+    onDone?.();
+    tellUndo({
+      key: `remind ${made.map(({ id }) => id).join()}`,
+      title: `${made.length > 1 ? counted(made.length, 'reminder') : 'A reminder'} for ${timeWords(made[0]!.dueAt)}`,
+      undo: () => made.forEach(({ id }) => void remove(id)),
+    });
+  }
+
+  const content = (
+    <form
+      className="remind"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save().catch(() => undefined);
+      }}
+    >
+      <ReminderFields value={value} onChange={setValue} hasLetter={hasLetter} personId={about.personId} autoFocus />
+      {problem && <Alert type="warning" showIcon title={problem.title} description={problem.detail} />}
+      <Button type="primary" htmlType="submit" loading={isLoading} disabled={!isWhen(value.when, now)}>
+        Remind me then
+      </Button>
+    </form>
+  );
+  return (
+    <Popover open={open} onOpenChange={setOpen} trigger="click" content={content} destroyOnHidden>
+      <Button {...button}>{label}</Button>
+    </Popover>
+  );
+}

@@ -1,0 +1,198 @@
+import { Button, Dropdown } from 'antd';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import type { ReminderView } from '@kiraku/core/contract';
+import { conditionWords, WHEN_SUGGESTIONS } from '@kiraku/core/followups';
+import { reminderWords, soFarWords } from '@kiraku/core/notifications';
+import { whenWords } from '@kiraku/core/time';
+import { personWords } from '@kiraku/core/tracking';
+import { useNow } from '../app/useNow.js';
+import { telOf } from '../ui/telOf.js';
+import { useUndo } from '../ui/useUndo.js';
+import { useAnswerMutation } from '../write/draftsApi.js';
+import {
+  usePutOffReminderMutation,
+  useRemoveReminderMutation,
+  useSaveReminderMutation,
+  useSetReminderDoneMutation,
+} from './followupsApi.js';
+import { ReminderFields } from './ReminderFields.js';
+import { isWhen, timeWords } from './WhenField.js';
+import { MY_ZONE } from './zone.js';
+
+/** A reminder, and the ways to deal with it. */
+export function ReminderLine({ reminder, beside = false }: { reminder: ReminderView; beside?: boolean }) {
+  const now = useNow();
+  const [isChanging, setChanging] = useState(false);
+  const { id, state, dueAt, condition, note, message, person, words, endedAt } = reminder;
+  const title = reminderWords({ condition, note, subject: message?.subject ?? null, person })[0];
+  const isOpen = state === 'waiting' || state === 'due';
+  const place = message ? `/sent/${message.id}` : person ? `/people/${person.id}` : null;
+  return (
+    <li className="reminder" aria-label={title}>
+      <span className="reminder-what">
+        {beside ? (
+          <span className={state === 'due' ? 'tone-needs-you' : ''}>
+            {state === 'due' ? 'Now' : timeWords(dueAt)}, {conditionWords(condition)}
+          </span>
+        ) : (
+          <Title reminder={reminder} place={place} />
+        )}
+        {note !== '' && (message ?? person) && <span className="reminder-note">{note}</span>}
+        {!beside && isOpen && (
+          <span className="soft">
+            {state === 'due'
+              ? `Due since ${whenWords(dueAt, now).replace(/^on /, '')}${message ? `: ${soFarWords(condition)}` : ''}`
+              : `${timeWords(dueAt)}${message ? `, ${conditionWords(condition)}` : ''}`}
+          </span>
+        )}
+        {!isOpen && (
+          <span className="soft">
+            {state === 'settled' ? words : 'Done'}
+            {endedAt !== null && ` ${whenWords(endedAt, now)}`}
+            {state === 'settled' && ': not needed any more'}
+          </span>
+        )}
+      </span>
+      {isOpen && !isChanging && <Ways reminder={reminder} title={title} onChange={() => setChanging(true)} />}
+      {!isOpen && state === 'done' && <Undone id={id} />}
+      {isChanging && <Change reminder={reminder} onDone={() => setChanging(false)} />}
+    </li>
+  );
+}
+
+function Title({ reminder: { message, person, note }, place }: { reminder: ReminderView; place: string | null }) {
+  const words = message ? message.subject || 'No subject' : note || 'Get in touch';
+  return (
+    <span>
+      {person && <Link to={`/people/${person.id}`}>{personWords(person)}</Link>}
+      {person && ': '}
+      {place ? <Link to={place}>{words}</Link> : words}
+    </span>
+  );
+}
+
+function Ways({
+  reminder: { id, message, person, state },
+  title,
+  onChange,
+}: {
+  reminder: ReminderView;
+  title: string;
+  onChange(): void;
+}) {
+  const [setDone] = useSetReminderDoneMutation();
+  const [putOff] = usePutOffReminderMutation();
+  const [remove] = useRemoveReminderMutation();
+  const [answer, { isLoading }] = useAnswerMutation();
+  const tellUndo = useUndo();
+  const navigate = useNavigate();
+  return (
+    <span className="reminder-ways">
+      {state === 'due' && person?.phone && (
+        <Button size="small" href={telOf(person.phone)} aria-label={`Call ${personWords(person)}`}>
+          Call
+        </Button>
+      )}
+      {state === 'due' && message && (
+        <Button
+          size="small"
+          loading={isLoading}
+          onClick={async () => {
+            const draft = await answer(message.id).unwrap();
+            void navigate(`/write/${draft.id}`);
+          }}
+        >
+          Write
+        </Button>
+      )}
+      <Button
+        size="small"
+        aria-label={`Done: ${title}`}
+        onClick={() => {
+          void setDone({ id, done: true });
+          tellUndo({
+            key: `done ${id}`,
+            title: 'Done',
+            description: title,
+            undo: () => void setDone({ id, done: false }),
+          });
+        }}
+      >
+        Done
+      </Button>
+      <Dropdown
+        trigger={['click']}
+        menu={{
+          items: [
+            ...WHEN_SUGGESTIONS.map((words) => ({ key: words, label: `Put off: ${words}` })),
+            { key: 'change', label: 'Change it …' },
+            { key: 'remove', label: 'Take it away' },
+          ],
+          onClick: ({ key }) => {
+            if (key === 'change') return onChange();
+            void (key === 'remove' ? remove(id) : putOff({ id, when: key }));
+          },
+        }}
+      >
+        <Button size="small" aria-label={`Later: ${title}`} aria-haspopup="menu">
+          Later
+        </Button>
+      </Dropdown>
+    </span>
+  );
+}
+
+function Undone({ id }: { id: number }) {
+  const [setDone] = useSetReminderDoneMutation();
+  return (
+    <Button size="small" type="link" onClick={() => void setDone({ id, done: false })}>
+      Not done after all
+    </Button>
+  );
+}
+
+function Change({
+  reminder: { id, dueAt, condition, note, mails, message, person },
+  onDone,
+}: {
+  reminder: ReminderView;
+  onDone(): void;
+}) {
+  const [save, { isLoading }] = useSaveReminderMutation();
+  const [value, setValue] = useState({
+    when: timeWords(dueAt)
+      .replace(/^\w+, /, '')
+      .replace(',', ''),
+    zone: MY_ZONE,
+    condition,
+    note,
+    mails,
+  });
+  const now = useNow();
+  return (
+    <form
+      className="remind"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save({ id, ...value })
+          .unwrap()
+          .then(onDone, () => undefined);
+      }}
+    >
+      <ReminderFields
+        value={value}
+        onChange={setValue}
+        hasLetter={message !== null}
+        personId={person?.id ?? null}
+        autoFocus
+      />
+      <span className="reminder-ways">
+        <Button type="primary" htmlType="submit" loading={isLoading} disabled={!isWhen(value.when, now)}>
+          Save
+        </Button>
+        <Button onClick={onDone}>Leave it</Button>
+      </span>
+    </form>
+  );
+}

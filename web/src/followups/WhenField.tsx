@@ -1,0 +1,58 @@
+import { AutoComplete } from 'antd';
+import { bestHourSentence, readWhen, WHEN_SUGGESTIONS } from '@kiraku/core/followups';
+import { exactWords } from '@kiraku/core/time';
+import { useNow } from '../app/useNow.js';
+import { useBestHourQuery } from './followupsApi.js';
+import { MY_ZONE } from './zone.js';
+
+interface WhenFieldProps {
+  value: string;
+  onChange(words: string): void;
+  /** Whose likeliest hour of reading is offered, too; undefined where it does not matter. */
+  personId?: number | null;
+  /** Whether its time counts from when a letter leaves. */
+  fromSending?: boolean;
+  autoFocus?: boolean;
+}
+
+/** A time in words, with what it is understood as. */
+export function WhenField({ value, onChange, personId, fromSending = false, autoFocus }: WhenFieldProps) {
+  const now = useNow();
+  const read = readWhen(value, now, MY_ZONE);
+  const { data } = useBestHourQuery(personId ?? null, { skip: personId === undefined });
+  const best = data?.best;
+  const likely = best && { value: wordsOf(best.at), label: `When they likely read: ${bestHourSentence(best)}` };
+  return (
+    <span className="when-field">
+      <AutoComplete
+        value={value}
+        onChange={onChange}
+        options={[...(likely ? [likely] : []), ...WHEN_SUGGESTIONS.map((words) => ({ value: words, label: words }))]}
+        popupMatchSelectWidth={false}
+        aria-label="When"
+        status={'problem' in read ? 'warning' : ''}
+        autoFocus={autoFocus}
+      />
+      <span className={'problem' in read ? 'tone-needs-you' : 'soft'} role="status">
+        {'problem' in read ? read.problem : `${fromSending ? 'Sent now, that is' : 'That is'} ${timeWords(read.at)}.`}
+        {likely && value === likely.value && ` ${best!.basis}`}
+      </span>
+    </span>
+  );
+}
+
+/** Whether a time in words is understood. */
+export function isWhen(words: string, now: number): boolean {
+  return 'at' in readWhen(words, now, MY_ZONE);
+}
+
+/** To the minute: “Thu, 26 Nov 2026, 09:00”. */
+export function timeWords(at: number): string {
+  return exactWords(at).replace(/:\d\d$/, '');
+}
+
+/** A moment in words that are read as that very moment. */
+function wordsOf(at: number): string {
+  const parts = { day: 'numeric', month: 'long', year: 'numeric', hour: '2-digit', minute: '2-digit' } as const;
+  return new Intl.DateTimeFormat('en-GB', { ...parts, timeZone: MY_ZONE }).format(at).replace(' at ', ' ');
+}

@@ -1,0 +1,94 @@
+import type {
+  BestHour,
+  DraftContent,
+  DraftReminder,
+  FollowupsView,
+  IncomingView,
+  PlanView,
+  ReminderView,
+} from '@kiraku/core/contract';
+import { api } from '../app/api.js';
+import { MY_ZONE } from './zone.js';
+
+/** What a reminder is set on: letters, or a person, or nothing. */
+export interface RemindAbout {
+  messageIds: number[];
+  personId: number | null;
+}
+
+export const followupsApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    followups: build.query<FollowupsView, number | null>({
+      query: (message) => `followups${message === null ? '' : `?message=${message}`}`,
+      providesTags: ['Followups'],
+    }),
+    bestHour: build.query<{ best: BestHour | null }, number | null>({
+      query: (person) => ({
+        url: 'followups/best-hour',
+        params: { zone: MY_ZONE, ...(person !== null && { person }) },
+      }),
+    }),
+    addReminder: build.mutation<ReminderView[], DraftReminder & RemindAbout>({
+      query: (body) => ({ url: 'reminders', method: 'POST', body }),
+      invalidatesTags: ['Followups'],
+    }),
+    saveReminder: build.mutation<ReminderView, DraftReminder & { id: number }>({
+      query: ({ id, ...body }) => ({ url: `reminders/${id}`, method: 'PUT', body }),
+      invalidatesTags: ['Followups'],
+    }),
+    putOffReminder: build.mutation<ReminderView, { id: number; when: string }>({
+      query: ({ id, when }) => ({ url: `reminders/${id}/later`, method: 'POST', body: { when, zone: MY_ZONE } }),
+      invalidatesTags: ['Followups'],
+    }),
+    setReminderDone: build.mutation<ReminderView, { id: number; done: boolean }>({
+      query: ({ id, done }) => ({ url: `reminders/${id}/done`, method: done ? 'POST' : 'DELETE' }),
+      invalidatesTags: ['Followups'],
+    }),
+    removeReminder: build.mutation<undefined, number>({
+      query: (id) => ({ url: `reminders/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Followups'],
+    }),
+    stopPlan: build.mutation<PlanView, number>({
+      query: (id) => ({ url: `plans/${id}/stop`, method: 'POST' }),
+      invalidatesTags: ['Followups'],
+    }),
+    saveStep: build.mutation<PlanView, { id: number; when?: string; templateId?: number }>({
+      query: ({ id, ...body }) => ({ url: `plan-steps/${id}`, method: 'PUT', body: { ...body, zone: MY_ZONE } }),
+      invalidatesTags: ['Followups'],
+    }),
+    stepLetter: build.query<Pick<DraftContent, 'subject' | 'html'>, number>({
+      query: (id) => `plan-steps/${id}/letter`,
+      providesTags: ['Followups'],
+    }),
+    calendar: build.query<{ path: string | null }, null>({ query: () => 'calendar', providesTags: ['Calendar'] }),
+    renewCalendar: build.mutation<{ path: string | null }, null>({
+      query: () => ({ url: 'calendar', method: 'POST' }),
+      invalidatesTags: ['Calendar'],
+    }),
+    closeCalendar: build.mutation<undefined, null>({
+      query: () => ({ url: 'calendar', method: 'DELETE' }),
+      invalidatesTags: ['Calendar'],
+    }),
+    incoming: build.query<IncomingView[], number>({
+      query: (id) => `messages/${id}/incoming`,
+      providesTags: (_result, _error, id) => ['Message', { type: 'Message', id }],
+    }),
+  }),
+});
+
+export const {
+  useFollowupsQuery,
+  useBestHourQuery,
+  useAddReminderMutation,
+  useSaveReminderMutation,
+  usePutOffReminderMutation,
+  useSetReminderDoneMutation,
+  useRemoveReminderMutation,
+  useStopPlanMutation,
+  useSaveStepMutation,
+  useStepLetterQuery,
+  useCalendarQuery,
+  useRenewCalendarMutation,
+  useCloseCalendarMutation,
+  useIncomingQuery,
+} = followupsApi;

@@ -1,0 +1,174 @@
+import { Alert, App, Button, Form, Input, InputNumber, Radio, Select, Skeleton, Switch } from 'antd';
+import type { ImapSecurity, MailboxView, MailboxWay } from '@kiraku/core/contract';
+import { whenWords } from '@kiraku/core/time';
+import { problemOf, type QueryError } from '../app/api.js';
+import { useNow } from '../app/useNow.js';
+import { SettingsPages } from '../settings/SettingsPages.js';
+import '../settings/settings.css';
+import { LoadFailed } from '../ui/LoadFailed.js';
+import { usePageTitle } from '../ui/usePageTitle.js';
+import { useMailboxQuery, useSaveMailboxMutation, useTryMailboxMutation, type MailboxForm } from './mailboxApi.js';
+
+const WAYS: { value: MailboxWay; label: string }[] = [
+  { value: 'imap', label: 'From my mailbox (IMAP): it is only looked into; nothing is marked, moved or deleted' },
+  { value: 'lmtp', label: 'My mail server brings them (LMTP)' },
+  { value: 'none', label: 'Not at all: an answer is not seen' },
+];
+
+const SECURITIES: { value: ImapSecurity; label: string }[] = [
+  { value: 'tls', label: 'Encrypted from the start (TLS)' },
+  { value: 'starttls', label: 'Encrypted from the first command on (STARTTLS)' },
+  { value: 'none', label: 'Not encrypted: only for a server on this machine' },
+];
+
+/** How answers, receipts and failures find their way here. */
+export default function MailboxPage() {
+  usePageTitle('Answers');
+  const { data, error, refetch } = useMailboxQuery(null, { pollingInterval: 10_000 });
+  return (
+    <>
+      <h1>Settings</h1>
+      <SettingsPages />
+      {error && !data && <LoadFailed error={error} retry={() => void refetch()} />}
+      {!data && !error && <Skeleton active title={false} paragraph={{ rows: 8 }} />}
+      {data && (
+        <div className="settings">
+          <section aria-labelledby="settings-answers">
+            <h2 id="settings-answers">How answers come here</h2>
+            <MailboxFields view={data} />
+          </section>
+          <section aria-labelledby="settings-answers-state">
+            <h2 id="settings-answers-state">How it stands</h2>
+            <State view={data} />
+          </section>
+        </div>
+      )}
+    </>
+  );
+}
+
+function MailboxFields({ view }: { view: MailboxView }) {
+  const [form] = Form.useForm<MailboxForm>();
+  const way = Form.useWatch('way', form) ?? view.way;
+  const [save, { isLoading, error }] = useSaveMailboxMutation();
+  const [tryOut, trial] = useTryMailboxMutation();
+  const { notification } = App.useApp();
+  const problem = error && problemOf(error as QueryError);
+  const { hasPassword, lmtpPort: _port, state: _state, ...initial } = view;
+  // What the form does not show at the moment is kept.
+  const whole = (fields: Partial<MailboxForm>): MailboxForm => {
+    const { password, ...rest } = { ...initial, ...fields };
+    return { ...rest, ...(password && { password }) };
+  };
+  return (
+    <Form<MailboxForm>
+      form={form}
+      layout="vertical"
+      requiredMark={false}
+      initialValues={initial}
+      onFinish={async (fields) => {
+        await save(whole(fields)).unwrap();
+        notification.open({ title: 'Saved', description: 'It holds from now on.', duration: 4, role: 'status' });
+      }}
+    >
+      <Form.Item name="way" label="Answers, receipts and failures come">
+        <Radio.Group options={WAYS} vertical />
+      </Form.Item>
+      {way === 'lmtp' && (
+        <p className="soft">
+          Let your mail server deliver a copy of your mail to port {view.lmtpPort || 'that could not be opened'} on this
+          machine, by LMTP. What is about nothing that was sent here is let go.
+        </p>
+      )}
+      {way === 'imap' && (
+        <ImapFields hasPassword={hasPassword} folders={trial.data?.folders.map(({ path }) => path) ?? []} />
+      )}
+      {problem && (
+        <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
+      )}
+      {trial.data && (
+        <Alert
+          type={trial.data.ok ? 'info' : 'warning'}
+          showIcon
+          title={trial.data.words}
+          className="form-problem"
+          role="status"
+        />
+      )}
+      <div className="settings-buttons">
+        <Button type="primary" htmlType="submit" loading={isLoading}>
+          Save
+        </Button>
+        {way === 'imap' && (
+          <Button loading={trial.isLoading} onClick={async () => void tryOut(whole(await form.validateFields()))}>
+            Try it
+          </Button>
+        )}
+      </div>
+    </Form>
+  );
+}
+
+function ImapFields({ hasPassword, folders }: { hasPassword: boolean; folders: string[] }) {
+  return (
+    <>
+      <div className="account-server">
+        <Form.Item
+          name="host"
+          label="Mailbox server"
+          rules={[{ required: true, message: 'Your provider’s help pages name it.' }]}
+        >
+          <Input placeholder="imap.firm.example" />
+        </Form.Item>
+        <Form.Item name="port" label="Port" rules={[{ required: true, message: 'Usually 993.' }]}>
+          <InputNumber min={1} max={65535} controls={false} />
+        </Form.Item>
+      </div>
+      <Form.Item name="security" label="Connection">
+        <Select options={SECURITIES} />
+      </Form.Item>
+      <Form.Item name="user" label="User name there" rules={[{ required: true, message: 'Often your whole address.' }]}>
+        <Input autoComplete="off" />
+      </Form.Item>
+      <Form.Item
+        name="password"
+        label="Password there"
+        extra={hasPassword ? 'One is stored. Leave this empty to keep it.' : undefined}
+      >
+        <Input type="password" autoComplete="off" />
+      </Form.Item>
+      <Form.Item name="folders" label="Folders besides the inbox" extra="“Try it” finds out which there are.">
+        <Select
+          mode="tags"
+          options={folders.filter((path) => path !== 'INBOX').map((path) => ({ value: path, label: path }))}
+        />
+      </Form.Item>
+      <Form.Item
+        name="storesSent"
+        label="Put what is sent here into its folder of sent mail, without tracking"
+        valuePropName="checked"
+        extra="Unless it lies there already."
+      >
+        <Switch />
+      </Form.Item>
+    </>
+  );
+}
+
+function State({ view: { way, state, lmtpPort } }: { view: MailboxView }) {
+  const now = useNow();
+  if (way === 'none')
+    return <p className="tone-needs-you">Answers are not seen. Letters that follow by themselves wait.</p>;
+  if (way === 'lmtp')
+    return lmtpPort === 0 ? (
+      <p className="tone-needs-you">The port could not be opened: another program has it.</p>
+    ) : (
+      <p>Mail is taken on port {lmtpPort}.</p>
+    );
+  return (
+    <>
+      {state.trouble && <p className="tone-needs-you">{state.trouble} It is tried again by itself.</p>}
+      <p>{state.seenAt === null ? 'Not looked into yet.' : `Looked into ${whenWords(state.seenAt, now)}.`}</p>
+    </>
+  );
+}

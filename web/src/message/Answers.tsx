@@ -1,0 +1,68 @@
+import { useLayoutEffect, useRef, useState } from 'react';
+import type { IncomingView } from '@kiraku/core/contract';
+import { exactWords } from '@kiraku/core/time';
+import { personWords } from '@kiraku/core/tracking';
+import { useAppSelector } from '../app/store.js';
+import { useIncomingQuery } from '../followups/followupsApi.js';
+import { dress } from './dress.js';
+
+const KINDS: Record<IncomingView['kind'], string> = {
+  answer: 'answered',
+  automatic: 'answered by machine',
+  delivery: 'reports',
+  receipt: 'sends a receipt',
+};
+
+/** What came back in the conversation: what people wrote as letters of theirs, what programs wrote as a sentence. */
+export function Answers({ id }: { id: number }) {
+  const { data = [] } = useIncomingQuery(id);
+  const letters = data.filter(({ hasLetter }) => hasLetter);
+  if (letters.length === 0) return null;
+  return (
+    <section aria-label="Answers" className="answers">
+      {letters.map((answer) => (
+        <Answer key={answer.id} answer={answer} />
+      ))}
+    </section>
+  );
+}
+
+function Answer({ answer: { id, kind, at, from, subject, doubt } }: { answer: IncomingView }) {
+  const frame = useRef<HTMLIFrameElement>(null);
+  const light = useAppSelector((state) => state.light);
+  const [height, setHeight] = useState(80);
+  const [loaded, setLoaded] = useState(0);
+  useLayoutEffect(() => {
+    const document = frame.current?.contentDocument;
+    if (!document?.body || loaded === 0) return;
+    dress(document);
+    const measure = () => setHeight(document.documentElement.scrollHeight);
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(document.body);
+    return () => observer.disconnect();
+  }, [loaded, light]);
+  return (
+    <article className="sheet answer" aria-label={`${personWords(from)} ${KINDS[kind]}`}>
+      <header className="letter-head">
+        <h2>
+          {personWords(from)} {KINDS[kind]}
+        </h2>
+        <p className="soft">
+          {subject} · {exactWords(at)}
+          {from.name && ` · ${from.address}`}
+        </p>
+        {doubt !== null && <p className="tone-needs-you">{doubt}.</p>}
+      </header>
+      {/* Nothing in it runs, and nothing is loaded: no scripts in the sandbox, none in its policy. */}
+      <iframe
+        ref={frame}
+        title={`What ${personWords(from)} wrote`}
+        src={`/api/incoming/${id}/letter`}
+        sandbox="allow-same-origin allow-popups allow-popups-to-escape-sandbox"
+        style={{ height }}
+        onLoad={() => setLoaded((count) => count + 1)}
+      />
+    </article>
+  );
+}
