@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -17,11 +17,14 @@ export class World {
   /** What the server printed: the address for set-up stands there. */
   printed = '';
   private readonly dataDir = join(mkdtempSync(join(tmpdir(), 'kiraku-e2e-')), 'data');
+  private program = '';
   private env: NodeJS.ProcessEnv = {};
   private server: ChildProcess | undefined;
   private standin: ChildProcess | undefined;
 
-  async start({ withStory }: { withStory: boolean }): Promise<void> {
+  /** @param moves whether its server’s clock can be moved on */
+  async start({ withStory, moves = false }: { withStory: boolean; moves?: boolean }): Promise<void> {
+    this.program = moves ? 'e2e/laterServer.mjs' : 'server/dist/bundle/main.js';
     const [port, publicPort, submissionPort, lmtpPort, standinPort, smtpPort] = await Promise.all([
       freePort(),
       freePort(),
@@ -58,8 +61,15 @@ export class World {
   }
 
   async startServer(): Promise<void> {
-    this.server = this.spawn('server/dist/bundle/main.js');
+    this.server = this.spawn(this.program);
     await answering(`${this.desk}/health`);
+  }
+
+  /** Moves the server’s clock on, and starts it anew, as a machine that was asleep. */
+  async later(ms: number): Promise<void> {
+    await this.killServer();
+    writeFileSync(join(this.dataDir, 'ahead'), String(ms));
+    await this.startServer();
   }
 
   /** Kills the server without a word. */
@@ -100,7 +110,17 @@ export class World {
   }
 }
 
-export const test = base.extend<object, { world: World; emptyWorld: World }>({
+export const test = base.extend<object, { world: World; emptyWorld: World; movedWorld: World }>({
+  movedWorld: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const world = new World();
+      await world.start({ withStory: true, moves: true });
+      await use(world);
+      await world.stop();
+    },
+    { scope: 'worker', timeout: 600_000 },
+  ],
   world: [
     // The first argument is how fixtures name what they need: nothing.
     // eslint-disable-next-line no-empty-pattern

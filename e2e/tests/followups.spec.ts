@@ -1,0 +1,183 @@
+import { expect, type Browser, type Page } from '@playwright/test';
+import { signedIn, test, type World } from '../world.js';
+
+const DAY = 86_400_000;
+
+/** A letter to somebody that only this test knows, with what the margin is asked for before. */
+async function send(
+  page: Page,
+  world: World,
+  name: string,
+  subject: string,
+  before?: () => Promise<void>,
+): Promise<void> {
+  const address = `${name.toLowerCase().replace(' ', '.')}@quillworks.example`;
+  await page.goto(`${world.desk}/write?to=${address}&name=${encodeURIComponent(name)}`);
+  await page.getByLabel('Subject').fill(subject);
+  await page.getByRole('textbox', { name: 'Letter' }).click();
+  await page.keyboard.type('Dear reader, what do you think?');
+  await before?.();
+  await expect(page.getByText(/^Saved/)).toBeVisible();
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: subject }).first()).toBeVisible();
+}
+
+/** The page on which its recipient has the letter open. */
+async function asRecipient(browser: Browser, world: World, name: string, subject: string): Promise<Page> {
+  const recipient = await (await browser.newContext()).newPage();
+  const address = `${name.toLowerCase().replace(' ', '.')}@quillworks.example`;
+  await recipient.goto(`${world.outside}/mailboxes/${encodeURIComponent(address)}`);
+  await recipient.getByRole('link', { name: subject, exact: true }).first().click();
+  await recipient.frameLocator('iframe').getByText('Dear', { exact: false }).first().waitFor();
+  return recipient;
+}
+
+const open = (page: Page, subject: string) =>
+  page.getByRole('listitem').filter({ hasText: subject }).getByRole('link').first().click();
+
+test('a reminder comes back when no answer has come, and rests when one does', async ({
+  movedWorld: world,
+  page,
+  browser,
+}) => {
+  const [name, subject] = ['Ravi Stone', 'A reminder that comes back'];
+  await signedIn(page, world);
+  await send(page, world, name, subject, async () => {
+    await page.getByRole('switch', { name: 'Remind me' }).click();
+    await page.getByRole('combobox', { name: 'When' }).fill('in 3 days');
+    await expect(page.getByText(/Sent now, that is/)).toBeVisible();
+    await page.getByLabel('Note for yourself').fill('Offer a sample');
+  });
+  // It is opened, and not answered.
+  await page.waitForTimeout(2100);
+  const recipient = await asRecipient(browser, world, name, subject);
+  await expect(page.getByRole('listitem').filter({ hasText: subject })).toContainText('Opened once');
+  await page.goto(`${world.desk}/followups`);
+  const waiting = page.getByRole('region', { name: 'Waiting' });
+  await expect(waiting.getByRole('listitem').filter({ hasText: subject })).toContainText('if not answered');
+
+  await page.goto(`${world.desk}/today`);
+  await expect(page.getByRole('heading', { name: 'Get in touch' })).toBeVisible();
+  await world.later(4 * DAY);
+  const due = page.getByRole('region', { name: 'Due' }).getByRole('listitem').filter({ hasText: subject });
+  await expect(due).toContainText('Offer a sample');
+  await due.getByRole('button', { name: 'Write' }).click();
+  await expect(page.getByLabel('Subject')).toHaveValue(`Re: ${subject}`);
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+
+  // The answer is to the letter, and settles what waited for it.
+  await recipient.getByLabel('Answer').fill('Yes, please send me a sample.');
+  await recipient.getByRole('button', { name: 'Answer' }).click();
+  await expect(recipient.getByText('It was brought')).toBeVisible();
+  await expect(page.getByText(`${name} answered “${subject}”`).first()).toBeVisible();
+  await page.goto(`${world.desk}/followups`);
+  await expect(
+    page.getByRole('region', { name: 'Done in' }).getByRole('listitem').filter({ hasText: subject }),
+  ).toContainText('Answered');
+  await expect(page.getByRole('region', { name: 'Due' }).getByText(subject)).toHaveCount(0);
+
+  await page.goto(`${world.desk}/sent?words=${encodeURIComponent('comes back')}`);
+  await page.getByRole('listitem').filter({ hasText: 'Answered after' }).getByRole('link').first().click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Answered after');
+  const answer = page.getByRole('article', { name: `${name} answered` });
+  await expect(answer.frameLocator('iframe').getByText('Yes, please send me a sample.')).toBeVisible();
+});
+
+test('letters that were to follow do not, once there is an answer', async ({ movedWorld: world, page, browser }) => {
+  const [name, subject] = ['Mila Frost', 'Two letters that follow'];
+  await signedIn(page, world);
+  await send(page, world, name, subject, async () => {
+    await page.getByRole('switch', { name: 'Write again by itself' }).click();
+    await page.getByRole('button', { name: 'And then another' }).click();
+    await expect(page.getByRole('listitem', { name: /that follows/ })).toHaveCount(2);
+  });
+  await open(page, subject);
+  const followups = page.getByRole('region', { name: 'Follow-ups' });
+  await expect(followups.getByText(/leaves .*09:30/)).toHaveCount(1);
+  await followups.getByRole('button', { name: 'Show “A gentle reminder”' }).first().click();
+  await expect(page.frameLocator('iframe[title^="The letter as it would"]').getByText('Dear Mila')).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  await world.later(12 * DAY);
+  await expect(followups.getByText('has left')).toHaveCount(1);
+  const recipient = await asRecipient(browser, world, name, `Re: ${subject}`);
+  await recipient.getByRole('button', { name: 'Answer' }).click();
+  await expect(recipient.getByText('It was brought')).toBeVisible();
+  await expect(followups.getByText('Answered: nothing more is sent.')).toBeVisible();
+  await expect(followups.getByText('is not sent')).toHaveCount(1);
+});
+
+test('a receipt that is declined, and a machine that answers', async ({ movedWorld: world, page, browser }) => {
+  const [name, subject] = ['Odin Marsh', 'With a receipt'];
+  await signedIn(page, world);
+  await send(page, world, name, subject, async () => {
+    await page.getByRole('switch', { name: 'When they say they read it' }).click();
+    await page.getByRole('switch', { name: 'When it was delivered' }).click();
+  });
+  await open(page, subject);
+  const who = page.getByRole('region', { name: 'Recipients' });
+  await expect(who).toContainText('Delivered into their mailbox');
+  await expect(who).toContainText('A read receipt was asked for; none yet');
+  const recipient = await asRecipient(browser, world, name, subject);
+  await recipient.getByRole('button', { name: 'Decline' }).click();
+  await expect(who).toContainText('They declined to send a receipt');
+  await recipient.goBack();
+  await recipient.getByRole('button', { name: 'Out of office' }).click();
+  await expect(page.getByRole('article', { name: `${name} answered by machine` })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).not.toContainText('Answered');
+});
+
+test('what is sent back is mended, and sent again', async ({ movedWorld: world, page, browser }) => {
+  const [name, subject] = ['Ursa Flint', 'To the wrong address'];
+  await signedIn(page, world);
+  await send(page, world, name, subject);
+  await open(page, subject);
+  const recipient = await asRecipient(browser, world, name, subject);
+  await recipient.getByRole('button', { name: 'No such mailbox' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('There is no such address');
+  await page.getByLabel('Address to send it to').fill('ursa.f@quillworks.example');
+  await page.getByRole('button', { name: 'Send this copy again' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).not.toContainText('Could not be delivered');
+  expect(await (await fetch(`${world.outside}/mailboxes/ursa.f%40quillworks.example`)).text()).toContain(subject);
+});
+
+test('reminders are set on several at once, put off, changed and done, with the way back', async ({
+  movedWorld: world,
+  page,
+}) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/sent`);
+  await page.getByRole('button', { name: 'Choose several' }).click();
+  const boxes = page.getByRole('listitem').getByRole('checkbox');
+  await boxes.nth(0).check();
+  await boxes.nth(1).check();
+  await page.getByRole('button', { name: 'Remind me' }).click();
+  await page.getByRole('combobox', { name: 'When' }).fill('next century');
+  await expect(page.getByRole('button', { name: 'Remind me then' })).toBeDisabled();
+  await page.getByRole('combobox', { name: 'When' }).fill('tomorrow at 14:30');
+  await page.getByLabel('Note for yourself').fill('Two at once');
+  await page.getByRole('button', { name: 'Remind me then' }).click();
+  await expect(page.getByText(/2 reminders for .*14:30/)).toBeVisible();
+
+  await page.goto(`${world.desk}/followups`);
+  const waiting = page.getByRole('region', { name: 'Waiting' });
+  const both = waiting.getByRole('listitem').filter({ hasText: 'Two at once' });
+  await expect(both).toHaveCount(2);
+  await both.first().getByRole('button', { name: /^Done/ }).click();
+  await expect(both).toHaveCount(1);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(both).toHaveCount(2);
+  await both
+    .first()
+    .getByRole('button', { name: /^Later/ })
+    .click();
+  await page.getByRole('menuitem', { name: 'Change it' }).click();
+  await waiting.getByLabel('Note for yourself').fill('Changed');
+  await waiting.getByRole('button', { name: 'Save' }).click();
+  await expect(both).toHaveCount(1);
+  // What is shown stands in the address.
+  await page.getByRole('button', { name: /What is shown/ }).click();
+  await page.getByRole('menuitem', { name: 'what is due' }).click();
+  await expect(page).toHaveURL(/show=due/);
+  await expect(waiting).toHaveCount(0);
+});
