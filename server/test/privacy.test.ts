@@ -1,3 +1,4 @@
+import { InboxService } from '@kiraku/server/inbox/inbox.service';
 import type { PersonData, PrivacyView } from '@kiraku/core/contract';
 import { DAY, MINUTE } from '@kiraku/core/time';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
@@ -92,14 +93,28 @@ test('people of a domain that is not to be tracked get their mail without, and t
   ]);
 });
 
+/** The newest copy to an address. */
+async function newestCopy(address: string): Promise<{ header: string }> {
+  return desk.sqlite
+    .prepare('select message_id_header header from copy where address = ? order by id desc limit 1')
+    .get(address) as { header: string };
+}
+
+async function answered(header: string): Promise<void> {
+  const raw = `From: ${MARIT}\r\nSubject: Re: Panels\r\nIn-Reply-To: ${header}\r\n\r\nWords of an answer\r\n`;
+  expect(await desk.get(InboxService).take(Buffer.from(raw), { at: desk.clock.now(), returnPath: MARIT })).toBe(true);
+}
+
 test('everything that is known of a person is handed out, for a program and to read', async () => {
   await read([to(MARIT, 'Marit Oakes'), to('jun@lindqvist.example')]);
   const id = await personId(MARIT);
+  await answered((await newestCopy(MARIT)).header);
   const data = await desk.json<PersonData>('GET', `/api/people/${id}/data.json`);
   expect(data).toMatchObject({
     person: { name: 'Marit Oakes', address: MARIT },
     messages: [{ subject: 'Panels', as: 'to' }],
-    events: [{ kind: 'opened', userAgent: AGENT, ip: '127.0.0.1' }],
+    incoming: [{ kind: 'answer', from: MARIT, words: 'Words of an answer' }],
+    events: [{ kind: 'opened', userAgent: AGENT, ip: '127.0.0.1' }, { kind: 'answered' }],
   });
   const text = await (await desk.call('GET', `/api/people/${id}/data.txt`)).text();
   expect(text).toContain('What is known of Marit Oakes');
@@ -111,6 +126,9 @@ test('erased, nothing of a person is left: not in lists, not in letters to sever
   const alone = await read();
   const together = await read([to(MARIT, 'Marit Oakes'), to('jun@lindqvist.example', 'Jun Falk', 'cc')], 'To both');
   await desk.json('POST', '/api/drafts', letter({ recipients: [to(MARIT, 'Marit Oakes')] }));
+  await answered((await newestCopy(MARIT)).header);
+  const reminder = { when: 'in 2 days', zone: 'UTC', condition: 'always', note: 'A private reminder', mails: false };
+  await desk.json('POST', '/api/reminders', { ...reminder, personId: await personId(MARIT) });
   const before = await desk.detail(together);
   const known = {
     name: 'Marit Oakes',
@@ -126,12 +144,13 @@ test('erased, nothing of a person is left: not in lists, not in letters to sever
   expect((await desk.call('GET', `/api/messages/${alone}`)).status).toBe(404);
   const after = await desk.detail(together);
   expect(after.copies.map(({ recipient }) => recipient.name)).toEqual(['', 'Jun Falk']);
-  expect(after.summary.tally).toMatchObject({ opens: before.summary.tally.opens - 1 });
+  expect(after.summary.tally).toMatchObject({ opens: before.summary.tally.opens - 1, answers: 0 });
   expect(after.summary.tally).toEqual(after.copies[1]!.tally);
   expect(await desk.json('GET', '/api/drafts')).toEqual([]);
   expect(await desk.json('GET', '/api/people?words=marit')).toEqual([]);
   const file = readFileSync(databaseFile(desk.config));
-  for (const trace of [MARIT, 'Marit Oakes', '960987', 'Likes ochre']) expect(file.includes(trace)).toBe(false);
+  for (const trace of [MARIT, 'Marit Oakes', '960987', 'Likes ochre', 'Words of an answer', 'A private reminder'])
+    expect(file.includes(trace)).toBe(false);
 });
 
 test('a copy that waits does not leave after its recipient was erased', async () => {

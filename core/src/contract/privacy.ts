@@ -28,6 +28,8 @@ export interface PersonData {
     optedOutAt: number | null;
   };
   messages: { messageId: number; subject: string; as: 'to' | 'cc' | 'bcc'; sentAt: number | null; state: string }[];
+  /** What they, or their programs and servers, wrote back. */
+  incoming: { at: number; kind: string; from: string; subject: string; words: string; html: string }[];
   events: {
     at: number;
     kind: string;

@@ -5,7 +5,19 @@ import { addressKey } from '@kiraku/core/message';
 import { OutboxRepository } from '../outbox/outbox.repository.js';
 import { SearchRepository } from '../sent/search.repository.js';
 import { DATABASE, type Database } from '../store/database.js';
-import { agent, copy, event, link, message, person, reading, sentFile, submission } from '../store/schema.js';
+import {
+  agent,
+  copy,
+  event,
+  incoming,
+  link,
+  message,
+  person,
+  reading,
+  reminder,
+  sentFile,
+  submission,
+} from '../store/schema.js';
 
 /** What stands where a person was. RFC 2606: nobody has this address. */
 const NOBODY = { name: '', address: 'erased@erased.invalid' };
@@ -65,6 +77,17 @@ export class PersonDataRepository {
       .all();
   }
 
+  incoming(personId: number): PersonData['incoming'] {
+    const { at, kind, fromAddress, subject, words, html } = incoming;
+    return this.database
+      .select({ at, kind, from: fromAddress, subject, words, html })
+      .from(copy)
+      .innerJoin(incoming, and(eq(incoming.messageId, copy.messageId), eq(incoming.copyId, copy.id)))
+      .where(eq(copy.personId, personId))
+      .orderBy(asc(incoming.at))
+      .all();
+  }
+
   /** Messages that a person got, or is named in as a recipient, with whether anybody else is. */
   concerned(personId: number, address: string): { id: number; recipients: Recipient[] }[] {
     const named = sql`exists (select 1 from json_each(${message.recipients}) where lower(json_extract(value, '$.address')) = ${address.toLowerCase()})`;
@@ -102,6 +125,10 @@ export class PersonDataRepository {
         .where(sql`${event.messageId} = ${messageId} and ${event.copyId} = ${id}`)
         .run();
       this.database.delete(reading).where(eq(reading.copyId, id)).run();
+      this.database
+        .delete(incoming)
+        .where(sql`${incoming.messageId} = ${messageId} and ${incoming.copyId} = ${id}`)
+        .run();
       this.database.update(copy).set(NOBODY).where(eq(copy.id, id)).run();
       this.callBack(id);
     }
@@ -130,6 +157,7 @@ export class PersonDataRepository {
 
   /** The person’s row stays where copies need it, and says nothing any more. */
   erasePerson(id: number): void {
+    this.database.delete(reminder).where(eq(reminder.personId, id)).run();
     const left = this.database.select({ id: copy.id }).from(copy).where(eq(copy.personId, id)).get();
     if (!left) return void this.database.delete(person).where(eq(person.id, id)).run();
     this.database

@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { PersonData } from '@kiraku/core/contract';
 import { secondsWords } from '@kiraku/core/files';
 import { exactWords } from '@kiraku/core/time';
+import { FollowupsService } from '../followups/followups.service.js';
 import { Changes } from '../store/changes.js';
 import { Recorder } from '../tracking/recorder.js';
 import { PersonDataRepository } from './personData.repository.js';
@@ -12,13 +13,21 @@ export class PersonDataService {
   constructor(
     private readonly data: PersonDataRepository,
     private readonly recorder: Recorder,
+    private readonly followups: FollowupsService,
     private readonly changes: Changes,
   ) {}
 
   /** Undefined where there is nobody by this number. */
   read(personId: number): PersonData | undefined {
     const person = this.data.person(personId);
-    return person && { person, messages: this.data.messages(personId), events: this.data.events(personId) };
+    if (!person) return undefined;
+    const { data } = this;
+    return {
+      person,
+      messages: data.messages(personId),
+      incoming: data.incoming(personId),
+      events: data.events(personId),
+    };
   }
 
   /**
@@ -31,6 +40,7 @@ export class PersonDataService {
     const person = this.data.person(personId);
     if (!person) return false;
     this.data.shredding(() => {
+      this.followups.endedFor(personId, 'Its recipient was erased');
       for (const address of this.data.merged(personId)) {
         this.eraseAddress(personId, address.address);
         this.data.erasePerson(address.id);
@@ -55,7 +65,7 @@ export class PersonDataService {
 }
 
 /** The same for somebody to read. */
-export function personDataText({ person, messages, events }: PersonData): string {
+export function personDataText({ person, messages, incoming, events }: PersonData): string {
   const at = (time: number | null) => (time === null ? 'not sent' : exactWords(time, 'UTC'));
   return [
     `What is known of ${person.name || person.address}`,
@@ -70,6 +80,9 @@ export function personDataText({ person, messages, events }: PersonData): string
     '',
     `Letters (${messages.length}):`,
     ...messages.map(({ sentAt, subject, as }) => `- ${at(sentAt)}: “${subject}” (${as})`),
+    '',
+    `What came back (${incoming.length}):`,
+    ...incoming.map(({ at: time, kind, subject, words }) => `- ${at(time)}: ${kind}, “${subject}”: ${words}`),
     '',
     `What happened (${events.length}; times are UTC):`,
     ...events.map(({ at: time, kind, subject, link, file, page, readMs, givenAddress, ip, userAgent, place, reason }) =>

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { FollowupsModule } from '../followups/followups.module.js';
 import { OutboxModule } from '../outbox/outbox.module.js';
 import { SentModule } from '../sent/sent.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
@@ -10,7 +11,7 @@ import { Retention } from './retention.js';
 import { RetentionRepository } from './retention.repository.js';
 
 @Module({
-  imports: [OutboxModule, SentModule, SettingsModule, TrackingModule],
+  imports: [FollowupsModule, OutboxModule, SentModule, SettingsModule, TrackingModule],
   controllers: [PrivacyController],
   providers: [PersonDataRepository, PersonDataService, Retention, RetentionRepository],
 })
