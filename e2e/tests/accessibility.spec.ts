@@ -46,6 +46,39 @@ const VIEWS: [name: string, open: (page: Page, world: World) => Promise<void>][]
     },
   ],
   [
+    'Follow-ups',
+    async (page, world) =>
+      void (
+        await page.goto(`${world.desk}/followups`),
+        await expect(page.getByRole('region', { name: 'Due' }).getByRole('listitem').first()).toBeVisible()
+      ),
+  ],
+  [
+    'an answered letter',
+    async (page, world) => {
+      await page.goto(`${world.desk}/sent?words=Hana%20revised`);
+      await page.locator('.sent-link').first().click();
+      await expect(page.getByRole('region', { name: 'Answers' }).getByRole('article').first()).toBeVisible();
+      await expect(page.getByRole('region', { name: 'Follow-ups' })).toBeVisible();
+    },
+  ],
+  [
+    'what comes back, while writing',
+    async (page, world) => {
+      await page.goto(`${world.desk}/write`);
+      for (const name of ['Remind me', 'Write again by itself']) await page.getByRole('switch', { name }).click();
+      await expect(page.getByLabel('Working days')).toBeVisible();
+    },
+  ],
+  [
+    'how answers come',
+    async (page, world) => {
+      await page.goto(`${world.desk}/settings/mailbox`);
+      await page.getByRole('radio').first().check();
+      await expect(page.getByLabel('Mailbox server')).toBeVisible();
+    },
+  ],
+  [
     'Files',
     async (page, world) =>
       void (await page.goto(`${world.desk}/files`), await expect(page.getByText('Quieter rooms.pptx')).toBeVisible()),

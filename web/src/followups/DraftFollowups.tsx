@@ -129,7 +129,7 @@ function Steps({
             <Button
               size="small"
               type="text"
-              aria-label={`Leave letter ${index + 1} out`}
+              aria-label={`Leave out letter ${index + 1}`}
               onClick={() => onChange(steps.filter((_step, at) => at !== index))}
             >
               Leave out

@@ -1,8 +1,8 @@
-import { Alert, App, Button, Form, Input, InputNumber, Radio, Select, Skeleton, Switch } from 'antd';
+import { Form, Input, InputNumber, Radio, Select, Skeleton, Switch } from 'antd';
 import type { ImapSecurity, MailboxView, MailboxWay } from '@kiraku/core/contract';
 import { whenWords } from '@kiraku/core/time';
-import { problemOf, type QueryError } from '../app/api.js';
 import { useNow } from '../app/useNow.js';
+import { FormEnd } from '../settings/FormEnd.js';
 import { SettingsPages } from '../settings/SettingsPages.js';
 import '../settings/settings.css';
 import { LoadFailed } from '../ui/LoadFailed.js';
@@ -50,10 +50,8 @@ export default function MailboxPage() {
 function MailboxFields({ view }: { view: MailboxView }) {
   const [form] = Form.useForm<MailboxForm>();
   const way = Form.useWatch('way', form) ?? view.way;
-  const [save, { isLoading, error }] = useSaveMailboxMutation();
+  const [save, result] = useSaveMailboxMutation();
   const [tryOut, trial] = useTryMailboxMutation();
-  const { notification } = App.useApp();
-  const problem = error && problemOf(error as QueryError);
   const { hasPassword, lmtpPort: _port, state: _state, ...initial } = view;
   // What the form does not show at the moment is kept.
   const whole = (fields: Partial<MailboxForm>): MailboxForm => {
@@ -66,10 +64,7 @@ function MailboxFields({ view }: { view: MailboxView }) {
       layout="vertical"
       requiredMark={false}
       initialValues={initial}
-      onFinish={async (fields) => {
-        await save(whole(fields)).unwrap();
-        notification.open({ title: 'Saved', description: 'It holds from now on.', duration: 4, role: 'status' });
-      }}
+      onFinish={(fields) => void save(whole(fields))}
     >
       <Form.Item name="way" label="Answers, receipts and failures come">
         <Radio.Group options={WAYS} vertical />
@@ -83,28 +78,19 @@ function MailboxFields({ view }: { view: MailboxView }) {
       {way === 'imap' && (
         <ImapFields hasPassword={hasPassword} folders={trial.data?.folders.map(({ path }) => path) ?? []} />
       )}
-      {problem && (
-        <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
-      )}
-      {trial.data && (
-        <Alert
-          type={trial.data.ok ? 'info' : 'warning'}
-          showIcon
-          title={trial.data.words}
-          className="form-problem"
-          role="status"
-        />
-      )}
-      <div className="settings-buttons">
-        <Button type="primary" htmlType="submit" loading={isLoading}>
-          Save
-        </Button>
-        {way === 'imap' && (
-          <Button loading={trial.isLoading} onClick={async () => void tryOut(whole(await form.validateFields()))}>
-            Try it
-          </Button>
-        )}
-      </div>
+      <FormEnd
+        result={result}
+        saved="Saved. It holds from now on."
+        primary
+        {...(way === 'imap' && {
+          trial: {
+            words: 'Try it',
+            isLoading: trial.isLoading,
+            ...(trial.data && { data: trial.data }),
+            run: () => void form.validateFields().then((fields) => tryOut(whole(fields))),
+          },
+        })}
+      />
     </Form>
   );
 }

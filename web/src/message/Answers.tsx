@@ -1,10 +1,8 @@
-import { useLayoutEffect, useRef, useState } from 'react';
 import type { IncomingView } from '@kiraku/core/contract';
 import { exactWords } from '@kiraku/core/time';
 import { personWords } from '@kiraku/core/tracking';
-import { useAppSelector } from '../app/store.js';
 import { useIncomingQuery } from '../followups/followupsApi.js';
-import { dress } from './dress.js';
+import { useLetterFrame } from './useLetterFrame.js';
 
 const KINDS: Record<IncomingView['kind'], string> = {
   answer: 'answered',
@@ -28,20 +26,7 @@ export function Answers({ id }: { id: number }) {
 }
 
 function Answer({ answer: { id, kind, at, from, subject, doubt } }: { answer: IncomingView }) {
-  const frame = useRef<HTMLIFrameElement>(null);
-  const light = useAppSelector((state) => state.light);
-  const [height, setHeight] = useState(80);
-  const [loaded, setLoaded] = useState(0);
-  useLayoutEffect(() => {
-    const document = frame.current?.contentDocument;
-    if (!document?.body || loaded === 0) return;
-    dress(document);
-    const measure = () => setHeight(document.documentElement.scrollHeight);
-    measure();
-    const observer = new ResizeObserver(measure);
-    observer.observe(document.body);
-    return () => observer.disconnect();
-  }, [loaded, light]);
+  const { frame, height, onLoad } = useLetterFrame(80);
   return (
     <article className="sheet answer" aria-label={`${personWords(from)} ${KINDS[kind]}`}>
       <header className="letter-head">
@@ -61,7 +46,7 @@ function Answer({ answer: { id, kind, at, from, subject, doubt } }: { answer: In
         src={`/api/incoming/${id}/letter`}
         sandbox="allow-same-origin allow-popups allow-popups-to-escape-sandbox"
         style={{ height }}
-        onLoad={() => setLoaded((count) => count + 1)}
+        onLoad={onLoad}
       />
     </article>
   );

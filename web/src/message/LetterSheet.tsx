@@ -1,10 +1,9 @@
-import { useLayoutEffect, useRef, useState } from 'react';
+import { useCallback, useState } from 'react';
 import type { LinkView, MessageDetail, MessageSummary, Recipient, SentFile } from '@kiraku/core/contract';
 import { exactWords } from '@kiraku/core/time';
 import { isHappening, personWords, times } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
-import { useAppSelector } from '../app/store.js';
-import { dress } from './dress.js';
+import { useLetterFrame } from './useLetterFrame.js';
 
 /** Labels nearer than this would overlap. */
 const LABEL_HEIGHT = 19;
@@ -30,25 +29,12 @@ interface Placed {
 
 /** The letter as it was written, with the counts beside the very links. */
 export function LetterSheet({ detail: { summary, sender, links, files } }: { detail: MessageDetail }) {
-  const frame = useRef<HTMLIFrameElement>(null);
-  const light = useAppSelector((state) => state.light);
-  const [height, setHeight] = useState(120);
-  const [loaded, setLoaded] = useState(0);
   const [placed, setPlaced] = useState<Placed[]>([]);
-
-  useLayoutEffect(() => {
-    const document = frame.current?.contentDocument;
-    if (!document?.body || loaded === 0) return;
-    dress(document);
-    const measure = () => {
-      setHeight(document.documentElement.scrollHeight);
-      setPlaced(placeLabels(document, [...links.map(linkTold), ...files.map(fileTold)]));
-    };
-    measure();
-    const observer = new ResizeObserver(measure);
-    observer.observe(document.body);
-    return () => observer.disconnect();
-  }, [loaded, links, files, light]);
+  const place = useCallback(
+    (document: Document) => setPlaced(placeLabels(document, [...links.map(linkTold), ...files.map(fileTold)])),
+    [links, files],
+  );
+  const { frame, height, onLoad } = useLetterFrame(120, place);
 
   return (
     <article className="sheet" aria-label="Letter">
@@ -66,7 +52,7 @@ export function LetterSheet({ detail: { summary, sender, links, files } }: { det
           src={`/api/messages/${summary.id}/letter`}
           sandbox="allow-same-origin allow-popups allow-popups-to-escape-sandbox"
           style={{ height }}
-          onLoad={() => setLoaded((count) => count + 1)}
+          onLoad={onLoad}
         />
         <ul className="letter-counts" aria-label="Links and files of the letter">
           {placed.map(({ links: line, top }) => (

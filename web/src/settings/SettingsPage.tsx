@@ -1,6 +1,5 @@
-import { Alert, App, Button, Form, InputNumber, Radio, Skeleton } from 'antd';
+import { Button, Form, InputNumber, Radio, Skeleton } from 'antd';
 import { lightSlice, rememberLight, type LightChoice } from '../app/lightSlice.js';
-import { problemOf, type QueryError } from '../app/api.js';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import {
   useSaveAccountMutation,
@@ -12,6 +11,7 @@ import {
 import { usePageTitle } from '../ui/usePageTitle.js';
 import { AccountFields } from './AccountFields.js';
 import { DkimSettings } from './DkimSettings.js';
+import { FormEnd } from './FormEnd.js';
 import { SettingsPages } from './SettingsPages.js';
 import { SignatureSettings } from './SignatureSettings.js';
 import { SubmissionSettings } from './SubmissionSettings.js';
@@ -63,48 +63,29 @@ export default function SettingsPage() {
 }
 
 function AccountSettings({ account, hasPassword }: { account: AccountForm; hasPassword: boolean }) {
-  const [save, { isLoading, error }] = useSaveAccountMutation();
+  const [save, result] = useSaveAccountMutation();
   const [tryOut, trial] = useTryAccountMutation();
   const [form] = Form.useForm<AccountForm>();
-  const { notification } = App.useApp();
-  const problem = error && problemOf(error as QueryError);
   return (
     <Form<AccountForm>
       form={form}
       layout="vertical"
       requiredMark={false}
       initialValues={account}
-      onFinish={async ({ smtpPassword, ...fields }) => {
-        await save(filled({ ...fields, smtpPassword })).unwrap();
-        notification.open({
-          title: 'Saved',
-          description: 'It holds from the next message on.',
-          duration: 4,
-          role: 'status',
-        });
-      }}
+      onFinish={(fields) => void save(filled(fields))}
     >
       <AccountFields hasPassword={hasPassword} />
-      {problem && (
-        <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
-      )}
-      {trial.data && (
-        <Alert
-          type={trial.data.ok ? 'info' : 'warning'}
-          showIcon
-          title={trial.data.words}
-          className="form-problem"
-          role="status"
-        />
-      )}
-      <div className="settings-buttons">
-        <Button type="primary" htmlType="submit" loading={isLoading}>
-          Save
-        </Button>
-        <Button loading={trial.isLoading} onClick={async () => void tryOut(filled(await form.validateFields()))}>
-          Try it with a letter to myself
-        </Button>
-      </div>
+      <FormEnd
+        result={result}
+        saved="Saved. It holds from the next message on."
+        primary
+        trial={{
+          words: 'Try it with a letter to myself',
+          isLoading: trial.isLoading,
+          ...(trial.data && { data: trial.data }),
+          run: () => void form.validateFields().then((fields) => tryOut(filled(fields))),
+        }}
+      />
     </Form>
   );
 }
