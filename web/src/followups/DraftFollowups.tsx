@@ -1,9 +1,12 @@
-import { Button, InputNumber, Select, Switch, TimePicker } from 'antd';
+import { Button, InputNumber, Popover, Select, Switch, TimePicker } from 'antd';
 import dayjs from 'dayjs';
 import { Link } from 'react-router';
 import { CONDITIONS, type DraftContent, type DraftPlan, type DraftStep } from '@kiraku/core/contract';
 import { conditionWords, PLAN_LIMITS } from '@kiraku/core/followups';
+import { escapeHtml, fillPlaceholders } from '@kiraku/core/message';
 import { useTemplatesQuery } from '../settings/settingsApi.js';
+import { useKnown } from '../write/useKnown.js';
+import { LetterToCome } from './LetterToCome.js';
 import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
 import { MY_ZONE } from './zone.js';
 import './followups.css';
@@ -18,7 +21,8 @@ interface DraftFollowupsProps {
 }
 
 /** While writing: when to be reminded, and what is to follow by itself. */
-export default function DraftFollowups({ content: { reminder, plan }, onChange }: DraftFollowupsProps) {
+export default function DraftFollowups({ content, onChange }: DraftFollowupsProps) {
+  const { reminder, plan } = content;
   const { data: templates = [] } = useTemplatesQuery(null);
   const [first] = templates;
   const addStep = (to: DraftStep[]) =>
@@ -61,6 +65,7 @@ export default function DraftFollowups({ content: { reminder, plan }, onChange }
         {plan && (
           <Steps
             plan={plan}
+            content={content}
             onChange={(steps) => onChange({ plan: steps.length > 0 ? { zone: MY_ZONE, steps } : null })}
             onAdd={() => addStep(plan.steps)}
           />
@@ -72,10 +77,12 @@ export default function DraftFollowups({ content: { reminder, plan }, onChange }
 
 function Steps({
   plan: { steps },
+  content,
   onChange,
   onAdd,
 }: {
   plan: DraftPlan;
+  content: DraftContent;
   onChange(steps: DraftStep[]): void;
   onAdd(): void;
 }) {
@@ -126,6 +133,7 @@ function Steps({
               popupMatchSelectWidth={false}
               aria-label="Template"
             />
+            <ShowStep step={step} content={content} />
             <Button
               size="small"
               type="text"
@@ -145,5 +153,28 @@ function Steps({
         </li>
       )}
     </ol>
+  );
+}
+
+/** The letter of a step, filled with what is known of who gets it. */
+function ShowStep({ step: { templateId }, content }: { step: DraftStep; content: DraftContent }) {
+  const { data: templates = [] } = useTemplatesQuery(null);
+  const known = useKnown(content);
+  const template = templates.find(({ id }) => id === templateId);
+  if (!template) return null;
+  const letter = (
+    <div className="step-letter">
+      <LetterToCome
+        subject={`Re: ${content.subject.replace(/^re:\s*/i, '')}`}
+        html={fillPlaceholders(template.html, known, escapeHtml)}
+      />
+    </div>
+  );
+  return (
+    <Popover trigger="click" content={letter} destroyOnHidden>
+      <Button size="small" type="text" aria-label={`Show “${template.name}”`}>
+        Show
+      </Button>
+    </Popover>
   );
 }

@@ -7,6 +7,7 @@ import { counted } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { useTemplatesQuery } from '../settings/settingsApi.js';
 import { useSaveStepMutation, useStepLetterQuery, useStopPlanMutation } from './followupsApi.js';
+import { LetterToCome } from './LetterToCome.js';
 import { isWhen, timeWords, WhenField } from './WhenField.js';
 import './followups.css';
 
@@ -90,9 +91,7 @@ function StepLetter({ step }: { step: StepView }) {
           aria-label="Template"
         />
       </label>
-      <h3>{data.subject}</h3>
-      {/* Nothing in it runs, and nothing is loaded. */}
-      <iframe title="The letter as it would leave now" sandbox="" srcDoc={data.html} />
+      <LetterToCome {...data} />
     </div>
   );
 }
