@@ -10,6 +10,7 @@ const BENCHMARKS = [
   'killedHits',
   'flood',
   'large',
+  'lists',
   'scrolling',
   'files',
 ];

@@ -1,0 +1,70 @@
+import { LIST_ORDERS, SHOWN } from '@kiraku/core/contract';
+import { benchFolder } from './lib/folder.js';
+import { seedLarge } from './lib/large.js';
+import { startServer } from './lib/processes.js';
+import { quantile, report } from './lib/report.js';
+import { openSession } from './lib/session.js';
+
+/* What the pages ask the desk for, on 100,000 messages and 1,000,000 events: each filter, each order, words searched for. */
+const MESSAGES = Number(process.env['BENCH_MESSAGES'] ?? 100_000);
+const EVENTS = Number(process.env['BENCH_EVENTS'] ?? 1_000_000);
+const TIMES = 12;
+const ONE_WORD = ['felt', 'panels', 'read', 'curtains', 'marit', 'zzz', 'pro'];
+const TWO_WORDS = ['felt panels', 'reading room', 'marit panels', 'price felt', 'felt zzz', 'the panels room'];
+
+const { config, remove } = benchFolder(4895);
+seedLarge(config, MESSAGES, EVENTS);
+const headers = { cookie: `kiraku_session=${await openSession(config)}` };
+const server = await startServer(config);
+
+/** Each asked for several times; the first is left out, as a page that was never asked for is not what one waits for. */
+async function ask(name: string, bar: number, paths: string[]): Promise<void> {
+  const all: number[] = [];
+  const worst: [ms: number, path: string][] = [];
+  for (const path of paths) {
+    const own: number[] = [];
+    for (let n = 0; n <= TIMES; n += 1) {
+      const from = performance.now();
+      const response = await fetch(`http://127.0.0.1:${config.port}/api/${path}`, { headers });
+      await response.text();
+      if (!response.ok) throw new Error(`${response.status} at ${path}`);
+      if (n > 0) own.push(performance.now() - from);
+    }
+    all.push(...own);
+    worst.push([quantile(own, 0.5), path]);
+  }
+  worst.sort(([a], [b]) => b - a);
+  const [slowest] = worst;
+  report(`${name}_p95`, quantile(all, 0.95), `ms (bar: ${bar}); slowest ${slowest![0].toFixed(0)} at ${slowest![1]}`);
+}
+
+const words = (text: string) => `words=${encodeURIComponent(text)}&order=match`;
+await ask(
+  'filters',
+  50,
+  SHOWN.map((show) => `messages?show=${show}`),
+);
+await ask(
+  'orders',
+  50,
+  LIST_ORDERS.filter((order) => order !== 'match').flatMap((order) => [
+    `messages?order=${order}`,
+    `messages?order=${order}&rising=true`,
+  ]),
+);
+await ask(
+  'search_one_word',
+  50,
+  ONE_WORD.map((text) => `messages?${words(text)}`),
+);
+await ask(
+  'search_two_words',
+  50,
+  TWO_WORDS.map((text) => `messages?${words(text)}`),
+);
+await ask('today', 50, ['today']);
+await ask('followups', 50, ['followups']);
+
+server.kill('SIGTERM');
+await new Promise((resolve) => server.once('exit', resolve));
+remove();
