@@ -71,6 +71,7 @@ function looked(
   const next = plan.steps.findIndex(({ state }) => state === 'planned');
   const step = plan.steps[next];
   if (!step || step.dueAt === null || step.dueAt > at) return { plan, send: null };
+  if (blind !== null && step.words === blind) return { plan, send: null };
   if (blind !== null) return { plan: { ...plan, steps: changed(plan.steps, next, { words: blind }) }, send: null };
   if (!holds(step.condition, counts)) {
     const steps = changed(plan.steps, next, { state: 'skipped', words: settledWords(step.condition, counts) });

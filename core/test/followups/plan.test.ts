@@ -70,6 +70,8 @@ test('where an answer could not be seen, it waits and says why', () => {
     state: 'running',
     steps: [{ state: 'planned', words: 'The mailbox cannot be reached' }],
   });
+  // Said once: it stays the same plan, which nobody need write down again.
+  expect(advance(after, look(10 * DAY, NOTHING, 'The mailbox cannot be reached'), dueAt).plan).toBe(after);
   expect(play(after, [look(9 * DAY)]).sent).toHaveLength(1);
 });
 

@@ -32,6 +32,8 @@ export class Following implements BeforeApplicationShutdown {
   private subscription: Subscription | undefined;
   private timer: NodeJS.Timeout | undefined;
   private mailing: Promise<void> = Promise.resolve();
+  /** Not before then: the mail server did not take the last one. */
+  private mailAgainAt = 0;
   private isStopped = false;
 
   constructor(
@@ -69,7 +71,7 @@ export class Following implements BeforeApplicationShutdown {
     let waitMs = AFTER_FAULT_MS;
     try {
       this.look();
-      const next = this.followups.nextAt();
+      const next = this.followups.nextAt(this.clock.now());
       waitMs = Math.min(Math.max((next ?? Infinity) - this.clock.now(), SECOND), LONGEST_SLEEP_MS);
     } catch (error) {
       this.logger.error('What is due could not be looked for', error instanceof Error ? error.stack : String(error));
@@ -86,11 +88,14 @@ export class Following implements BeforeApplicationShutdown {
 
   private look(): void {
     const now = this.clock.now();
+    // Looked for often: whoever writes hits is not held up where there is nothing to do.
+    if (!this.isAnythingDue(now)) return;
     const { due, sent } = this.followups.transaction(() => {
       this.service.settle();
       const reminders = this.followups.dueReminders(now);
+      const alwaysMails = this.notices.view().rings.reminder_due.includes('mail');
       for (const { id, mails, messageId } of reminders) {
-        this.followups.setReminder(id, { state: 'due', unmailed: mails });
+        this.followups.setReminder(id, { state: 'due', unmailed: mails || alwaysMails });
         this.changes.note({ reminderId: id });
         if (messageId !== null) this.changes.note({ messageId });
       }
@@ -102,6 +107,16 @@ export class Following implements BeforeApplicationShutdown {
     if (due + sent > 0) this.changes.announce();
     if (sent > 0) this.sending.wake();
     this.mailing = this.mailing.then(() => this.mail()).catch((error: unknown) => this.logger.error(String(error)));
+  }
+
+  private isAnythingDue(now: number): boolean {
+    const isDue = ({ state, dueAt }: StepRow) => state === 'planned' && dueAt !== null && dueAt <= now;
+    return (
+      this.followups.dueReminders(now).length > 0 ||
+      (now >= this.mailAgainAt && this.followups.unmailed().length > 0) ||
+      this.service.settleable().length > 0 ||
+      this.followups.runningPlans().some(({ steps }) => steps.some(isDue))
+    );
   }
 
   /** Whether a step of a plan is on its way now. */
@@ -149,7 +164,10 @@ export class Following implements BeforeApplicationShutdown {
     for (const row of this.followups.unmailed()) {
       const outcome = await this.outbox.deliver(await this.reminderMail(row));
       if (outcome.kind === 'sent') this.followups.setReminder(row.id, { unmailed: false });
-      else return this.logger.warn(`A reminder could not be written by mail: ${outcome.words}`);
+      else {
+        this.mailAgainAt = this.clock.now() + MINUTE;
+        return this.logger.warn(`A reminder could not be written by mail: ${outcome.words}`);
+      }
     }
   }
 

@@ -119,18 +119,18 @@ export class FollowupsRepository {
       .all();
   }
 
-  /** When the next reminder or step is due; null for none. */
-  nextAt(): number | null {
+  /** When the next reminder or step will be due; null for none. */
+  nextAt(now: number): number | null {
     const next = this.database
       .select({ at: min(reminder.dueAt) })
       .from(reminder)
-      .where(eq(reminder.state, 'waiting'))
+      .where(and(eq(reminder.state, 'waiting'), gt(reminder.dueAt, now)))
       .get()?.at;
     const step = this.database
       .select({ at: min(planStep.dueAt) })
       .from(planStep)
       .innerJoin(plan, eq(plan.id, planStep.planId))
-      .where(and(eq(plan.state, 'running'), eq(planStep.state, 'planned')))
+      .where(and(eq(plan.state, 'running'), eq(planStep.state, 'planned'), gt(planStep.dueAt, now)))
       .get()?.at;
     const times = [next, step].filter((at) => at != null);
     return times.length === 0 ? null : Math.min(...times);

@@ -91,11 +91,15 @@ export class FollowupsService {
     for (const plan of this.followups.plansOfPerson(personId)) this.advance(plan, { kind: 'ended', why });
   }
 
+  /** Reminders whose letters have done what they waited for. */
+  settleable() {
+    return this.followups.waitingWithCounts().filter(({ condition, counts }) => !holds(condition, counts));
+  }
+
   /** Reminders whose letters did what they waited for go away by themselves, and say so. */
   settle(): void {
     const now = this.clock.now();
-    for (const { id, condition, counts, messageId } of this.followups.waitingWithCounts()) {
-      if (holds(condition, counts)) continue;
+    for (const { id, condition, counts, messageId } of this.settleable()) {
       this.followups.setReminder(id, { state: 'settled', words: settledWords(condition, counts), endedAt: now });
       if (messageId !== null) this.changes.note({ messageId });
     }

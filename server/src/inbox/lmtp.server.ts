@@ -6,6 +6,7 @@ import { CONFIG, type Config } from '../config.js';
 import { AccountService } from '../settings/account.service.js';
 import { SubmissionSettings } from '../submission/submission.settings.js';
 import { InboxService } from './inbox.service.js';
+import { MailboxSettings } from './mailbox.settings.js';
 
 const MOST_BYTES = 50 * 1024 * 1024;
 const MOST_CONNECTIONS = 20;
@@ -31,6 +32,7 @@ export class LmtpServer implements BeforeApplicationShutdown {
     @Inject(CONFIG) private readonly config: Config,
     private readonly accounts: AccountService,
     private readonly submission: SubmissionSettings,
+    private readonly settings: MailboxSettings,
     private readonly inbox: InboxService,
     private readonly clock: Clock,
   ) {}
@@ -40,6 +42,10 @@ export class LmtpServer implements BeforeApplicationShutdown {
     const server = new SMTPServer({
       ...{ lmtp: true, banner: 'Kiraku', authOptional: true, disabledCommands: ['AUTH', 'STARTTLS'] },
       ...{ disableReverseLookup: true, size: MOST_BYTES, maxClients: MOST_CONNECTIONS, closeTimeout: 1000 },
+      onMailFrom: (_address, _session, callback) =>
+        callback(
+          this.settings.view().way === 'lmtp' ? null : reply(550, '5.7.1 Kiraku takes no mail: see its settings'),
+        ),
       onRcptTo: ({ address }, _session, callback) =>
         callback(
           this.isOwn(address) ? null : reply(550, `5.1.1 Kiraku takes mail for its user only, not for ${address}`),

@@ -27,6 +27,7 @@ const MOST_BYTES = 50 * 1024 * 1024;
 const STORED_WITHIN_MS = 7 * DAY;
 const STORED_SINCE = 'mailbox.storedSince';
 const AT_ONCE = 200;
+const MOST_FAILURES = 3;
 
 /**
  * Looks into the user’s mailbox for what came back (IMAP, RFC 9051): told at once where the server offers IDLE
@@ -42,6 +43,8 @@ export class MailboxFollower implements BeforeApplicationShutdown {
   private wakeUp: () => void = () => undefined;
   private trouble: string | null = null;
   private seenAt: number | null = null;
+  /** How often in a row the same mail could not be taken in. */
+  private failures = { uid: 0, times: 0 };
 
   constructor(
     private readonly settings: MailboxSettings,
@@ -213,7 +216,17 @@ export class MailboxFollower implements BeforeApplicationShutdown {
   private async take(client: ImapFlow, uid: number, internalDate: number): Promise<void> {
     const mail = await client.fetchOne(String(uid), { source: true, uid: true }, { uid: true });
     if (!mail || !mail.source) return;
-    await this.inbox.take(mail.source, { at: internalDate || this.clock.now(), returnPath: null });
+    try {
+      await this.inbox.take(mail.source, { at: internalDate || this.clock.now(), returnPath: null });
+    } catch (error) {
+      this.failures = this.failures.uid === uid ? { uid, times: this.failures.times + 1 } : { uid, times: 1 };
+      if (this.failures.times < MOST_FAILURES) throw error;
+      // One mail that cannot be taken in does not stand in the way of all that come after it.
+      this.logger.error(
+        `Mail ${uid} of the mailbox is passed over`,
+        error instanceof Error ? error.stack : String(error),
+      );
+    }
   }
 
   /** Puts the clean copy of what left into the folder of sent mail, unless the server did so itself. */

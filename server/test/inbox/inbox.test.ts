@@ -1,6 +1,7 @@
 import { createTransport } from 'nodemailer';
 import type { FollowupsView, IncomingView, MessageDetail } from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
+import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
 import { ACCOUNT, Desk, kinds, MailServer, threadsOf, to } from '../harness.js';
 
 const MARIT = 'marit@lindqvist.example';
@@ -13,6 +14,8 @@ beforeEach(async () => {
   mail = await MailServer.start();
   desk = await Desk.start(mail.port);
   desk.clock.stop();
+  const mailbox = desk.get(MailboxSettings);
+  mailbox.save({ ...mailbox.view(), way: 'lmtp' });
 });
 afterEach(async () => {
   await desk.stop();
@@ -235,6 +238,12 @@ Disposition: manual-action/MDN-sent-manually; denied
   expect((await desk.detail(id)).events).toMatchObject([
     { kind: 'receipt', label: 'They declined to send a receipt.' },
   ]);
+});
+
+test('nothing is taken where the settings do not say so', async () => {
+  const mailbox = desk.get(MailboxSettings);
+  mailbox.save({ ...mailbox.view(), way: 'none' });
+  await expect(bring(answer({}))).rejects.toThrow(/550/);
 });
 
 test('only mail for the user is taken, and what is no mail does no harm', async () => {

@@ -1,3 +1,4 @@
+import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
 import { Desk, freePort, MailServer, threadsOf, to } from '../harness.js';
 import { hasPostfix, Postfix } from './postfix.js';
 
@@ -13,6 +14,8 @@ withPostfix(
     const desk = await Desk.start(port);
     const home = { address: 'ines@tallowreed.example', port: desk.config.lmtpPort };
     const postfix = await Postfix.start(port, mail.port, home);
+    const mailbox = desk.get(MailboxSettings);
+    mailbox.save({ ...mailbox.view(), way: 'lmtp' });
     try {
       const recipients = [
         to('marit@lindqvist.example'),
