@@ -1,2 +1,3 @@
+export * from './answering.js';
 export * from './readingTimes.js';
 export * from './sheet.js';

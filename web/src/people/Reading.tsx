@@ -1,7 +1,7 @@
 import { Button, Skeleton } from 'antd';
 import { Link } from 'react-router';
 import type { MessageSummary, PersonReading } from '@kiraku/core/contract';
-import { bestHourWords, readingTimes, surenessWords } from '@kiraku/core/people';
+import { answeringWords, bestHourWords, readingTimes, surenessWords } from '@kiraku/core/people';
 import { counted } from '@kiraku/core/time';
 import { deviceWords, standing } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
@@ -40,9 +40,11 @@ export function Reading({ person }: { person: PersonSheet }) {
 }
 
 function Letters({ person, data: { messages, messagesTotal } }: { person: PersonSheet; data: PersonReading }) {
+  const now = useNow();
   if (messagesTotal === 0) return <p className="soft">Nothing yet.</p>;
   return (
     <>
+      <p className="soft">{answeringWords(messages, now)}</p>
       <ul className="person-letters">
         {messages.map((message) => (
           <Letter key={message.id} message={message} />

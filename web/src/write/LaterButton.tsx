@@ -1,9 +1,12 @@
 import { Button, DatePicker, Form, Popover, Select } from 'antd';
 import dayjs, { type Dayjs } from 'dayjs';
 import { useState } from 'react';
+import { bestHourSentence } from '@kiraku/core/followups';
 import { exactWords, momentOf } from '@kiraku/core/time';
 import type { Recurrence } from '@kiraku/core/contract';
 import { useNow } from '../app/useNow.js';
+import { useBestHourQuery } from '../followups/followupsApi.js';
+import { MY_ZONE } from '../followups/zone.js';
 import { RepeatFields, recurrenceFrom, type RepeatValues } from './RepeatFields.js';
 
 interface LaterFields extends RepeatValues {
@@ -11,7 +14,6 @@ interface LaterFields extends RepeatValues {
   zone: string;
 }
 
-const MY_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 const ZONES = [...new Set([MY_ZONE, ...Intl.supportedValuesOf('timeZone')])].map((zone) => ({
   value: zone,
   label: zone === MY_ZONE ? `My time (${zone})` : zone.replaceAll('_', ' '),
@@ -22,12 +24,15 @@ export function LaterButton({
   label,
   disabled,
   repeats = false,
+  personId,
   onChoose,
 }: {
   label: string;
   disabled?: boolean;
   /** Whether it can be asked to leave again and again. */
   repeats?: boolean;
+  /** Whose likeliest hour of reading is offered; undefined where it is nobody’s. */
+  personId?: number | undefined;
   onChoose(at: number, recurrence?: Recurrence): void;
 }) {
   const [open, setOpen] = useState(false);
@@ -35,6 +40,8 @@ export function LaterButton({
   const time = Form.useWatch('time', form);
   const zone = Form.useWatch('zone', form);
   const now = useNow();
+  const { data } = useBestHourQuery(personId ?? null, { skip: !open || personId === undefined });
+  const best = data?.best;
   const at = time && zone ? momentFrom(time, zone) : null;
 
   const content = (
@@ -57,6 +64,19 @@ export function LaterButton({
           minDate={dayjs()}
         />
       </Form.Item>
+      {best && (
+        <p className="soft">
+          <Button
+            type="link"
+            size="small"
+            className="write-likely"
+            onClick={() => form.setFieldsValue({ time: dayjs(best.at), zone: MY_ZONE })}
+          >
+            When they likely read: {bestHourSentence(best)}
+          </Button>
+          {best.basis}
+        </p>
+      )}
       <Form.Item name="zone" label="By the clocks of">
         <Select showSearch options={ZONES} />
       </Form.Item>

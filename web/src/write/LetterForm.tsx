@@ -18,6 +18,7 @@ import { RecipientsField } from './RecipientsField.js';
 import { TemplateButton } from './TemplateButton.js';
 import { useAttaching } from './useAttaching.js';
 import { useDraft, type SaveState } from './useDraft.js';
+import { useReader } from './useKnown.js';
 import { WhatYouWillKnow } from './WhatYouWillKnow.js';
 
 const SUBJECT_LENGTH = 900;
@@ -36,6 +37,7 @@ export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
   const { content, change, flush, saved, saveState, keepAsNew } = useDraft(initial, blank, onAdded);
   const { recipients, subject, html, files } = content;
   const attaching = useAttaching(change);
+  const reader = useReader(recipients);
   const [withCopies, setWithCopies] = useState(recipients.some((one) => one.kind !== 'to'));
   const [problem, setProblem] = useState<{ title: string; detail: string } | null>(null);
   const [send, { isLoading: isSending }] = useSendDraftMutation();
@@ -142,6 +144,7 @@ export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
             label="Send later"
             disabled={recipients.length === 0}
             repeats
+            personId={reader}
             onChoose={(at, recurrence) => void press(at, recurrence)}
           />
           <PreviewButton disabled={html === '' && files.length === 0} save={save} />

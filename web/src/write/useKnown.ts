@@ -17,3 +17,10 @@ export function useKnown({ recipients: [recipient] }: DraftContent): Known {
     };
   }, [recipient, people, session]);
 }
+
+/** The number of the one person that a letter goes to; undefined where there are several, or nobody who is known. */
+export function useReader({ length, 0: recipient }: DraftContent['recipients']): number | undefined {
+  const { data: people } = usePeopleQuery(recipient?.address ?? '', { skip: length !== 1 });
+  if (length !== 1 || !recipient) return undefined;
+  return people?.find((one) => addressKey(one.address) === addressKey(recipient.address))?.id;
+}
