@@ -20,6 +20,8 @@ export interface PlannedStep extends DraftStep {
 export type PlanEvent =
   /** The letter that it follows, or its last step, has left. */
   | { kind: 'left'; at: number }
+  /** The sender takes one letter out of it. */
+  | { kind: 'omitted'; index: number }
   /** An answer came, a copy could not be delivered, they declined, or the sender pressed Stop. */
   | { kind: 'ended'; why: string }
   /** Time has gone on. `blind`: why an answer could not be seen now; null where it would be. */
@@ -42,6 +44,8 @@ export function advance(plan: Plan, event: PlanEvent, dueAt: DueAt): { plan: Pla
   switch (event.kind) {
     case 'ended':
       return { plan: stopped(plan, event.why), send: null };
+    case 'omitted':
+      return { plan: omitted(plan, event.index, dueAt), send: null };
     case 'left':
       return { plan: scheduled(plan, event.at, dueAt), send: null };
     case 'look':
@@ -52,6 +56,14 @@ export function advance(plan: Plan, event: PlanEvent, dueAt: DueAt): { plan: Pla
 function stopped(plan: Plan, why: string): Plan {
   const steps = plan.steps.map((step) => (step.state === 'planned' ? { ...step, state: 'stopped' as const } : step));
   return { state: 'stopped', words: why, steps };
+}
+
+/** Without one of the letters to come; where it was the next one, the one after it counts from its time. */
+function omitted(plan: Plan, index: number, dueAt: DueAt): Plan {
+  const step = plan.steps[index];
+  if (step?.state !== 'planned') return plan;
+  const rest = { ...plan, steps: changed(plan.steps, index, { state: 'stopped' }) };
+  return step.dueAt === null ? rest : scheduled(rest, step.dueAt, dueAt);
 }
 
 /** Gives the next step its time; a plan without one is done. */

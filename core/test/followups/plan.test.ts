@@ -60,6 +60,20 @@ test('a step whose condition no longer holds is passed over, and the next one lo
   expect(sent).toHaveLength(1);
 });
 
+test('one that is left out is not sent, and the next one counts from its time', () => {
+  const begun = play(plan(step(), step({ workingDays: 3 }), step()), [{ kind: 'left', at: 0 }]).plan;
+  const { plan: after, sent } = play(begun, [{ kind: 'omitted', index: 0 }, look(2 * DAY), look(5 * DAY)]);
+  expect(after.steps.map(({ state }) => state)).toEqual(['stopped', 'sent', 'planned']);
+  expect(sent).toEqual([{ index: 1, event: 2 }]);
+  // What has left cannot be left out; without the last one nothing is to come.
+  expect(advance(after, { kind: 'omitted', index: 1 }, dueAt).plan).toBe(after);
+  const last = play(plan(step()), [
+    { kind: 'left', at: 0 },
+    { kind: 'omitted', index: 0 },
+  ]).plan;
+  expect(last.state).toBe('done');
+});
+
 test('where an answer could not be seen, it waits and says why', () => {
   const { plan: after, sent } = play(plan(step()), [
     { kind: 'left', at: 0 },
@@ -92,6 +106,7 @@ const event: fc.Arbitrary<PlanEvent> = fc.oneof(
   },
   { weight: 3, arbitrary: fc.record({ kind: fc.constant('left' as const), at: fc.nat(40 * DAY) }) },
   { weight: 1, arbitrary: fc.constant({ kind: 'ended' as const, why: 'Answered' }) },
+  { weight: 1, arbitrary: fc.record({ kind: fc.constant('omitted' as const), index: fc.nat(5) }) },
 );
 const steps = fc.array(
   fc.record({

@@ -159,6 +159,12 @@ export class FollowupsController {
     return this.reminders.saveStep(id, change);
   }
 
+  @Delete('plan-steps/:id')
+  @ApiOperation({ summary: 'Take one letter out of a plan' })
+  leaveOut(@Param('id', ParseIntPipe) id: number): PlanView {
+    return this.reminders.leaveOut(id);
+  }
+
   @Get('plan-steps/:id/letter')
   @ApiOperation({ summary: 'A planned letter as it would leave now' })
   letter(@Param('id', ParseIntPipe) id: number): Pick<DraftContent, 'subject' | 'html'> {

@@ -131,6 +131,14 @@ export class RemindersService {
     return this.planViews([this.followups.plan(plan.id)!])[0]!;
   }
 
+  /** Takes one letter out of a plan. */
+  leaveOut(id: number): PlanView {
+    const { step, plan } = this.plannedStep(id);
+    const index = plan.steps.findIndex((one) => one.id === step.id);
+    this.changed(() => this.service.advance(plan, { kind: 'omitted', index }));
+    return this.planViews([this.followups.plan(plan.id)!])[0]!;
+  }
+
   /** The letter of a step, filled with what is known. */
   stepLetter(id: number) {
     const { step, plan } = this.plannedStep(id);

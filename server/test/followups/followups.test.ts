@@ -295,6 +295,18 @@ describe('letters that follow', () => {
     await letters(2);
   });
 
+  test('one of them is left out', async () => {
+    const { id: templateId } = await template();
+    await sent({ plan: plan({ templateId }, { templateId, workingDays: 1 }) });
+    const [first] = (await view()).plans[0]!.steps;
+    const left = await desk.json<{ steps: object[] }>('DELETE', `/api/plan-steps/${first!.id}`);
+    expect(left.steps).toMatchObject([{ state: 'stopped' }, { state: 'planned', dueAt: Date.UTC(2026, 11, 3, 7, 30) }]);
+    expect((await desk.call('DELETE', `/api/plan-steps/${first!.id}`)).status).toBe(422);
+    later(3 * DAY);
+    await letters(2);
+    expect((await view()).plans[0]!.state).toBe('done');
+  });
+
   test('a condition that no longer holds passes over a step', async () => {
     const { id: templateId } = await template();
     await sent({ plan: plan({ templateId, condition: 'unopened' }, { templateId, workingDays: 1 }) });
@@ -315,6 +327,9 @@ describe('the calendar', () => {
       reminder: reminder({ note: 'Ask; about, the "colour"\nand the size' }),
       plan: { zone: ZONE, steps: [{ templateId, condition: 'unanswered', workingDays: 2, time: '09:30' }] },
     });
+    const [one] = (await view()).reminders;
+    const single = await (await desk.call('GET', `/api/reminders/${one!.id}/reminder.ics`)).text();
+    expect(new ICAL.Component(ICAL.parse(single) as never).getAllSubcomponents('vevent')).toHaveLength(1);
     const { path } = await desk.json<{ path: string }>('POST', '/api/calendar');
     const response = await fetch(desk.url + path);
     const text = await response.text();

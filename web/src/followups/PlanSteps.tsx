@@ -6,7 +6,12 @@ import { conditionWords } from '@kiraku/core/followups';
 import { counted } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { useTemplatesQuery } from '../settings/settingsApi.js';
-import { useSaveStepMutation, useStepLetterQuery, useStopPlanMutation } from './followupsApi.js';
+import {
+  useLeaveStepOutMutation,
+  useSaveStepMutation,
+  useStepLetterQuery,
+  useStopPlanMutation,
+} from './followupsApi.js';
 import { LetterToCome } from './LetterToCome.js';
 import { isWhen, timeWords, WhenField } from './WhenField.js';
 import './followups.css';
@@ -36,6 +41,7 @@ export function PlanSteps({ plan }: { plan: PlanView }) {
 
 export function StepLine({ step }: { step: StepView }) {
   const { state, dueAt, template, messageId, words, condition } = step;
+  const [leaveOut] = useLeaveStepOutMutation();
   return (
     <span className="plan-step">
       <span>
@@ -47,6 +53,9 @@ export function StepLine({ step }: { step: StepView }) {
         <span className="reminder-ways">
           <LetterButton step={step} />
           {dueAt !== null && <MoveButton step={step} />}
+          <Button size="small" aria-label={`Leave out “${template}”`} onClick={() => void leaveOut(step.id)}>
+            Leave out
+          </Button>
         </span>
       )}
     </span>

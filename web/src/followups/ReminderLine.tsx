@@ -127,10 +127,15 @@ function Ways({
           items: [
             ...WHEN_SUGGESTIONS.map((words) => ({ key: words, label: `Put off: ${words}` })),
             { key: 'change', label: 'Change it …' },
+            {
+              key: 'calendar',
+              label: <a href={`/api/reminders/${id}/reminder.ics`}>Put it into my calendar (.ics)</a>,
+            },
             { key: 'remove', label: 'Take it away' },
           ],
           onClick: ({ key }) => {
             if (key === 'change') return onChange();
+            if (key === 'calendar') return;
             void (key === 'remove' ? remove(id) : putOff({ id, when: key }));
           },
         }}

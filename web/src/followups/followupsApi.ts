@@ -56,6 +56,10 @@ export const followupsApi = api.injectEndpoints({
       query: ({ id, ...body }) => ({ url: `plan-steps/${id}`, method: 'PUT', body: { ...body, zone: MY_ZONE } }),
       invalidatesTags: ['Followups'],
     }),
+    leaveStepOut: build.mutation<PlanView, number>({
+      query: (id) => ({ url: `plan-steps/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Followups'],
+    }),
     stepLetter: build.query<Pick<DraftContent, 'subject' | 'html'>, number>({
       query: (id) => `plan-steps/${id}/letter`,
       providesTags: ['Followups'],
@@ -86,6 +90,7 @@ export const {
   useRemoveReminderMutation,
   useStopPlanMutation,
   useSaveStepMutation,
+  useLeaveStepOutMutation,
   useStepLetterQuery,
   useCalendarQuery,
   useRenewCalendarMutation,
