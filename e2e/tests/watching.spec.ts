@@ -217,8 +217,7 @@ test('a letter’s page goes on paper without what is pressed', async ({ world, 
 
 test('a letter and what was written on are one conversation, summed up', async ({ world, page }) => {
   await signedIn(page, world);
-  // Narrowed: the letters of other tests would stand before it.
-  await page.goto(`${world.desk}/sent?words=Rafe%20price`);
+  await page.goto(`${world.desk}/sent`);
   await page
     .getByRole('listitem')
     .filter({ hasText: 'Came back after' })
