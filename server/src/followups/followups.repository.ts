@@ -1,5 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, desc, eq, gt, inArray, lte, min, ne, or, type SQL } from 'drizzle-orm';
+import type { Mailbox } from '@kiraku/core/contract';
 import type { Plan } from '@kiraku/core/followups';
 import type { ToldReminder } from '@kiraku/core/notifications';
 import { DATABASE, type Database } from '../store/database.js';
@@ -21,6 +22,8 @@ export interface LetterCounts {
   answers: number;
 }
 const isOpen = inArray(reminder.state, ['waiting', 'due']);
+/** What tells when somebody sits before their mail. */
+const isLook = and(eq(event.counted, true), inArray(event.kind, ['opened', 'clicked', 'file_viewed', 'answered']));
 
 @Injectable()
 export class FollowupsRepository {
@@ -38,12 +41,12 @@ export class FollowupsRepository {
     return this.database.select().from(reminder).where(eq(reminder.id, id)).get();
   }
 
-  setReminder(id: number, set: Partial<ReminderRow>): boolean {
-    return this.database.update(reminder).set(set).where(eq(reminder.id, id)).run().changes === 1;
+  setReminder(id: number, set: Partial<ReminderRow>): void {
+    this.database.update(reminder).set(set).where(eq(reminder.id, id)).run();
   }
 
-  removeReminder(id: number): boolean {
-    return this.database.delete(reminder).where(eq(reminder.id, id)).run().changes === 1;
+  removeReminder(id: number): void {
+    this.database.delete(reminder).where(eq(reminder.id, id)).run();
   }
 
   /** Those that wait or ask, the earliest first. */
@@ -176,10 +179,10 @@ export class FollowupsRepository {
     return this.plansWhere(or(inArray(plan.messageId, messageIds), inArray(plan.id, steps))!);
   }
 
-  /** The running plan of each of some people, by their numbers. */
-  plannedPeople(personIds: number[]): { personId: number; name: string; address: string }[] {
+  /** Those of some people to whom a plan writes. */
+  plannedPeople(personIds: number[]): Mailbox[] {
     return this.database
-      .selectDistinct({ personId: person.id, name: person.name, address: person.address })
+      .selectDistinct({ name: person.name, address: person.address })
       .from(plan)
       .innerJoin(copy, eq(copy.messageId, plan.messageId))
       .innerJoin(person, eq(person.id, copy.personId))
@@ -210,7 +213,7 @@ export class FollowupsRepository {
     return this.database.select().from(planStep).where(eq(planStep.messageId, messageId)).get();
   }
 
-  /** Whether a letter that a step became has not left: it can still be taken back. */
+  /** Takes a letter away that a step became, unless it has left. */
   takeBack(messageId: number): void {
     this.database
       .delete(message)
@@ -232,7 +235,7 @@ export class FollowupsRepository {
     return this.database.select({ id, name, address, phone }).from(person).where(inArray(person.id, ids)).all();
   }
 
-  /** The one person a letter went to; null where it were several. */
+  /** The one person a letter went to; null where there were several. */
   onlyRecipient(messageId: number): number | null {
     const rows = this.database
       .selectDistinct({ id: copy.personId })
@@ -265,22 +268,33 @@ export class FollowupsRepository {
   looks(personId: number | null, limit: number): { own: number[]; firm: number[]; all: number[] } {
     const row =
       personId === null ? undefined : this.database.select().from(person).where(eq(person.id, personId)).get();
-    const of = (who: SQL | undefined) =>
-      this.database
+    const isFirms = row && row.firm !== '' ? and(eq(person.firm, row.firm), ne(person.id, row.id)) : undefined;
+    return {
+      own: row ? this.looksOf(eq(person.id, row.id), limit) : [],
+      firm: isFirms ? this.looksOf(isFirms, limit) : [],
+      all: this.database
         .select({ at: event.at })
         .from(event)
-        .innerJoin(copy, eq(copy.id, event.copyId))
-        .innerJoin(person, eq(person.id, copy.personId))
-        .where(and(eq(event.counted, true), inArray(event.kind, ['opened', 'clicked', 'file_viewed', 'answered']), who))
+        .where(isLook)
         .orderBy(desc(event.at))
         .limit(limit)
         .all()
-        .map(({ at }) => at);
-    return {
-      own: row ? of(eq(person.id, row.id)) : [],
-      firm: row && row.firm !== '' ? of(and(eq(person.firm, row.firm), ne(person.id, row.id))) : [],
-      all: of(undefined),
+        .map(({ at }) => at),
     };
+  }
+
+  /** From the people to what happened to their letters: few of very many events are theirs. */
+  private looksOf(who: SQL | undefined, limit: number): number[] {
+    return this.database
+      .select({ at: event.at })
+      .from(person)
+      .innerJoin(copy, eq(copy.personId, person.id))
+      .innerJoin(event, and(eq(event.messageId, copy.messageId), eq(event.copyId, copy.id)))
+      .where(and(who, isLook))
+      .orderBy(desc(event.at))
+      .limit(limit)
+      .all()
+      .map(({ at }) => at);
   }
 
   zoneOf(personId: number): string {

@@ -7,6 +7,7 @@ import { invalid, notFound } from '../http/problem.js';
 import { MailboxFollower } from '../inbox/mailboxFollower.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { SentService } from '../messages/sent.service.js';
+import { TemplatesRepository } from '../messages/templates.repository.js';
 import { Changes } from '../store/changes.js';
 import { Following } from './following.js';
 import { FollowupsRepository, type NewReminder, type PlanRow, type ReminderRow } from './followups.repository.js';
@@ -17,6 +18,9 @@ const MOST_OPEN = 500;
 const MOST_ENDED = 100;
 /** What was done, or went away, is shown for as long. */
 const SHOWN_ENDED_MS = 14 * DAY;
+
+/** It waits as if it had never asked: nor is it written about before it does. */
+const WAITING = { state: 'waiting', words: null, endedAt: null, unmailed: false } as const;
 
 /** What a reminder is set with. */
 export interface ReminderWish extends Pick<NewReminder, 'condition' | 'note' | 'mails' | 'zone'> {
@@ -32,6 +36,7 @@ export class RemindersService {
     private readonly following: Following,
     private readonly messages: MessagesRepository,
     private readonly sent: SentService,
+    private readonly templates: TemplatesRepository,
     private readonly mailbox: MailboxFollower,
     private readonly changes: Changes,
     private readonly clock: Clock,
@@ -54,7 +59,7 @@ export class RemindersService {
   add(wish: ReminderWish, about: { messageIds: number[]; personId: number | null }): ReminderView[] {
     const { condition, note, mails, zone } = wish;
     const now = this.clock.now();
-    const row = { state: 'waiting' as const, dueAt: this.read(wish), condition, note, mails, zone, createdAt: now };
+    const row = { ...WAITING, dueAt: this.read(wish), condition, note, mails, zone, createdAt: now };
     if (about.messageIds.length === 0 && condition !== 'always')
       throw invalid('Without a letter there is nothing to wait for: be reminded in any case.');
     const ids = this.changed(() => {
@@ -71,21 +76,12 @@ export class RemindersService {
   /** Another time, note or condition; it waits anew. */
   save(id: number, wish: ReminderWish): ReminderView {
     const { condition, note, mails, zone } = wish;
-    return this.change(id, {
-      state: 'waiting',
-      dueAt: this.read(wish),
-      condition,
-      note,
-      mails,
-      zone,
-      words: null,
-      endedAt: null,
-    });
+    return this.change(id, { ...WAITING, dueAt: this.read(wish), condition, note, mails, zone });
   }
 
   /** Later: everything else stays as it is. */
   putOff(id: number, { when, zone }: Pick<ReminderWish, 'when' | 'zone'>): ReminderView {
-    return this.change(id, { state: 'waiting', dueAt: this.read({ when, zone }), words: null, endedAt: null });
+    return this.change(id, { ...WAITING, dueAt: this.read({ when, zone }) });
   }
 
   /** Done; or not, after all, as it was at the time that it has. */
@@ -122,6 +118,8 @@ export class RemindersService {
       ...(when !== undefined && { dueAt: this.read({ when, zone: change.zone ?? plan.zone }), words: null }),
       ...(templateId !== undefined && { templateId }),
     };
+    if (templateId !== undefined && !this.templates.isTemplate(templateId))
+      throw invalid('There is no such template.', [{ field: 'templateId', message: 'There is no such template.' }]);
     if (when !== undefined && step.dueAt === null)
       throw invalid('Its time counts from the letter before it, which has not left. Change that one first.');
     this.changed(() => {

@@ -10,6 +10,8 @@ import type {
 } from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { Following } from '@kiraku/server/followups/following';
+import { FollowupsRepository } from '@kiraku/server/followups/followups.repository';
+import { FollowupsService } from '@kiraku/server/followups/followups.service';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { ACCOUNT, Desk, MailServer, threadsOf, to } from '../harness.js';
 
@@ -148,6 +150,19 @@ describe('a reminder', () => {
     expect(own[0]!.parsed.text).toContain('Call her');
   });
 
+  test('put off before its mail has left, it is not written about until it asks again', async () => {
+    await sent({ reminder: reminder({ mails: true }) });
+    mail.refusals.set(ACCOUNT.address, { responseCode: 451, message: 'Later' });
+    later(3 * DAY);
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    const [one] = (await view()).reminders;
+    await desk.json('POST', `/api/reminders/${one!.id}/later`, { when: 'in a week', zone: ZONE });
+    mail.refusals.clear();
+    later(2 * MINUTE);
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    expect(mail.received.filter(({ to: [first] }) => first === ACCOUNT.address)).toEqual([]);
+  });
+
   test('is set on several at once, put off, done, undone and taken away', async () => {
     const ids = [(await sent()).id, (await sent()).id];
     const made = await desk.json<ReminderView[]>('POST', '/api/reminders', {
@@ -225,14 +240,17 @@ describe('letters that follow', () => {
 
   test('a letter that was scheduled and has not left is taken back by an answer', async () => {
     const { id: templateId } = await template();
-    const { header } = await sent({ plan: plan({ templateId }) });
-    // It can be on its way only once the answer is written down, or the other way round.
+    const { id } = await sent({ plan: plan({ templateId }) });
+    const states = () => desk.sqlite.prepare('select state from message order by id').pluck().all();
+    // It is scheduled at once, and leaves when its mail is made: the answer comes between the two.
     later(3 * DAY);
-    await answer(header);
+    expect(states()).toEqual(['sent', 'scheduled']);
+    const followups = desk.get(FollowupsRepository);
+    followups.transaction(() => desk.get(FollowupsService).answered([id]));
+    expect(states()).toEqual(['sent']);
     await new Promise((resolve) => setTimeout(resolve, 300));
-    const states = desk.sqlite.prepare('select state from message order by id').all() as { state: string }[];
-    expect(states.every(({ state }) => state !== 'scheduled')).toBe(true);
-    expect(mail.received.length).toBe(states.length);
+    expect(mail.received).toHaveLength(1);
+    expect((await view()).plans).toMatchObject([{ state: 'stopped', words: 'Answered' }]);
   });
 
   test('wait and say why where an answer would not be seen', async () => {
@@ -289,6 +307,7 @@ describe('letters that follow', () => {
       subject: 'Re: Panels for the reading room',
       html: '<p>Other words, Marit</p>',
     });
+    expect((await desk.call('PUT', `/api/plan-steps/${step!.id}`, { templateId: 999 })).status).toBe(422);
     later(2 * DAY);
     expect(mail.received).toHaveLength(1);
     later(DAY);
