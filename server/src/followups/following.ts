@@ -2,7 +2,7 @@ import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/comm
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import { throttleTime, asyncScheduler, type Subscription } from 'rxjs';
 import type { DraftContent } from '@kiraku/core/contract';
-import { BLANK_CONTENT, escapeHtml, fillPlaceholders, MESSAGE_LIMITS } from '@kiraku/core/message';
+import { answerSubject, BLANK_CONTENT, escapeHtml, fillPlaceholders, goingOn } from '@kiraku/core/message';
 import { reminderWords } from '@kiraku/core/notifications';
 import { MINUTE, SECOND } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
@@ -153,9 +153,9 @@ export class Following implements BeforeApplicationShutdown {
     return {
       ...BLANK_CONTENT,
       ...{ trackOpens, trackLinks, disclose, recipients, templateId },
-      subject: (/^re:/i.test(row.subject) ? row.subject : `Re: ${row.subject}`).slice(0, MESSAGE_LIMITS.subjectLength),
+      subject: answerSubject(row.subject),
       html: fillPlaceholders(template.html, known, escapeHtml),
-      conversation: [...conversation, ...headers].slice(-MESSAGE_LIMITS.conversation),
+      conversation: goingOn(conversation, headers),
     };
   }
 
@@ -179,7 +179,7 @@ export class Following implements BeforeApplicationShutdown {
     const header = messageId === null ? undefined : this.messages.copies(messageId)[0]?.messageIdHeader;
     const place = messageId === null ? '/followups' : `/sent/${messageId}`;
     const composer = new MailComposer({
-      ...{ from: me, to: me, subject: told!.subject === null ? title : `Re: ${told!.subject}` },
+      ...{ from: me, to: me, subject: told!.subject === null ? title : answerSubject(told!.subject) },
       text: [title, detail, this.notices.deskUrl() + place].filter(Boolean).join('\n\n'),
       ...(header && { inReplyTo: header, references: [header] }),
       headers: { 'Auto-Submitted': 'auto-generated' },

@@ -2,7 +2,15 @@ import { Inject, Injectable } from '@nestjs/common';
 import { simpleParser, type AddressObject, type ParsedMail } from 'mailparser';
 import type { Draft, DraftContent, Preview, Recipient, RecipientKind } from '@kiraku/core/contract';
 import { isLinked, withFileBlocks, withFilesNamed } from '@kiraku/core/files';
-import { addressProblem, BLANK_CONTENT, disclosureOf, escapeHtml, MESSAGE_LIMITS } from '@kiraku/core/message';
+import {
+  addressProblem,
+  answerSubject,
+  BLANK_CONTENT,
+  disclosureOf,
+  escapeHtml,
+  goingOn,
+  MESSAGE_LIMITS,
+} from '@kiraku/core/message';
 import { exactWords } from '@kiraku/core/time';
 import { filePath, imagePath, linkPath, optOutPath, parsePublicPath, unweave } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
@@ -88,11 +96,13 @@ export class MailsService {
       ...BLANK_CONTENT,
       ...{ trackOpens, trackLinks, disclose, deliveryReceipt, readReceipt },
       recipients: row.recipients.filter((one) => one.kind !== 'bcc'),
-      subject: /^re:/i.test(row.subject) ? row.subject : `Re: ${row.subject}`.slice(0, MESSAGE_LIMITS.subjectLength),
+      subject: answerSubject(row.subject),
       html: `<p></p><p>On ${when} I wrote:</p><blockquote>${withFilesNamed(row.html)}</blockquote>`,
-      conversation: [...row.conversation, ...(first ? [first.messageIdHeader] : [])].slice(
-        -MESSAGE_LIMITS.conversation,
-      ),
+      conversation: goingOn(row.conversation, [
+        ...(first ? [first.messageIdHeader] : []),
+        // What they answered is what one answers.
+        ...this.messages.answers(id),
+      ]),
     });
   }
 
@@ -135,7 +145,7 @@ export class MailsService {
   }
 
   /** A letter that may have been one of ours, without our image and redirects. */
-  private withoutThreads(html: string): string {
+  withoutThreads(html: string): string {
     const { publicUrl } = this.config;
     const addresses = [...html.matchAll(/https?:\/\/[^\s"'<>]+/g)].map(([url]) => url);
     const own = addresses.filter((url) => url.startsWith(`${publicUrl}/`));

@@ -16,7 +16,7 @@ import type {
 import { type Relative, contentOf } from '@kiraku/core/message';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
-import { copy, copyLink, letter, link, message, outbox, person, submission } from '../store/schema.js';
+import { copy, copyLink, incoming, letter, link, message, outbox, person, submission } from '../store/schema.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 
 export type MessageRow = typeof message.$inferSelect;
@@ -351,6 +351,17 @@ export class MessagesRepository {
       doNotTrack,
       tally: tallyOfRow(row),
     }));
+  }
+
+  /** The Message-IDs of what people answered to a letter, the oldest first. */
+  answers(messageId: number): string[] {
+    return this.database
+      .select({ header: incoming.messageIdHeader })
+      .from(incoming)
+      .where(and(eq(incoming.messageId, messageId), eq(incoming.kind, 'answer')))
+      .orderBy(asc(incoming.at))
+      .all()
+      .flatMap(({ header }) => header ?? []);
   }
 
   links(messageId: number): LinkView[] {

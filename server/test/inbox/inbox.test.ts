@@ -1,5 +1,5 @@
 import { createTransport } from 'nodemailer';
-import type { FollowupsView, IncomingView, MessageDetail } from '@kiraku/core/contract';
+import type { Draft, FollowupsView, IncomingView, MessageDetail } from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
 import { ACCOUNT, Desk, kinds, MailServer, threadsOf, to } from '../harness.js';
@@ -88,6 +88,20 @@ test('an answer that names the copy is counted, kept, and read as it was written
     ...{ from: { name: 'Marit Oakes', address: MARIT }, words: 'Thank you, it looks fine. Call me on Thursday.' },
   });
   expect(await letterOf(one!)).toContain('<b>fine</b>');
+});
+
+test('what one writes then answers the answer', async () => {
+  const { id, header } = await sent();
+  await bring(answer({ follows: header, id: '<a1@lindqvist.example>' }));
+  await bring(answer({ follows: header, id: '<away@lindqvist.example>', more: 'Auto-Submitted: auto-replied\n' }));
+  const draft = await desk.json<Draft>('POST', `/api/messages/${id}/answer`);
+  expect(draft.conversation).toEqual([header, '<a1@lindqvist.example>']);
+  const next = await desk.json<{ id: number }>('POST', `/api/drafts/${draft.id}/send`, { revision: draft.revision });
+  await desk.sent(next.id);
+  const left = mail.received.at(-1)!.parsed;
+  expect(left).toMatchObject({ inReplyTo: '<a1@lindqvist.example>', references: draft.conversation });
+  const conversation = await desk.json<{ id: number }[]>('GET', `/api/messages/${id}/conversation`);
+  expect(conversation.map((one) => one.id)).toEqual([id, next.id]);
 });
 
 test('the same mail that comes twice, or by two ways, is one', async () => {

@@ -3,7 +3,7 @@ import dayjs from 'dayjs';
 import { Link } from 'react-router';
 import { CONDITIONS, type DraftContent, type DraftPlan, type DraftStep } from '@kiraku/core/contract';
 import { conditionWords, PLAN_LIMITS } from '@kiraku/core/followups';
-import { escapeHtml, fillPlaceholders } from '@kiraku/core/message';
+import { answerSubject, escapeHtml, fillPlaceholders } from '@kiraku/core/message';
 import { useTemplatesQuery } from '../settings/settingsApi.js';
 import { useKnown } from '../write/useKnown.js';
 import { LetterToCome } from './LetterToCome.js';
@@ -165,7 +165,7 @@ function ShowStep({ step: { templateId }, content }: { step: DraftStep; content:
   const letter = (
     <div className="step-letter">
       <LetterToCome
-        subject={`Re: ${content.subject.replace(/^re:\s*/i, '')}`}
+        subject={answerSubject(content.subject)}
         html={fillPlaceholders(template.html, known, escapeHtml)}
       />
     </div>
