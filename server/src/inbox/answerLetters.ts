@@ -1,8 +1,6 @@
-import { Inject, Injectable } from '@nestjs/common';
-import { parsePublicPath } from '@kiraku/core/tracking';
-import { CONFIG, type Config } from '../config.js';
+import { Injectable } from '@nestjs/common';
 import { cleanAnswer, letterOfText } from '../messages/letter.js';
-import { MessagesRepository } from '../messages/messages.repository.js';
+import { MailsService } from '../messages/mails.service.js';
 import type { OpenedMail } from './readMail.js';
 
 /** Of pictures that a mail carries, so much is shown. */
@@ -12,10 +10,7 @@ const MOST_HTML = 1_000_000;
 /** Letters of others as the desk keeps and shows them. */
 @Injectable()
 export class AnswerLetters {
-  constructor(
-    @Inject(CONFIG) private readonly config: Config,
-    private readonly messages: MessagesRepository,
-  ) {}
+  constructor(private readonly mails: MailsService) {}
 
   /**
    * What somebody wrote. Of a letter of ours that it quotes, the image is gone and the links lead to their own targets, so
@@ -29,16 +24,6 @@ export class AnswerLetters {
       urls.set(`cid:${contentId}`, `data:${mediaType};base64,${bytes.toString('base64')}`);
     }
     const written = html === null || html.length > MOST_HTML ? letterOfText(text) : html;
-    return cleanAnswer(
-      written,
-      (src) => urls.get(src),
-      (href) => this.targetOf(href),
-    );
-  }
-
-  private targetOf(href: string): string | undefined {
-    const { publicUrl } = this.config;
-    const place = href.startsWith(`${publicUrl}/`) ? parsePublicPath(href.slice(publicUrl.length)) : null;
-    return place?.kind === 'link' ? this.messages.targetOf(place.token) : undefined;
+    return cleanAnswer(this.mails.withoutThreads(written), (src) => urls.get(src));
   }
 }

@@ -50,13 +50,8 @@ export function cleanLetter(html: string): string {
  * What somebody else wrote, as it may be kept and shown: nothing in it runs, and nothing is loaded from anywhere.
  *
  * @param pictureOf a data URL for a picture that travels with it (by its `cid:`)
- * @param targetOf where a link leads instead
  */
-export function cleanAnswer(
-  html: string,
-  pictureOf: (src: string) => string | undefined,
-  targetOf: (href: string) => string | undefined,
-): string {
+export function cleanAnswer(html: string, pictureOf: (src: string) => string | undefined): string {
   return sanitizeHtml(html, {
     ...ALLOWED,
     allowedAttributes: { ...ALLOWED.allowedAttributes, p: [], a: ['href', 'title'] },
@@ -64,10 +59,6 @@ export function cleanAnswer(
     exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !attribs['src'],
     transformTags: {
       img: (tagName, attribs) => ({ tagName, attribs: { ...attribs, src: pictureOf(attribs['src'] ?? '') ?? '' } }),
-      a: (tagName, attribs) => {
-        const href = attribs['href'] ?? '';
-        return { tagName, attribs: { ...attribs, href: targetOf(href) ?? href } };
-      },
     },
   });
 }
