@@ -2,8 +2,11 @@ import type { Mailbox } from './mailbox.js';
 import type { MessageSummary } from './message.js';
 
 /** By what a reminder still makes sense when its time has come. */
-export const CONDITIONS = ['unanswered', 'unopened', 'unfollowed', 'always'] as const;
+export const STEP_CONDITIONS = ['unanswered', 'unopened', 'unfollowed'] as const;
+export const CONDITIONS = [...STEP_CONDITIONS, 'always'] as const;
 export type Condition = (typeof CONDITIONS)[number];
+/** Of a letter that follows: who has answered is sent nothing in any case. */
+export type StepCondition = (typeof STEP_CONDITIONS)[number];
 
 /** A reminder as it is set while writing: its time counts from when the letter leaves. */
 export interface DraftReminder {
@@ -43,8 +46,7 @@ export interface ReminderView {
 /** One letter more that is to go out by itself where silence lasts. */
 export interface DraftStep {
   templateId: number;
-  /** Other than `always`: nothing is sent to who has answered. */
-  condition: Exclude<Condition, 'always'>;
+  condition: StepCondition;
   /** After so many working days since the letter before it. */
   workingDays: number;
   /** At this time of their day, “09:30”; null for the hour at which they are most likely to read. */

@@ -1,6 +1,7 @@
 import type { Condition, Tally } from '../contract/index.js';
 
-type Counts = Pick<Tally, 'opens' | 'clicks' | 'fileViews' | 'answers'>;
+/** What became of a letter, as far as conditions ask for it. */
+export type Counts = Pick<Tally, 'opens' | 'clicks' | 'fileViews' | 'answers'>;
 
 interface Rule {
   /** “if not answered”. */
@@ -38,6 +39,11 @@ export function holds(condition: Condition, counts: Counts): boolean {
 /** “if not answered”. */
 export function conditionWords(condition: Condition): string {
   return RULES[condition].words;
+}
+
+/** Whether an answer settles it, whatever else it waits for. */
+export function restsOnAnswer(condition: Condition): boolean {
+  return !holds(condition, { opens: 0, clicks: 0, fileViews: 0, answers: 1 });
 }
 
 /** What happened, where a condition no longer holds: “Answered”. */

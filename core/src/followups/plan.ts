@@ -1,5 +1,5 @@
-import type { DraftStep, PlanState, StepState, Tally } from '../contract/index.js';
-import { holds, settledWords } from './condition.js';
+import type { DraftStep, PlanState, StepState } from '../contract/index.js';
+import { holds, settledWords, type Counts } from './condition.js';
 
 /** A plan as far as decisions go. */
 export interface Plan {
@@ -28,9 +28,19 @@ export type PlanEvent =
   | {
       kind: 'look';
       at: number;
-      counts: Pick<Tally, 'opens' | 'clicks' | 'fileViews' | 'answers'>;
+      counts: Counts;
       blind: string | null;
     };
+
+/**
+ * What the next step goes by: what was done with the letter before it; but an answer to any of them is an answer.
+ *
+ * @param letters what became of each that has left, in their order; at least one
+ */
+export function countsOf(letters: readonly Counts[]): Counts {
+  const answers = letters.reduce((sum, letter) => sum + letter.answers, 0);
+  return { ...letters.at(-1)!, answers };
+}
 
 /** How long a step is, from when the letter before it left. */
 export type DueAt = (step: DraftStep, from: number) => number;

@@ -1,4 +1,13 @@
-import { advance, afterWorkingDays, conditionWords, holds, type Plan, type PlanEvent } from '@kiraku/core/followups';
+import {
+  advance,
+  afterWorkingDays,
+  conditionWords,
+  countsOf,
+  holds,
+  restsOnAnswer,
+  type Plan,
+  type PlanEvent,
+} from '@kiraku/core/followups';
 import { CONDITIONS, type DraftStep } from '@kiraku/core/contract';
 import { DateTime } from 'luxon';
 import fc from 'fast-check';
@@ -172,10 +181,18 @@ describe('working days', () => {
   });
 });
 
+test('a step goes by the letter before it, and by an answer to any', () => {
+  const letters = [
+    { ...NOTHING, opens: 3, answers: 1 },
+    { ...NOTHING, clicks: 2 },
+  ];
+  expect(countsOf(letters)).toEqual({ ...NOTHING, clicks: 2, answers: 1 });
+});
+
 test('whatever a condition waits for, an answer settles it, save in any case', () => {
   for (const condition of CONDITIONS) {
     expect(holds(condition, NOTHING)).toBe(true);
-    expect(holds(condition, { ...NOTHING, answers: 1 })).toBe(condition === 'always');
+    expect(restsOnAnswer(condition)).toBe(condition !== 'always');
     expect(conditionWords(condition)).toMatch(/^i[fn] /);
   }
   expect(holds('unopened', { ...NOTHING, clicks: 1 })).toBe(false);

@@ -2,6 +2,7 @@ import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/comm
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import { throttleTime, asyncScheduler, type Subscription } from 'rxjs';
 import type { DraftContent } from '@kiraku/core/contract';
+import { countsOf } from '@kiraku/core/followups';
 import { answerSubject, BLANK_CONTENT, escapeHtml, fillPlaceholders, goingOn } from '@kiraku/core/message';
 import { reminderWords } from '@kiraku/core/notifications';
 import { MINUTE, SECOND } from '@kiraku/core/time';
@@ -121,10 +122,7 @@ export class Following implements BeforeApplicationShutdown {
 
   /** Whether a step of a plan is on its way now. */
   private proceed(plan: PlanRow, now: number): boolean {
-    const letters = [plan.messageId, ...plan.steps.flatMap(({ messageId }) => messageId ?? [])];
-    // What was not done with the letter before this step; but an answer to any of them is an answer.
-    const { answers } = this.followups.countsOf(letters);
-    const counts = { ...this.followups.countsOf(letters.slice(-1)), answers };
+    const counts = countsOf(this.followups.countsOf(lettersOf(plan)));
     const stepId = this.service.advance(plan, { kind: 'look', at: now, counts, blind: this.mailbox.blind() });
     const step = stepId === undefined ? undefined : plan.steps.find(({ id }) => id === stepId);
     if (!step) return false;
@@ -140,8 +138,7 @@ export class Following implements BeforeApplicationShutdown {
   private contentOf(plan: PlanRow, { templateId }: StepRow): DraftContent {
     const row = this.messages.row(plan.messageId)!;
     const template = this.templates.template(templateId)!;
-    const before = [plan.messageId, ...plan.steps.flatMap(({ messageId }) => messageId ?? [])];
-    const headers = before.flatMap((id) =>
+    const headers = lettersOf(plan).flatMap((id) =>
       this.messages
         .copies(id)
         .slice(0, 1)
@@ -186,4 +183,9 @@ export class Following implements BeforeApplicationShutdown {
     });
     return { from: me.address, to: me.address, raw: await composer.compile().build(), receipt: null };
   }
+}
+
+/** What a plan has sent so far, in its order; the letter that it follows first. */
+function lettersOf({ messageId, steps }: PlanRow): number[] {
+  return [messageId, ...steps.flatMap((step) => step.messageId ?? [])];
 }

@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, desc, eq, gt, inArray, lte, min, ne, or, type SQL } from 'drizzle-orm';
 import type { Mailbox } from '@kiraku/core/contract';
-import type { Plan } from '@kiraku/core/followups';
+import type { Counts, Plan } from '@kiraku/core/followups';
 import type { ToldReminder } from '@kiraku/core/notifications';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, event, message, person, plan, planStep, reminder, template } from '../store/schema.js';
@@ -15,12 +15,6 @@ export type PlanRow = typeof plan.$inferSelect & { steps: StepRow[] };
 const COUNTS = {
   ...{ opens: message.opens, clicks: message.clicks, fileViews: message.fileViews, answers: message.answers },
 };
-export interface LetterCounts {
-  opens: number;
-  clicks: number;
-  fileViews: number;
-  answers: number;
-}
 const isOpen = inArray(reminder.state, ['waiting', 'due']);
 /** What tells when somebody sits before their mail. */
 const isLook = and(eq(event.counted, true), inArray(event.kind, ['opened', 'clicked', 'file_viewed', 'answered']));
@@ -74,8 +68,17 @@ export class FollowupsRepository {
       .all();
   }
 
+  /** Those of some letters that wait or ask. */
+  openRemindersOf(messageIds: number[]): ReminderRow[] {
+    return this.database
+      .select()
+      .from(reminder)
+      .where(and(isOpen, inArray(reminder.messageId, messageIds)))
+      .all();
+  }
+
   /** Open ones about letters, with what became of these. */
-  waitingWithCounts(): (ReminderRow & { counts: LetterCounts })[] {
+  waitingWithCounts(): (ReminderRow & { counts: Counts })[] {
     return this.database
       .select({ reminder, counts: COUNTS })
       .from(reminder)
@@ -139,10 +142,14 @@ export class FollowupsRepository {
     return times.length === 0 ? null : Math.min(...times);
   }
 
-  countsOf(messageIds: number[]): LetterCounts {
-    const rows = this.database.select(COUNTS).from(message).where(inArray(message.id, messageIds)).all();
-    const sum = (name: keyof LetterCounts) => rows.reduce((total, row) => total + row[name], 0);
-    return { opens: sum('opens'), clicks: sum('clicks'), fileViews: sum('fileViews'), answers: sum('answers') };
+  /** What became of some letters, in the order given. */
+  countsOf(messageIds: number[]): Counts[] {
+    const rows = this.database
+      .select({ id: message.id, ...COUNTS })
+      .from(message)
+      .where(inArray(message.id, messageIds));
+    const byId = new Map(rows.all().map(({ id, ...counts }) => [id, counts]));
+    return messageIds.flatMap((id) => byId.get(id) ?? []);
   }
 
   addPlan(messageId: number, zone: string, steps: Plan['steps']): number {

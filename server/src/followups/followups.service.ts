@@ -6,6 +6,7 @@ import {
   bestHour,
   holds,
   readWhen,
+  restsOnAnswer,
   settledWords,
   type DueAt,
   type Plan,
@@ -20,6 +21,7 @@ import { FollowupsRepository, type PlanRow } from './followups.repository.js';
 
 /** A working day without a better hour begins so. */
 const MORNING = '09:30';
+const ANSWERED = 'Answered';
 /** Of looks, so many say when somebody reads. */
 const MOST_LOOKS = 2000;
 /** Nobody means the middle of the night: a better hour is looked for within these. */
@@ -72,13 +74,10 @@ export class FollowupsService {
 
   /** An answer has come: all that is pending on these letters rests. Call it in the transaction that records it. */
   answered(messageIds: number[]): void {
-    this.ended(messageIds, 'Answered');
+    this.ended(messageIds, ANSWERED);
     const now = this.clock.now();
-    for (const row of this.followups.remindersOf(messageIds)) {
-      const isOpen = row.state === 'waiting' || row.state === 'due';
-      if (!isOpen || row.condition === 'always') continue;
-      this.followups.setReminder(row.id, { state: 'settled', words: 'Answered', endedAt: now });
-    }
+    for (const { id, condition } of this.followups.openRemindersOf(messageIds))
+      if (restsOnAnswer(condition)) this.followups.setReminder(id, { state: 'settled', words: ANSWERED, endedAt: now });
   }
 
   /** Ends the plans of some letters. Call it in the transaction that records why. */

@@ -20,6 +20,7 @@ import {
   CONDITIONS,
   FILE_WAYS,
   RECIPIENT_KINDS,
+  STEP_CONDITIONS,
   type Condition,
   type DraftContent,
   type DraftFile,
@@ -28,6 +29,7 @@ import {
   type DraftStep,
   type FileWay,
   type RecipientKind,
+  type StepCondition,
 } from '@kiraku/core/contract';
 import { FILE_LIMITS } from '@kiraku/core/files';
 import { PLAN_LIMITS } from '@kiraku/core/followups';
@@ -129,9 +131,9 @@ export class StepDto implements DraftStep {
   @IsInt()
   templateId: number;
 
-  @ApiProperty({ enum: CONDITIONS.filter((one) => one !== 'always') })
-  @IsIn(CONDITIONS.filter((one) => one !== 'always'))
-  condition: DraftStep['condition'];
+  @ApiProperty({ enum: STEP_CONDITIONS })
+  @IsIn(STEP_CONDITIONS)
+  condition: StepCondition;
 
   @ApiProperty({ description: 'Since the letter before it' })
   @IsInt()

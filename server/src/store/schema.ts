@@ -19,6 +19,7 @@ import type {
   ReminderState,
   SmtpAuth,
   SmtpSecurity,
+  StepCondition,
   StepState,
 } from '@kiraku/core/contract';
 import type { AgentNature } from '@kiraku/core/tracking';
@@ -613,7 +614,7 @@ export const planStep = sqliteTable(
     templateId: integer()
       .notNull()
       .references(() => template.id),
-    condition: text().$type<Exclude<Condition, 'always'>>().notNull(),
+    condition: text().$type<StepCondition>().notNull(),
     workingDays: integer().notNull(),
     /** “09:30”; null for the hour at which they are most likely to read. */
     time: text(),

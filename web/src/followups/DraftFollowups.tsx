@@ -1,7 +1,7 @@
 import { Button, InputNumber, Popover, Select, Switch, TimePicker } from 'antd';
 import dayjs from 'dayjs';
 import { Link } from 'react-router';
-import { CONDITIONS, type DraftContent, type DraftPlan, type DraftStep } from '@kiraku/core/contract';
+import { STEP_CONDITIONS, type DraftContent, type DraftPlan, type DraftStep } from '@kiraku/core/contract';
 import { conditionWords, PLAN_LIMITS } from '@kiraku/core/followups';
 import { answerSubject, escapeHtml, fillPlaceholders } from '@kiraku/core/message';
 import { useTemplatesQuery } from '../settings/settingsApi.js';
@@ -11,9 +11,7 @@ import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
 import { MY_ZONE } from './zone.js';
 import './followups.css';
 
-const STEP_CONDITIONS = CONDITIONS.flatMap((value) =>
-  value === 'always' ? [] : [{ value, label: conditionWords(value) }],
-);
+const CONDITION_CHOICES = STEP_CONDITIONS.map((value) => ({ value, label: conditionWords(value) }));
 
 interface DraftFollowupsProps {
   content: DraftContent;
@@ -108,7 +106,7 @@ function Steps({
             <Select
               size="small"
               value={step.condition}
-              options={STEP_CONDITIONS}
+              options={CONDITION_CHOICES}
               onChange={(condition) => set(index, { condition })}
               aria-label="On what condition"
             />
