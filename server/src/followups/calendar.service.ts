@@ -5,6 +5,7 @@ import type { PlanView, ReminderView } from '@kiraku/core/contract';
 import { conditionWords } from '@kiraku/core/followups';
 import { reminderWords } from '@kiraku/core/notifications';
 import { MINUTE } from '@kiraku/core/time';
+import { personWords } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { Secrets } from '../settings/secrets.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
@@ -122,5 +123,5 @@ function reminderTitle({ condition, note, message, person }: ReminderView): stri
 }
 
 function namesOf({ message }: PlanView): string {
-  return message.recipients.map(({ name, address }) => name || address).join(', ');
+  return message.recipients.map(personWords).join(', ');
 }

@@ -1,10 +1,9 @@
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
-import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import { throttleTime, asyncScheduler, type Subscription } from 'rxjs';
 import type { DraftContent } from '@kiraku/core/contract';
 import { countsOf } from '@kiraku/core/followups';
 import { answerSubject, BLANK_CONTENT, escapeHtml, fillPlaceholders, goingOn } from '@kiraku/core/message';
-import { reminderWords } from '@kiraku/core/notifications';
+import { noticeOfReminder } from '@kiraku/core/notifications';
 import { MINUTE, SECOND } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { MailboxFollower } from '../inbox/mailboxFollower.js';
@@ -12,7 +11,9 @@ import { MessagesRepository } from '../messages/messages.repository.js';
 import { SendingService } from '../messages/sending.service.js';
 import { TemplatesRepository } from '../messages/templates.repository.js';
 import { OutboxService } from '../outbox/outbox.service.js';
+import type { OutgoingMail } from '../outbox/smtp.js';
 import { AccountService } from '../settings/account.service.js';
+import { mailToSelf } from '../notifications/mailToSelf.js';
 import { NoticesSettings } from '../notifications/notices.settings.js';
 import { Changes } from '../store/changes.js';
 import { FollowupsRepository, type PlanRow, type ReminderRow, type StepRow } from './followups.repository.js';
@@ -168,20 +169,14 @@ export class Following implements BeforeApplicationShutdown {
     }
   }
 
-  /** Auto-Submitted: no program answers it (RFC 3834, section 5). */
-  private async reminderMail({ id, messageId }: ReminderRow) {
-    const me = this.accounts.sender();
+  private reminderMail({ id, messageId }: ReminderRow): Promise<OutgoingMail> {
     const [told] = this.followups.told([id]);
-    const [title, detail] = reminderWords(told!);
-    const header = messageId === null ? undefined : this.messages.copies(messageId)[0]?.messageIdHeader;
-    const place = messageId === null ? '/followups' : `/sent/${messageId}`;
-    const composer = new MailComposer({
-      ...{ from: me, to: me, subject: told!.subject === null ? title : answerSubject(told!.subject) },
-      text: [title, detail, this.notices.deskUrl() + place].filter(Boolean).join('\n\n'),
-      ...(header && { inReplyTo: header, references: [header] }),
-      headers: { 'Auto-Submitted': 'auto-generated' },
+    const { title, detail, path } = noticeOfReminder(told!);
+    return mailToSelf(this.accounts.sender(), {
+      subject: told!.subject === null ? title : answerSubject(told!.subject),
+      text: [title, detail, this.notices.deskUrl() + path].filter(Boolean).join('\n\n'),
+      inReplyTo: messageId === null ? undefined : this.messages.copies(messageId)[0]?.messageIdHeader,
     });
-    return { from: me.address, to: me.address, raw: await composer.compile().build(), receipt: null };
   }
 }
 

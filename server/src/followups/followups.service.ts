@@ -14,6 +14,7 @@ import {
 } from '@kiraku/core/followups';
 import { addressKey } from '@kiraku/core/message';
 import { DAY } from '@kiraku/core/time';
+import { personWords } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { invalid } from '../http/problem.js';
 import { Changes } from '../store/changes.js';
@@ -151,6 +152,6 @@ export class FollowupsService {
   }
 }
 
-function inPlan({ name, address }: Mailbox): string {
-  return `${name || address} is being written to by another plan already`;
+function inPlan(person: Mailbox): string {
+  return `${personWords(person)} is being written to by another plan already`;
 }

@@ -1,15 +1,16 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { Subscription } from 'rxjs';
-import type { Mailbox, Notice } from '@kiraku/core/contract';
+import type { Notice } from '@kiraku/core/contract';
 import { isQuiet } from '@kiraku/core/notifications';
 import { counted, DAY, exactWords, MINUTE, SECOND } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { OutboxService } from '../outbox/outbox.service.js';
+import type { OutgoingMail } from '../outbox/smtp.js';
 import { AccountService } from '../settings/account.service.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { Changes } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
+import { mailToSelf } from './mailToSelf.js';
 import { NoticesService } from './notices.service.js';
 import { NoticesSettings } from './notices.settings.js';
 
@@ -87,26 +88,20 @@ export class OwnMail implements OnApplicationShutdown {
     this.timer.unref();
   }
 
-  private async mail(notices: Notice[]) {
-    const me = this.accounts.sender();
-    const raw = await noticeMail(me, notices, this.settings.deskUrl(), this.settings.view().zone).compile().build();
-    return { from: me.address, to: me.address, raw, receipt: null };
+  private mail(notices: Notice[]): Promise<OutgoingMail> {
+    return mailToSelf(this.accounts.sender(), mailWords(notices, this.settings.deskUrl(), this.settings.view().zone));
   }
 }
 
-/** Auto-Submitted: no program answers it (RFC 3834, section 5). */
-function noticeMail(me: Mailbox, notices: Notice[], deskUrl: string, zone: string): MailComposer {
+function mailWords(notices: Notice[], deskUrl: string, zone: string): { subject: string; text: string } {
   const [first] = notices;
   const lines = notices.slice(0, MOST_LINES).map(({ title, detail, at, path }) => {
     const when = exactWords(at, zone);
     return `${title}\n${[when, detail].filter(Boolean).join('. ')}\n${deskUrl}${path}\n`;
   });
   const more = notices.length - lines.length;
-  return new MailComposer({
-    from: me,
-    to: me,
+  return {
     subject: notices.length === 1 ? first!.title : `${first!.title}, and ${counted(notices.length - 1, 'thing')} more`,
     text: [...lines, ...(more > 0 ? [`And ${more} more: ${deskUrl}/sent\n`] : [])].join('\n'),
-    headers: { 'Auto-Submitted': 'auto-generated' },
-  });
+  };
 }
