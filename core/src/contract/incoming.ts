@@ -25,8 +25,6 @@ export interface IncomingView {
   words: string;
   /** Why it is only believed to belong here; null where it names the very copy. */
   doubt: string | null;
-  /** Whether there is a letter to be read. */
-  hasLetter: boolean;
 }
 
 export const MAILBOX_WAYS = ['none', 'imap', 'lmtp'] as const;
@@ -71,6 +69,6 @@ export interface MailboxTrial {
 
 export interface MailboxFolder {
   path: string;
-  /** What it is for, where the server says so (RFC 6154): “sent”, “junk”. */
-  use: string | null;
+  /** Whether sent mail lies there, as the server says (RFC 6154). */
+  isSent: boolean;
 }

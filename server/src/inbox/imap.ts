@@ -3,7 +3,7 @@ import type { MailboxFolder, MailboxTrial } from '@kiraku/core/contract';
 import type { ImapAccess } from './mailbox.settings.js';
 
 /** A connection that keeps silent for as long is taken for dead. */
-const SILENCE_MS = 60_000;
+const SILENCE_MS = 6 * 60_000;
 const GREETING_MS = 15_000;
 
 /** How a mailbox is spoken to (RFC 9051). It is only ever looked into, but for the folder of sent mail. */
@@ -14,7 +14,7 @@ export function imapClient({ host, port, security, user, password }: ImapAccess)
     // Mail servers on this machine, and at home, have certificates of their own making; only there is no TLS asked for.
     ...(security === 'none' && { doSTARTTLS: false }),
     ...{ logger: false, emitLogs: false, greetingTimeout: GREETING_MS, connectionTimeout: GREETING_MS },
-    ...{ socketTimeout: SILENCE_MS * 6, disableAutoIdle: true, qresync: true },
+    ...{ socketTimeout: SILENCE_MS, disableAutoIdle: true, qresync: true },
     clientInfo: { name: 'Kiraku' },
   };
   const client = new ImapFlow(options);
@@ -87,21 +87,10 @@ export async function tryImap(access: ImapAccess): Promise<MailboxTrial> {
   }
 }
 
-/** What folders are for (RFC 6154). */
-const USES: Record<string, string> = {
-  '\\Sent': 'sent',
-  '\\Junk': 'junk',
-  '\\Trash': 'trash',
-  '\\Drafts': 'drafts',
-  '\\Archive': 'archive',
-  '\\All': 'all',
-  '\\Inbox': 'inbox',
-};
-
 /** The folders that can be opened, in the server’s order. */
 export async function foldersOf(client: ImapFlow): Promise<MailboxFolder[]> {
   const list = await client.list();
   return list
     .filter(({ flags }) => !flags.has('\\Noselect') && !flags.has('\\NonExistent'))
-    .map(({ path, specialUse }) => ({ path, use: (specialUse && USES[specialUse]) || null }));
+    .map(({ path, specialUse }) => ({ path, isSent: specialUse === '\\Sent' }));
 }

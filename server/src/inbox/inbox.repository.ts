@@ -83,7 +83,6 @@ export class InboxRepository {
     return rows.map(({ id, kind, at, messageId, copyId, subject, words, doubt, ...row }) => ({
       ...{ id, kind, at, messageId, copyId, subject, words, doubt },
       from: { name: row.fromName || nameOf(row), address: row.fromAddress },
-      hasLetter: row.html !== '',
     }));
   }
 

@@ -133,7 +133,7 @@ export class MailboxFollower implements BeforeApplicationShutdown {
     });
     client.on('exists', () => this.wakeUp());
     while (!this.isStopped && !broken) {
-      const next = this.nextLook();
+      const next = this.pause(LOOK_MS);
       for (const path of ['INBOX', ...this.settings.view().folders]) await this.look(client, path);
       await this.storeSent(client);
       works();
@@ -149,11 +149,7 @@ export class MailboxFollower implements BeforeApplicationShutdown {
     if (broken && !this.isStopped) throw Object.assign(new Error('The connection broke'), { code: 'ECONNRESET' });
   }
 
-  /** Resolves when there is a reason to look again. */
-  private nextLook(): Promise<void> {
-    return this.pause(LOOK_MS);
-  }
-
+  /** Resolves after a time, or when there is a reason to go on. */
   private pause(ms: number): Promise<void> {
     return new Promise((resolve) => {
       const timer = setTimeout(resolve, ms);
@@ -236,7 +232,7 @@ export class MailboxFollower implements BeforeApplicationShutdown {
     if (!storesSent || wishedAt === undefined) return;
     const ids = this.repository.unstored(Math.max(wishedAt, this.clock.now() - STORED_WITHIN_MS), AT_ONCE);
     if (ids.length === 0) return;
-    const sent = (await foldersOf(client)).find(({ use }) => use === 'sent');
+    const sent = (await foldersOf(client)).find(({ isSent }) => isSent);
     if (!sent) return;
     await client.mailboxOpen(sent.path, { readOnly: true });
     for (const id of ids) {

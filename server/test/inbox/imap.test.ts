@@ -70,9 +70,9 @@ withDovecot('a real Dovecot', () => {
     expect(trial).toMatchObject({ ok: true, words: expect.stringContaining('the moment they come') });
     expect(trial.folders).toEqual(
       expect.arrayContaining([
-        { path: 'INBOX', use: 'inbox' },
-        { path: 'Gesendet', use: 'sent' },
-        { path: 'Ländliche Räume', use: null },
+        { path: 'INBOX', isSent: false },
+        { path: 'Gesendet', isSent: true },
+        { path: 'Ländliche Räume', isSent: false },
       ]),
     );
     const wrong = await desk.json<MailboxTrial>('POST', '/api/mailbox/try', settings({ password: 'wrong' }));

@@ -4,17 +4,16 @@ import { personWords } from '@kiraku/core/tracking';
 import { useIncomingQuery } from '../followups/followupsApi.js';
 import { useLetterFrame } from './useLetterFrame.js';
 
-const KINDS: Record<IncomingView['kind'], string> = {
+/** What somebody, or a program of theirs, has written: reports are told in a sentence, where they belong. */
+const KINDS: Partial<Record<IncomingView['kind'], string>> = {
   answer: 'answered',
   automatic: 'answered by machine',
-  delivery: 'reports',
-  receipt: 'sends a receipt',
 };
 
-/** What came back in the conversation: what people wrote as letters of theirs, what programs wrote as a sentence. */
+/** What was written back in the conversation, as letters below one’s own. */
 export function Answers({ id }: { id: number }) {
   const { data = [] } = useIncomingQuery(id);
-  const letters = data.filter(({ hasLetter }) => hasLetter);
+  const letters = data.filter(({ kind }) => kind in KINDS);
   if (letters.length === 0) return null;
   return (
     <section aria-label="Answers" className="answers">

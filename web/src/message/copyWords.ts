@@ -1,7 +1,6 @@
 import type { CopyView, ReadReceiptState, ReceiptState } from '@kiraku/core/contract';
 import { counted, whenWords } from '@kiraku/core/time';
 
-/** What became of one recipient’s copy, in a sentence. */
 const DELIVERY: Record<ReceiptState, string | null> = {
   'not-offered': 'A delivery receipt was wanted; your mail server offers none.',
   asked: 'No word of the delivery yet.',
@@ -26,6 +25,7 @@ export function receiptWords({ deliveryReceipt, readReceipt }: CopyView): string
   );
 }
 
+/** What became of one recipient’s copy, in a sentence. */
 export function copyWords({ state, trouble, tally, doNotTrack }: CopyView, now: number): string {
   if (state === 'failed') return `Could not be delivered: ${trouble ?? 'refused'}`;
   if (state === 'queued') return trouble ? `Waiting to be tried again: ${trouble}` : 'On its way out';
