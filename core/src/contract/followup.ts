@@ -104,8 +104,6 @@ export interface BestHour {
   at: number;
   /** That a look of theirs falls within this hour, of all hours of a week. */
   likelihood: number;
-  /** How many times likelier than an hour chosen blindly. */
-  times: number;
   /** In words: by whose looks, and how many. */
   basis: string;
 }

@@ -1,5 +1,6 @@
 import type { BestHour } from '../contract/index.js';
 import { hourOfWeek } from '../people/hourOfWeek.js';
+import { hourWords } from '../people/readingTimes.js';
 import { counted, HOUR } from '../time/words.js';
 
 const DAYS = 7;
@@ -39,7 +40,7 @@ export function bestHour(looks: LooksOf, zone: string, now: number): BestHour | 
   const cell = own.reduce((best, value, index) => (value > own[best]! + 1e-12 ? index : best), 0);
   const [weekday, hour] = [Math.floor(cell / HOURS), cell % HOURS];
   const likelihood = own[cell]!;
-  return { weekday, hour, at: nextAt(cell, zone, now), likelihood, times: likelihood * CELLS, basis: basisOf(looks) };
+  return { weekday, hour, at: nextAt(cell, zone, now), likelihood, basis: basisOf(looks) };
 }
 
 function posterior(looks: readonly number[], prior: number[], concentration: number, zone: string): number[] {
@@ -78,8 +79,8 @@ function basisOf({ own, firm, all }: LooksOf): string {
 }
 
 /** “Tuesday around 10:00, 4 times likelier than an hour chosen blindly”: a likelihood, never a fact. */
-export function bestHourSentence({ weekday, hour, times }: BestHour): string {
-  const day = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'][weekday];
+export function bestHourSentence({ weekday, hour, likelihood }: BestHour): string {
+  const times = likelihood * CELLS;
   const likelier = times >= 1.5 ? `, ${Math.round(times * 10) / 10} times likelier than an hour chosen blindly` : '';
-  return `${day} around ${String(hour).padStart(2, '0')}:00${likelier}`;
+  return hourWords({ weekday, hour }) + likelier;
 }

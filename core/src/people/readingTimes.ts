@@ -13,8 +13,8 @@ export interface ReadingTimes {
   /** On how many different days. */
   days: number;
   sureness: Sureness;
-  /** When a letter would come in time to be read soon; null where too little is known. */
-  best: { weekday: number; hour: number } | null;
+  /** The hour around which most was read; null where too little is known to speak of one. */
+  busiest: { weekday: number; hour: number } | null;
 }
 
 /** How far the hours can be relied on. */
@@ -46,7 +46,7 @@ export function readingTimes(looks: readonly number[], zone: string): ReadingTim
   }
   const sureness = SURENESS.find((step) => looks.length >= step.looks && days.size >= step.days)?.sureness ?? 'nothing';
   const known = sureness === 'fairly' || sureness === 'a-hint';
-  return { looks: table, total: looks.length, days: days.size, sureness, best: known ? busiest(table) : null };
+  return { looks: table, total: looks.length, days: days.size, sureness, busiest: known ? busiest(table) : null };
 }
 
 /** How sure one can be, in a sentence. */
@@ -61,9 +61,9 @@ export function surenessWords({ sureness, total, days }: ReadingTimes): string {
   return words[sureness];
 }
 
-/** “Tuesdays around 10:00”. */
-export function bestHourWords({ weekday, hour }: { weekday: number; hour: number }): string {
-  const names = ['Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'];
+/** “Tuesday around 10:00”. */
+export function hourWords({ weekday, hour }: { weekday: number; hour: number }): string {
+  const names = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
   return `${names[weekday]} around ${String(hour).padStart(2, '0')}:00`;
 }
 

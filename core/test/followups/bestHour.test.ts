@@ -1,4 +1,5 @@
 import { bestHour, bestHourSentence } from '@kiraku/core/followups';
+import fc from 'fast-check';
 import { DateTime } from 'luxon';
 
 const ZONE = 'Europe/Helsinki';
@@ -37,6 +38,22 @@ test('what is known of others counts less, the more is known of oneself', () => 
   expect(likelihood(0).weekday).toBe(3);
   expect(likelihood(60).weekday).toBe(1);
   expect(likelihood(60).likelihood).toBeGreaterThan(likelihood(20).likelihood);
+});
+
+test('of all hours of a week it is the likeliest, and no likelihood is more than one', () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.integer({ min: NOW - 400 * 86_400_000, max: NOW }), { minLength: 1, maxLength: 40 }),
+      (own) => {
+        const found = bestHour({ own, firm: [], all: own }, ZONE, NOW)!;
+        expect(found.likelihood).toBeGreaterThanOrEqual(1 / 168);
+        expect(found.likelihood).toBeLessThanOrEqual(1);
+        const at = DateTime.fromMillis(found.at, { zone: ZONE });
+        expect([at.weekday - 1, at.hour]).toEqual([found.weekday, found.hour]);
+        expect(found.at).toBeGreaterThan(NOW);
+      },
+    ),
+  );
 });
 
 test('zones that are half an hour off have hours, too', () => {

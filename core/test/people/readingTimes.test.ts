@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { DateTime } from 'luxon';
-import { bestHourWords, readingTimes, surenessWords } from '@kiraku/core/people';
+import { hourWords, readingTimes, surenessWords } from '@kiraku/core/people';
 import { DAY, HOUR, WEEK } from '@kiraku/core/time';
 
 /** A Monday. */
@@ -31,10 +31,10 @@ test('every look is counted once, where luxon says it belongs', () => {
   );
 });
 
-test('it says how sure one can be, and proposes an hour only from a hint on', () => {
-  expect(readingTimes([], 'UTC')).toMatchObject({ sureness: 'nothing', best: null });
+test('it says how sure one can be, and names an hour only from a hint on', () => {
+  expect(readingTimes([], 'UTC')).toMatchObject({ sureness: 'nothing', busiest: null });
   const few = readingTimes([at(1, 9), at(2, 9)], 'UTC');
-  expect(few.best).toBeNull();
+  expect(few.busiest).toBeNull();
   expect(surenessWords(few)).toBe('From 2 looks on 2 days: too few to speak of a habit.');
   // Many on one day are one sitting, no habit.
   const sitting = Array.from({ length: 40 }, (_, index) => at(1, 9) + index * 60_000);
@@ -42,5 +42,5 @@ test('it says how sure one can be, and proposes an hour only from a hint on', ()
   const habit = Array.from({ length: 10 }, (_, week) => [at(1, 10, week), at(1, 11, week), at(3, 15, week)]).flat();
   const sure = readingTimes(habit, 'UTC');
   expect(sure.sureness).toBe('fairly');
-  expect(bestHourWords(sure.best!)).toBe('Tuesdays around 10:00');
+  expect(hourWords(sure.busiest!)).toBe('Tuesday around 10:00');
 });

@@ -1,6 +1,6 @@
 import { max } from 'd3-array';
 import { scaleBand, scaleSqrt } from 'd3-scale';
-import { bestHourWords, surenessWords, WEEKDAYS, type ReadingTimes } from '@kiraku/core/people';
+import { hourWords, surenessWords, WEEKDAYS, type ReadingTimes } from '@kiraku/core/people';
 import { counted } from '@kiraku/core/time';
 import { useWidth } from '../ui/useWidth.js';
 import '../ui/heat.css';
@@ -24,7 +24,7 @@ export function HeatMap({ times }: { times: ReadingTimes }) {
   const side = scaleSqrt()
     .domain([0, Math.max(most, 1)])
     .range([0, Math.min(x.bandwidth(), y.bandwidth())]);
-  const words = times.best ? `Mostly on ${bestHourWords(times.best)}. ${surenessWords(times)}` : surenessWords(times);
+  const words = times.busiest ? `Mostly on ${hourWords(times.busiest)}. ${surenessWords(times)}` : surenessWords(times);
   return (
     <div ref={box} className="heat">
       {width > 0 && (
@@ -40,11 +40,11 @@ export function HeatMap({ times }: { times: ReadingTimes }) {
               {hours.map((looks, hour) => {
                 const middle = x(hour)! + x.bandwidth() / 2;
                 const size = side(looks);
-                const isBest = times.best?.weekday === weekday && times.best.hour === hour;
+                const isBusiest = times.busiest?.weekday === weekday && times.busiest.hour === hour;
                 return (
                   <g key={hour}>
                     <rect
-                      className={isBest ? 'heat-cell heat-best' : 'heat-cell'}
+                      className={isBusiest ? 'heat-cell heat-best' : 'heat-cell'}
                       x={x(hour)}
                       width={x.bandwidth()}
                       height={y.bandwidth()}

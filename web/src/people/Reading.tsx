@@ -1,14 +1,17 @@
 import { Button, Skeleton } from 'antd';
 import { Link } from 'react-router';
 import type { MessageSummary, PersonReading } from '@kiraku/core/contract';
-import { answeringWords, bestHourWords, readingTimes, surenessWords } from '@kiraku/core/people';
+import { bestHourSentence } from '@kiraku/core/followups';
+import { answeringWords, readingTimes, surenessWords } from '@kiraku/core/people';
 import { counted } from '@kiraku/core/time';
 import { deviceWords, standing } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import type { PersonSheet } from '../privacy/privacyApi.js';
+import { useBestHourQuery } from '../followups/followupsApi.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Trail, TrailAxis } from '../ui/Trail.js';
 import { useUndo } from '../ui/useUndo.js';
+import { MY_ZONE } from '../ui/zone.js';
 import { When } from '../ui/When.js';
 import { HeatMap } from './HeatMap.js';
 import { useMergeMutation, usePartMutation, useReadingQuery } from './peopleApi.js';
@@ -75,17 +78,19 @@ function Letter({ message }: { message: MessageSummary }) {
 }
 
 function Habits({ person, data: { looks, devices } }: { person: PersonSheet; data: PersonReading }) {
-  const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
-  const zone = person.zone || here;
+  const zone = person.zone || MY_ZONE;
+  const { data } = useBestHourQuery(person.id);
+  const best = data?.best;
   const times = readingTimes(looks, zone);
   const usual = devices.map((device) => `${deviceWords(device)} (${counted(device.looks, 'look')})`);
   return (
     <>
       <HeatMap times={times} />
       <p>
-        {times.best && (
+        {best && (
           <>
-            Best written to so that it lies there on <b>{bestHourWords(times.best)}</b>.{' '}
+            Best written to so that it lies there on <b>{bestHourSentence(best)}</b>.{' '}
+            <span className="soft">{best.basis}</span>{' '}
           </>
         )}
         <span className="soft">
