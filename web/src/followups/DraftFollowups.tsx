@@ -8,7 +8,7 @@ import { useTemplatesQuery } from '../settings/settingsApi.js';
 import { useKnown } from '../write/useKnown.js';
 import { LetterToCome } from './LetterToCome.js';
 import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
-import { MY_ZONE } from './zone.js';
+import { MY_ZONE } from '../ui/zone.js';
 import './followups.css';
 
 const CONDITION_CHOICES = STEP_CONDITIONS.map((value) => ({ value, label: conditionWords(value) }));

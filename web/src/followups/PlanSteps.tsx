@@ -13,7 +13,7 @@ import {
   useStopPlanMutation,
 } from './followupsApi.js';
 import { LetterToCome } from './LetterToCome.js';
-import { isWhen, timeWords, WhenField } from './WhenField.js';
+import { isWhen, timeWords, WhenField, wordsOf } from './WhenField.js';
 import './followups.css';
 
 /** The letters that follow one by themselves, and how each of them stands. */
@@ -107,11 +107,7 @@ function StepLetter({ step }: { step: StepView }) {
 
 function MoveButton({ step: { id, dueAt, template } }: { step: StepView }) {
   const [open, setOpen] = useState(false);
-  const [when, setWhen] = useState(
-    timeWords(dueAt!)
-      .replace(/^\w+, /, '')
-      .replace(',', ''),
-  );
+  const [when, setWhen] = useState(wordsOf(dueAt!));
   const [save, { isLoading }] = useSaveStepMutation();
   const now = useNow();
   const content = (

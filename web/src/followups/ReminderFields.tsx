@@ -4,7 +4,7 @@ import { conditionWords } from '@kiraku/core/followups';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { SwitchLine } from '../ui/SwitchLine.js';
 import { WhenField } from './WhenField.js';
-import { MY_ZONE } from './zone.js';
+import { MY_ZONE } from '../ui/zone.js';
 import './followups.css';
 
 export const FIRST_REMINDER: DraftReminder = {

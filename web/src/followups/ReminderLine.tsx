@@ -17,8 +17,8 @@ import {
   useSetReminderDoneMutation,
 } from './followupsApi.js';
 import { ReminderFields } from './ReminderFields.js';
-import { isWhen, timeWords } from './WhenField.js';
-import { MY_ZONE } from './zone.js';
+import { isWhen, timeWords, wordsOf } from './WhenField.js';
+import { MY_ZONE } from '../ui/zone.js';
 
 /** A reminder, and the ways to deal with it. */
 export function ReminderLine({ reminder, beside = false }: { reminder: ReminderView; beside?: boolean }) {
@@ -166,9 +166,7 @@ function Change({
 }) {
   const [save, { isLoading }] = useSaveReminderMutation();
   const [value, setValue] = useState({
-    when: timeWords(dueAt)
-      .replace(/^\w+, /, '')
-      .replace(',', ''),
+    when: wordsOf(dueAt),
     zone: MY_ZONE,
     condition,
     note,

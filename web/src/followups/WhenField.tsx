@@ -3,7 +3,7 @@ import { bestHourSentence, readWhen, WHEN_SUGGESTIONS } from '@kiraku/core/follo
 import { exactWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { useBestHourQuery } from './followupsApi.js';
-import { MY_ZONE } from './zone.js';
+import { MY_ZONE } from '../ui/zone.js';
 
 interface WhenFieldProps {
   value: string;
@@ -52,7 +52,7 @@ export function timeWords(at: number): string {
 }
 
 /** A moment in words that are read as that very moment. */
-function wordsOf(at: number): string {
+export function wordsOf(at: number): string {
   const parts = { day: 'numeric', month: 'long', year: 'numeric', hour: '2-digit', minute: '2-digit' } as const;
   return new Intl.DateTimeFormat('en-GB', { ...parts, timeZone: MY_ZONE }).format(at).replace(' at ', ' ');
 }

@@ -8,7 +8,7 @@ import type {
   ReminderView,
 } from '@kiraku/core/contract';
 import { api } from '../app/api.js';
-import { MY_ZONE } from './zone.js';
+import { MY_ZONE } from '../ui/zone.js';
 
 /** What a reminder is set on: letters, or a person, or nothing. */
 export interface RemindAbout {

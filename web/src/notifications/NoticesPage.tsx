@@ -7,6 +7,7 @@ import '../settings/settings.css';
 import { SettingsPages } from '../settings/SettingsPages.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
+import { MY_ZONE } from '../ui/zone.js';
 import { useNoticesQuery, useSaveNoticesMutation } from './noticesApi.js';
 import { PushDevices } from './PushDevices.js';
 import { playSound } from './sound.js';
@@ -68,13 +69,12 @@ function Choices({ data }: { data: NoticesView }) {
   const [save, result] = useSaveNoticesMutation();
   const [form] = Form.useForm<NoticesView>();
   const quietHours = Form.useWatch('quietHours', form) ?? null;
-  const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
   const { quietUntil: _quietUntil, ...initial } = data;
   return (
     <Form
       form={form}
       initialValues={initial}
-      onFinish={(view: NoticesView) => void save({ ...view, quietHours: view.quietHours ?? null, zone })}
+      onFinish={(view: NoticesView) => void save({ ...view, quietHours: view.quietHours ?? null, zone: MY_ZONE })}
     >
       <h2>What is told, and how</h2>
       <Form.Item name="rings">
@@ -166,7 +166,7 @@ function QuietHoursField({ value, onChange }: { value?: Hours; onChange?(value: 
   );
   return (
     <p className="quiet-span">
-      From {field('from')} until {field('to')}, by the clocks of {Intl.DateTimeFormat().resolvedOptions().timeZone}.
+      From {field('from')} until {field('to')}, by the clocks of {MY_ZONE}.
     </p>
   );
 }

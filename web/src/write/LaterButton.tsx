@@ -6,7 +6,7 @@ import { exactWords, momentOf } from '@kiraku/core/time';
 import type { Recurrence } from '@kiraku/core/contract';
 import { useNow } from '../app/useNow.js';
 import { useBestHourQuery } from '../followups/followupsApi.js';
-import { MY_ZONE } from '../followups/zone.js';
+import { MY_ZONE } from '../ui/zone.js';
 import { RepeatFields, recurrenceFrom, type RepeatValues } from './RepeatFields.js';
 
 interface LaterFields extends RepeatValues {
