@@ -7,6 +7,7 @@ import { invalid, notFound } from '../http/problem.js';
 import { MailboxFollower } from '../inbox/mailboxFollower.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { SentService } from '../messages/sent.service.js';
+import { SummariesRepository } from '../messages/summaries.repository.js';
 import { TemplatesRepository } from '../messages/templates.repository.js';
 import { Changes } from '../store/changes.js';
 import { Following } from './following.js';
@@ -35,6 +36,7 @@ export class RemindersService {
     private readonly service: FollowupsService,
     private readonly following: Following,
     private readonly messages: MessagesRepository,
+    private readonly rows: SummariesRepository,
     private readonly sent: SentService,
     private readonly templates: TemplatesRepository,
     private readonly mailbox: MailboxFollower,
@@ -215,6 +217,6 @@ export class RemindersService {
   }
 
   private summaries(ids: number[]) {
-    return new Map(this.messages.summariesOf([...new Set(ids)]).map((summary) => [summary.id, summary]));
+    return new Map(this.rows.of([...new Set(ids)]).map((summary) => [summary.id, summary]));
   }
 }

@@ -18,6 +18,7 @@ import { PicturesRepository } from './pictures.repository.js';
 import { SendingService } from './sending.service.js';
 import { SendingController } from './sending.controller.js';
 import { SentService } from './sent.service.js';
+import { SummariesRepository } from './summaries.repository.js';
 import { TemplatesController } from './templates.controller.js';
 import { TemplatesRepository } from './templates.repository.js';
 import { WritingController } from './writing.controller.js';
@@ -43,6 +44,7 @@ import { WritingSettings } from './writing.settings.js';
     PicturesRepository,
     SendingService,
     SentService,
+    SummariesRepository,
     TemplatesRepository,
     WritingSettings,
   ],
@@ -53,6 +55,7 @@ import { WritingSettings } from './writing.settings.js';
     MessagesRepository,
     SendingService,
     SentService,
+    SummariesRepository,
     TemplatesRepository,
     WritingSettings,
   ],

@@ -7,7 +7,6 @@ import type {
   DraftFile,
   LinkView,
   Mailbox,
-  MessageSummary,
   Recipient,
   Recurrence,
   ShelfDeed,
@@ -17,9 +16,8 @@ import { type Relative, contentOf } from '@kiraku/core/message';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, copyLink, incoming, letter, link, message, outbox, person, submission } from '../store/schema.js';
-import { EventsRepository } from '../tracking/events.repository.js';
 
-export type MessageRow = typeof message.$inferSelect;
+type MessageRow = typeof message.$inferSelect;
 /** A message with its letter. */
 export type WholeMessage = MessageRow & { html: string };
 type NewMessage = typeof message.$inferInsert & { html: string };
@@ -28,10 +26,7 @@ export type NewCopy = typeof copy.$inferInsert;
 
 @Injectable()
 export class MessagesRepository {
-  constructor(
-    @Inject(DATABASE) private readonly database: Database,
-    private readonly events: EventsRepository,
-  ) {}
+  constructor(@Inject(DATABASE) private readonly database: Database) {}
 
   transaction<T>(work: () => T): T {
     return this.database.$client.transaction(work).immediate();
@@ -245,13 +240,6 @@ export class MessagesRepository {
       .get()!.n;
   }
 
-  /** As rows of the list, in the order given; without those that are not there. */
-  summariesOf(ids: number[]): MessageSummary[] {
-    const rows = this.database.select().from(message).where(inArray(message.id, ids)).all();
-    const byId = new Map(rows.map((row) => [row.id, row]));
-    return this.summaries(ids.flatMap((id) => byId.get(id) ?? []));
-  }
-
   /** The newest letters to one person, with how many there are and when the first one left. */
   ofPerson(personId: number, limit: number): { ids: number[]; total: number; firstSentAt: number | null } {
     const rows = this.database
@@ -284,47 +272,6 @@ export class MessagesRepository {
   shelve(ids: number[], deed: ShelfDeed, now: number): void {
     const sent = and(inArray(message.id, ids), isNotNull(message.latestAt));
     this.database.update(message).set(SHELF_CHANGES[deed](now)).where(sent).run();
-  }
-
-  /** Sent messages as rows of the list, in the order given. */
-  summaries(rows: MessageRow[]): MessageSummary[] {
-    const sent = rows.filter((row) => row.state !== 'draft');
-    const ids = sent.map((row) => row.id);
-    const copies = this.database
-      .select({ messageId: copy.messageId, address: copy.address, trouble: copy.trouble, firm: person.firm })
-      .from(copy)
-      .innerJoin(person, eq(person.id, copy.personId))
-      .where(inArray(copy.messageId, ids))
-      .orderBy(asc(copy.id))
-      .all();
-    return sent.map((row) => {
-      const own = copies.filter((one) => one.messageId === row.id);
-      const troubled = own.filter((one) => one.trouble !== null);
-      const named = own.length > 1;
-      return {
-        id: row.id,
-        state: row.state as MessageSummary['state'],
-        subject: row.subject,
-        recipients: row.recipients,
-        origin: row.origin,
-        untracked: row.untracked,
-        recurrence: row.recurrence,
-        firm: own[0]?.firm ?? '',
-        trackOpens: row.trackOpens,
-        trackLinks: row.trackLinks,
-        queuedAt: row.queuedAt ?? row.createdAt,
-        sendAt: row.sendAt,
-        sentAt: row.sentAt,
-        latestAt: row.latestAt ?? row.createdAt,
-        forgottenAt: row.forgottenAt,
-        tally: tallyOfRow(row),
-        marks: this.events.marks(row.id),
-        silenced: row.silencedAt !== null,
-        archived: row.shelf !== null,
-        hasNote: row.note !== '',
-        trouble: troubled.map((one) => (named ? `${one.address}: ${one.trouble}` : one.trouble)).join('; ') || null,
-      };
-    });
   }
 
   copies(messageId: number): Omit<CopyView, 'readers' | 'passedOn'>[] {
@@ -413,7 +360,8 @@ function draftOf(row: WholeMessage): Draft {
   return { id, revision, updatedAt, ...contentOf(row) };
 }
 
-function tallyOfRow(row: Tally): Tally {
+/** The counts of a message, or of a copy, out of its row. */
+export function tallyOfRow(row: Tally): Tally {
   return Object.fromEntries(
     Object.keys(EMPTY_TALLY).map((name) => [name, row[name as keyof Tally]]),
   ) as unknown as Tally;

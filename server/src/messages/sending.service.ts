@@ -18,6 +18,7 @@ import { DraftsService } from './drafts.service.js';
 import { isEmptyLetter } from './letter.js';
 import { LettersService } from './letters.service.js';
 import { MessagesRepository, type CopyRow } from './messages.repository.js';
+import { SummariesRepository } from './summaries.repository.js';
 
 /** How late a message may still leave by itself; what is older was missed while the machine was off, and asks. */
 const LATEST_MS = DAY;
@@ -45,6 +46,7 @@ export class SendingService implements BeforeApplicationShutdown {
   constructor(
     private readonly drafts: DraftsService,
     private readonly messages: MessagesRepository,
+    private readonly summaries: SummariesRepository,
     private readonly outbox: OutboxRepository,
     private readonly outboxService: OutboxService,
     private readonly people: PeopleRepository,
@@ -85,7 +87,7 @@ export class SendingService implements BeforeApplicationShutdown {
     });
     if (sendAt <= now) await this.leave(id, sendAt);
     this.wake();
-    return this.messages.summariesOf([id])[0]!;
+    return this.summaries.of([id])[0]!;
   }
 
   /** Returns a message that has not left to the drafts, exactly as it was. */
@@ -106,7 +108,7 @@ export class SendingService implements BeforeApplicationShutdown {
     });
     if (sendAt <= now) await this.leave(id, sendAt);
     this.wake();
-    return this.messages.summariesOf([id])[0]!;
+    return this.summaries.of([id])[0]!;
   }
 
   /** Copies that have not left, and those that failed lately, the newest trouble first. */

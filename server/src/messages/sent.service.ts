@@ -17,6 +17,7 @@ import { Changes } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { picturesIn, withPictures } from './letter.js';
 import { PicturesRepository } from './pictures.repository.js';
+import { SummariesRepository } from './summaries.repository.js';
 import { TemplatesRepository } from './templates.repository.js';
 import { MessagesRepository, type WholeMessage } from './messages.repository.js';
 
@@ -33,6 +34,7 @@ const WHOLE_HISTORY: HistoryFilter = {
 export class SentService {
   constructor(
     private readonly messages: MessagesRepository,
+    private readonly summaries: SummariesRepository,
     private readonly events: EventsRepository,
     private readonly pictures: PicturesRepository,
     private readonly templates: TemplatesRepository,
@@ -43,7 +45,7 @@ export class SentService {
   detail(id: number): MessageDetail {
     const row = this.row(id);
     return {
-      summary: this.messages.summaries([row])[0]!,
+      summary: this.summaries.of([id])[0]!,
       note: row.note,
       template: this.templates.nameOf(row.templateId),
       disclose: row.disclose,
@@ -87,7 +89,7 @@ export class SentService {
 
   /** The letters of the conversation that a letter belongs to, the oldest first; itself among them. */
   conversation(id: number): MessageSummary[] {
-    return this.messages.summariesOf(this.scope(id, 'conversation'));
+    return this.summaries.of(this.scope(id, 'conversation'));
   }
 
   /** The numbers of these letters. */

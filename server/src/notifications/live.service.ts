@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { interval, merge, throttleTime, asyncScheduler, type Subscription } from 'rxjs';
 import type { LiveUpdate } from '@kiraku/core/contract';
 import { SECOND } from '@kiraku/core/time';
-import { MessagesRepository } from '../messages/messages.repository.js';
+import { SummariesRepository } from '../messages/summaries.repository.js';
 import { Changes, type Change } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { NoticesService } from './notices.service.js';
@@ -36,7 +36,7 @@ const LOOK_AGAIN_MS = 5 * SECOND;
 export class LiveService {
   constructor(
     private readonly events: EventsRepository,
-    private readonly messages: MessagesRepository,
+    private readonly summaries: SummariesRepository,
     private readonly changes: Changes,
     private readonly notices: NoticesService,
   ) {}
@@ -101,7 +101,7 @@ export class LiveService {
           ...this.notices.ofReminders(remindersOf(changes)),
         ],
         corrected,
-        messages: this.messages.summariesOf([...ids]),
+        messages: this.summaries.of([...ids]),
         isReminded: remindersOf(changes).length > 0,
         draftsChanged: changes.some((change) => change.messageId === null && change.reminderId === null),
         gap,

@@ -3,6 +3,7 @@ import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { PersonReading } from '@kiraku/core/contract';
 import { notFound } from '../http/problem.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
+import { SummariesRepository } from '../messages/summaries.repository.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { PeopleRepository } from './people.repository.js';
 
@@ -16,6 +17,7 @@ export class ReadingController {
     private readonly people: PeopleRepository,
     private readonly events: EventsRepository,
     private readonly messages: MessagesRepository,
+    private readonly summaries: SummariesRepository,
   ) {}
 
   @Get(':id/reading')
@@ -26,7 +28,7 @@ export class ReadingController {
     return {
       ...this.events.ofPerson(id),
       firstSentAt,
-      messages: this.messages.summariesOf(ids),
+      messages: this.summaries.of(ids),
       messagesTotal: total,
       merged: this.people.merged(id),
     };

@@ -4,6 +4,7 @@ import { filterOf, FIRST_VIEW } from '@kiraku/core/sent';
 import { Clock } from '../clock.js';
 import { invalid } from '../http/problem.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
+import { SummariesRepository } from '../messages/summaries.repository.js';
 import { Changes } from '../store/changes.js';
 import { ListRepository, type ListPlace } from './list.repository.js';
 import { SearchRepository } from './search.repository.js';
@@ -16,6 +17,7 @@ export class ListService {
   constructor(
     private readonly list: ListRepository,
     private readonly search: SearchRepository,
+    private readonly summaries: SummariesRepository,
     private readonly messages: MessagesRepository,
     private readonly changes: Changes,
     private readonly clock: Clock,
@@ -30,7 +32,7 @@ export class ListService {
     const ids = places.map(({ id }) => id);
     const last = places.at(-1);
     return {
-      messages: this.messages.summariesOf(ids),
+      messages: this.summaries.of(ids),
       found: filter.words === '' ? {} : this.search.snippets(filter.words, ids),
       nextCursor: last && places.length === limit ? `${last.value}.${last.id}` : null,
     };
@@ -40,7 +42,7 @@ export class ListService {
   among(ids: number[], filter: ListFilter): MessagePage {
     const now = this.clock.now();
     return {
-      messages: this.messages.summariesOf(this.list.among(ids, filter, now)),
+      messages: this.summaries.of(this.list.among(ids, filter, now)),
       found: {},
       nextCursor: null,
     };
@@ -57,7 +59,7 @@ export class ListService {
     for (let last = 0; ;) {
       const ids = this.list.after(last, filter, atOnce, now);
       if (ids.length === 0) return;
-      yield this.messages.summariesOf(ids);
+      yield this.summaries.of(ids);
       last = ids.at(-1)!;
     }
   }

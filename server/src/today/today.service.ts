@@ -5,7 +5,7 @@ import { DAY } from '@kiraku/core/time';
 import { scoreOf, signalsOf } from '@kiraku/core/today';
 import { passedOn, type Look } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
-import { MessagesRepository } from '../messages/messages.repository.js';
+import { SummariesRepository } from '../messages/summaries.repository.js';
 import { ListRepository } from '../sent/list.repository.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { TodayRepository, type Busy } from './today.repository.js';
@@ -25,7 +25,7 @@ export class TodayService {
   constructor(
     private readonly today: TodayRepository,
     private readonly list: ListRepository,
-    private readonly messages: MessagesRepository,
+    private readonly summaries: SummariesRepository,
     private readonly events: EventsRepository,
     private readonly clock: Clock,
   ) {}
@@ -39,13 +39,13 @@ export class TodayService {
     return {
       proposals: this.withMessages(scored.slice(0, MOST_PROPOSALS)),
       more: Math.max(0, scored.length - MOST_PROPOSALS),
-      silent: this.messages.summariesOf(this.list.page(silent, MOST_SILENT, null, now).map(({ id }) => id)),
+      silent: this.summaries.of(this.list.page(silent, MOST_SILENT, null, now).map(({ id }) => id)),
       silentTotal: this.list.count(silent, now),
     };
   }
 
   private withMessages(scored: Scored[]): Proposal[] {
-    const summaries = this.messages.summariesOf(scored.map(({ messageId }) => messageId));
+    const summaries = this.summaries.of(scored.map(({ messageId }) => messageId));
     const byId = new Map(summaries.map((summary) => [summary.id, summary]));
     return scored.map(({ messageId, ...rest }) => ({ ...rest, message: byId.get(messageId)! }));
   }
