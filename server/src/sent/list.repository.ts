@@ -1,14 +1,16 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, count, desc, eq, gt, gte, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
+import { and, asc, between, count, desc, eq, gt, gte, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { ListFilter, ListOrder, Shown } from '@kiraku/core/contract';
 import { HOUR } from '@kiraku/core/time';
 import { EMPTY_SORTS_AS } from '@kiraku/core/sent';
 import { HEATING_OPENS } from '@kiraku/core/tracking';
-import type { AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 import { DATABASE, type Database } from '../store/database.js';
 import { contains, endsWith } from '../store/like.js';
 import { copy, event, link, message, person } from '../store/schema.js';
 import { matching } from './search.repository.js';
+
+/** As many pages are sorted beforehand to learn how far the first one reaches. */
+const SAMPLED_PAGES = 8;
 
 /** A place in the list: what the last row of the page before is sorted by, and its number. */
 export interface ListPlace {
@@ -56,6 +58,8 @@ const SORTED_BY: Record<Exclude<ListOrder, 'match'>, SQL> = {
 /** Orders whose value every sent message has; the others may be empty. */
 const ALWAYS_THERE = new Set<ListOrder>(['latest', 'sent', 'opens', 'clicks', 'fileViews']);
 
+const isListed = sql`${message.latestAt} > 0`;
+
 /** Picks the messages of the list by its filter, in its order. Their rows are read by whoever shows them. */
 @Injectable()
 export class ListRepository {
@@ -69,13 +73,22 @@ export class ListRepository {
     const direction = sql.raw(filter.rising ? 'asc' : 'desc');
     const beyond =
       after && sql`(${value}, ${message.id}) ${sql.raw(filter.rising ? '>' : '<')} (${after.value}, ${after.id})`;
-    return this.database
-      .select({ value: sql<number>`${value}`, id: sql<number>`${message.id}` })
-      .from(sourceOf(filter))
-      .where(and(conditions(filter, now), beyond ?? undefined))
-      .orderBy(sql`${value} ${direction}`, sql`${message.id} ${direction}`)
-      .limit(limit)
-      .all();
+    const rows = (range: SQL, bound?: SQL) =>
+      this.database
+        .select({ value: sql<number>`${value}`, id: sql<number>`${message.id}` })
+        .from(sourceOf(filter))
+        .where(and(conditions(filter, now, range), beyond ?? undefined, bound))
+        .orderBy(sql`${value} ${direction}`, sql`${message.id} ${direction}`)
+        .limit(limit);
+    if (filter.order === 'latest' || after) return rows(isListed).all();
+    const sampled = this.endOfList(filter, SAMPLED_PAGES * limit);
+    const bound =
+      sampled &&
+      rows(sampled)
+        .offset(limit - 1)
+        .get()?.value;
+    const excludes = bound !== undefined && (filter.rising ? bound < EMPTY_SORTS_AS.rising : bound > 0);
+    return rows(isListed, excludes ? sql`${value} ${sql.raw(filter.rising ? '<=' : '>=')} ${bound}` : undefined).all();
   }
 
   /** The words of links that were followed, the most followed first. */
@@ -91,6 +104,25 @@ export class ListRepository {
       .map(({ text }) => text);
   }
 
+  /**
+   * The end of the list whose messages are likely to come first: what happened lately, or long ago. What comes last on
+   * a page of these alone comes after nothing of the first page of all, and SQLite need not sort what lies beyond. It
+   * takes into its sorter whatever comes before the last row of the page so far; with the newest wanted and the oldest
+   * read first, that is every row.
+   */
+  private endOfList({ archived, rising }: ListFilter, sampled: number): SQL | undefined {
+    const end = this.database
+      .select({ at: sql<number>`${message.latestAt}` })
+      .from(message)
+      .where(and(isListed, archived ? eq(message.shelf, 'archived') : isNull(message.shelf)))
+      .orderBy(rising ? asc(message.latestAt) : desc(message.latestAt))
+      .limit(1)
+      .offset(sampled - 1)
+      .get();
+    if (!end) return undefined;
+    return rising ? between(message.latestAt, 1, end.at) : gte(message.latestAt, end.at);
+  }
+
   count(filter: ListFilter, now: number): number {
     return this.database.select({ n: count() }).from(sourceOf(filter)).where(conditions(filter, now)).get()!.n;
   }
@@ -101,7 +133,7 @@ export class ListRepository {
     return this.database
       .select({ id: message.id })
       .from(message)
-      .where(and(named, conditions(filter, now, byNumber)))
+      .where(and(named, conditions(filter, now, sql`+${message.latestAt} > 0`, sql`+${message.shelf}`)))
       .all()
       .map(({ id }) => id);
   }
@@ -124,18 +156,16 @@ function sourceOf({ show }: ListFilter): SQL {
   return show === 'unseen' ? sql`${message} indexed by message_unseen` : sql`${message}`;
 }
 
-/** How the columns are named by which the list is read in its order. */
-type Naming = (column: AnySQLiteColumn) => SQL;
-const byIndex: Naming = (column) => sql`${column}`;
-/** With a sign before them: where the messages are named, SQLite is not to go through the list for them. */
-const byNumber: Naming = (column) => sql`+${column}`;
-
-function conditions(filter: ListFilter, now: number, naming: Naming = byIndex): SQL | undefined {
+/**
+ * @param range which part of the list is gone through, by the column that its index has in order
+ * @param shelf with a sign before it where the messages are named, and SQLite is not to go through the list for them
+ */
+function conditions(filter: ListFilter, now: number, range = isListed, shelf = sql`${message.shelf}`): SQL | undefined {
   const { from, to, template, noted, archived, words } = filter;
   const sentAt = sql`coalesce(${message.sentAt}, ${message.queuedAt})`;
   return and(
-    gt(naming(message.latestAt), 0),
-    archived ? eq(naming(message.shelf), 'archived') : isNull(naming(message.shelf)),
+    range,
+    archived ? eq(shelf, 'archived') : isNull(shelf),
     SHOWN_CONDITIONS[filter.show](now),
     from === null ? undefined : gte(sentAt, from),
     to === null ? undefined : lt(sentAt, to),

@@ -493,7 +493,11 @@ export const event = sqliteTable(
     times: integer().notNull().default(1),
   },
   (table) => [
-    index('event_message_at').on(table.messageId, table.at),
+    // All that a trail draws: its marks lie together here, where the rows of one message are strewn over the months.
+    index('event_message_at').on(
+      ...([table.messageId, table.at, table.kind, table.counted] as const),
+      ...([table.linkId, table.sentFileId, table.incomingId] as const),
+    ),
     index('event_at').on(table.at),
     index('event_reading')
       .on(table.readingId, table.visit)

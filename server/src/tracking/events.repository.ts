@@ -2,6 +2,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import { and, count, countDistinct, desc, eq, gt, gte, inArray, lt, ne, sql, type SQL } from 'drizzle-orm';
 import type { ChartMark, EventKind, EventView, HistoryFilter, Mark, PersonReading } from '@kiraku/core/contract';
 import type { Look } from '@kiraku/core/tracking';
+import { compile } from '../store/compile.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { agent, copy, event, incoming, link, message, person, sentFile } from '../store/schema.js';
 
@@ -30,37 +31,41 @@ export class EventsRepository {
   private readonly countedOf;
 
   constructor(@Inject(DATABASE) private readonly database: Database) {
-    this.marksOf = database
-      .select({ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label })
-      .from(event)
-      .leftJoin(link, eq(link.id, event.linkId))
-      .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
-      .leftJoin(incoming, eq(incoming.id, event.incomingId))
-      // The opening of a file is its mark; its pages would crowd out all else.
-      .where(and(eq(event.messageId, sql.placeholder('messageId')), ne(event.kind, 'page_viewed')))
-      .orderBy(desc(event.at))
-      .limit(MARKS_PER_MESSAGE)
-      .prepare();
-    this.countedOf = database
-      .select({
-        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label },
-        ...{ page: event.page, copyId: event.copyId, ip: event.ip, place: event.place },
-        ...{ device: agent.device, system: agent.system, program: agent.program },
-      })
-      .from(event)
-      .leftJoin(link, eq(link.id, event.linkId))
-      .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
-      .leftJoin(incoming, eq(incoming.id, event.incomingId))
-      .leftJoin(agent, eq(agent.id, event.agentId))
-      .where(and(eq(event.messageId, sql.placeholder('messageId')), eq(event.counted, true)))
-      .orderBy(desc(event.at), desc(event.id))
-      .limit(COUNTED_PER_MESSAGE)
-      .prepare();
+    this.marksOf = compile(
+      database,
+      database
+        .select({ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label })
+        .from(event)
+        .leftJoin(link, eq(link.id, event.linkId))
+        .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
+        .leftJoin(incoming, eq(incoming.id, event.incomingId))
+        // The opening of a file is its mark; its pages would crowd out all else.
+        .where(and(eq(event.messageId, sql.placeholder('messageId')), ne(event.kind, 'page_viewed')))
+        .orderBy(desc(event.at))
+        .limit(MARKS_PER_MESSAGE),
+    );
+    this.countedOf = compile(
+      database,
+      database
+        .select({
+          ...{ copyId: event.copyId, eventId: event.id, at: event.at, kind: event.kind, label, page: event.page },
+          ...{ ip: event.ip, place: event.place },
+          ...{ device: agent.device, system: agent.system, program: agent.program },
+        })
+        .from(event)
+        .leftJoin(link, eq(link.id, event.linkId))
+        .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
+        .leftJoin(incoming, eq(incoming.id, event.incomingId))
+        .leftJoin(agent, eq(agent.id, event.agentId))
+        .where(and(eq(event.messageId, sql.placeholder('messageId')), eq(event.counted, true)))
+        .orderBy(desc(event.at), desc(event.id))
+        .limit(COUNTED_PER_MESSAGE),
+    );
   }
 
   /** The newest marks of a message, oldest first. */
   marks(messageId: number): Mark[] {
-    return this.marksOf.all({ messageId }).reverse();
+    return this.marksOf.all({ messageId }).map(markOf).reverse();
   }
 
   /** Newest first; `before` is the last event of the page before. */
@@ -125,8 +130,12 @@ export class EventsRepository {
   counted(messageIds: number[]): Map<number, (Mark & Look)[]> {
     const byCopy = new Map<number, (Mark & Look)[]>();
     for (const messageId of messageIds)
-      for (const { copyId, ...mark } of this.countedOf.all({ messageId }).reverse())
-        byCopy.set(copyId, [...(byCopy.get(copyId) ?? []), mark]);
+      for (const row of this.countedOf.all({ messageId }).reverse()) {
+        const copyId = row[0] as number;
+        const ofCopy = byCopy.get(copyId);
+        if (ofCopy) ofCopy.push(lookOf(row));
+        else byCopy.set(copyId, [lookOf(row)]);
+      }
     return byCopy;
   }
 
@@ -249,6 +258,14 @@ export class EventsRepository {
       .limit(limit)
       .all();
   }
+}
+
+function markOf([eventId, at, kind, counted, label]: unknown[]): Mark {
+  return { eventId, at, kind, counted: counted === 1, label } as Mark;
+}
+
+function lookOf([, eventId, at, kind, label, page, ip, place, device, system, program]: unknown[]): Mark & Look {
+  return { eventId, at, kind, counted: true, label, page, ip, place, device, system, program } as Mark & Look;
 }
 
 type Device = Omit<PersonReading['devices'][number], 'looks'>;
