@@ -67,10 +67,15 @@ export class SearchRepository {
    * that have some of them in letter or note, and of each the newest first.
    */
   best(words: string, condition: (ids: number[]) => number[], limit: number, offset: number): number[] {
-    const found = [inHead(words), anywhere(words)].flatMap((query) => this.database.all<{ id: number }>(query));
-    const ranked = [...new Set(found.map(({ id }) => id))];
-    const left = new Set(condition(ranked));
-    return ranked.filter((id) => left.has(id)).slice(offset, offset + limit);
+    const ranked = new Set<number>();
+    for (const query of [inHead(words), anywhere(words)]) {
+      const found = this.database.all<{ id: number }>(query).map(({ id }) => id);
+      const left = new Set(condition(found));
+      for (const id of found) if (left.has(id)) ranked.add(id);
+      // Whoever finds enough in the first need not look for the second.
+      if (ranked.size >= offset + limit) break;
+    }
+    return [...ranked].slice(offset, offset + limit);
   }
 
   /** Where the words stand in the letters and notes of some messages; empty where they stand in what the list shows. */
