@@ -1,3 +1,4 @@
+import { Agent, get } from 'node:http';
 import { LIST_ORDERS, SHOWN } from '@kiraku/core/contract';
 import { benchFolder } from './lib/folder.js';
 import { seedLarge } from './lib/large.js';
@@ -14,8 +15,20 @@ const TWO_WORDS = ['felt panels', 'reading room', 'marit panels', 'price felt', 
 
 const { config, remove } = benchFolder(4895);
 seedLarge(config, MESSAGES, EVENTS);
-const headers = { cookie: `kiraku_session=${await openSession(config)}` };
+const headers = { cookie: `kiraku_session=${await openSession(config)}`, 'accept-encoding': 'gzip, deflate, br' };
+const agent = new Agent({ keepAlive: true });
 const server = await startServer(config);
+
+/** Resolves with the last byte: what the browser then makes of it is no time of the server’s. */
+function answered(path: string): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const request = get({ agent, headers, port: config.port, path: `/api/${path}` }, (response) => {
+      if (response.statusCode !== 200) reject(new Error(`${response.statusCode} at ${path}`));
+      response.on('end', resolve).on('error', reject).resume();
+    });
+    request.on('error', reject);
+  });
+}
 
 /** Each asked for several times; the first is left out, as a page that was never asked for is not what one waits for. */
 async function ask(name: string, bar: number, paths: string[]): Promise<void> {
@@ -25,9 +38,7 @@ async function ask(name: string, bar: number, paths: string[]): Promise<void> {
     const own: number[] = [];
     for (let n = 0; n <= TIMES; n += 1) {
       const from = performance.now();
-      const response = await fetch(`http://127.0.0.1:${config.port}/api/${path}`, { headers });
-      await response.text();
-      if (!response.ok) throw new Error(`${response.status} at ${path}`);
+      await answered(path);
       if (n > 0) own.push(performance.now() - from);
     }
     all.push(...own);
@@ -65,6 +76,7 @@ await ask(
 await ask('today', 50, ['today']);
 await ask('followups', 50, ['followups']);
 
+agent.destroy();
 server.kill('SIGTERM');
 await new Promise((resolve) => server.once('exit', resolve));
 remove();

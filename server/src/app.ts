@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import type { AddressInfo } from 'node:net';
+import { constants as zlib } from 'node:zlib';
 import type { INestApplication } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
@@ -73,11 +74,18 @@ export async function openApp(app: INestApplication, config: Config): Promise<{ 
 }
 
 const compress = compression({ filter: isCompressible });
+/** An answer is made for one who waits: packing it well takes longer than it saves. */
+const compressAnswer = compression({
+  filter: isCompressible,
+  level: zlib.Z_BEST_SPEED,
+  brotli: { params: { [zlib.BROTLI_PARAM_QUALITY]: 1 } },
+});
 
 /** The library that takes uploads in ends its answers in a way that the one that compresses does not know. */
 function compressed(request: Request, response: Response, next: NextFunction): void {
   if (request.path.startsWith(UPLOADS_PATH)) return next();
-  compress(request, response, next);
+  const pack = request.path.startsWith('/api/') ? compressAnswer : compress;
+  pack(request, response, next);
 }
 
 /** A compressed stream would be held back until enough has gathered. */
