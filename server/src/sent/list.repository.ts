@@ -68,8 +68,8 @@ export class ListRepository {
   /** @param after the last row of the page before; null for the first page */
   page(filter: ListFilter, limit: number, after: ListPlace | null, now: number): ListPlace[] {
     const sorted = SORTED_BY[filter.order === 'match' ? 'latest' : filter.order];
-    const last = filter.rising ? EMPTY_SORTS_AS.rising : EMPTY_SORTS_AS.falling;
-    const value = ALWAYS_THERE.has(filter.order) ? sorted : sql`coalesce(${sorted}, ${last})`;
+    const empty = filter.rising ? EMPTY_SORTS_AS.rising : EMPTY_SORTS_AS.falling;
+    const value = ALWAYS_THERE.has(filter.order) ? sorted : sql`coalesce(${sorted}, ${empty})`;
     const direction = sql.raw(filter.rising ? 'asc' : 'desc');
     const beyond =
       after && sql`(${value}, ${message.id}) ${sql.raw(filter.rising ? '>' : '<')} (${after.value}, ${after.id})`;
@@ -80,15 +80,9 @@ export class ListRepository {
         .where(and(conditions(filter, now, range), beyond ?? undefined, bound))
         .orderBy(sql`${value} ${direction}`, sql`${message.id} ${direction}`)
         .limit(limit);
-    if (filter.order === 'latest' || after) return rows(isListed).all();
-    const sampled = this.endOfList(filter, SAMPLED_PAGES * limit);
-    const bound =
-      sampled &&
-      rows(sampled)
-        .offset(limit - 1)
-        .get()?.value;
-    const excludes = bound !== undefined && (filter.rising ? bound < EMPTY_SORTS_AS.rising : bound > 0);
-    return rows(isListed, excludes ? sql`${value} ${sql.raw(filter.rising ? '<=' : '>=')} ${bound}` : undefined).all();
+    const sampled = filter.order === 'latest' || after ? undefined : this.endOfList(filter, SAMPLED_PAGES * limit);
+    const last = sampled && rows(sampled).all()[limit - 1];
+    return rows(isListed, last && upTo(value, last.value, filter.rising)).all();
   }
 
   /** The words of links that were followed, the most followed first. */
@@ -102,25 +96,6 @@ export class ListRepository {
       .limit(limit)
       .all()
       .map(({ text }) => text);
-  }
-
-  /**
-   * The end of the list whose messages are likely to come first: what happened lately, or long ago. What comes last on
-   * a page of these alone comes after nothing of the first page of all, and SQLite need not sort what lies beyond. It
-   * takes into its sorter whatever comes before the last row of the page so far; with the newest wanted and the oldest
-   * read first, that is every row.
-   */
-  private endOfList({ archived, rising }: ListFilter, sampled: number): SQL | undefined {
-    const end = this.database
-      .select({ at: sql<number>`${message.latestAt}` })
-      .from(message)
-      .where(and(isListed, archived ? eq(message.shelf, 'archived') : isNull(message.shelf)))
-      .orderBy(rising ? asc(message.latestAt) : desc(message.latestAt))
-      .limit(1)
-      .offset(sampled - 1)
-      .get();
-    if (!end) return undefined;
-    return rising ? between(message.latestAt, 1, end.at) : gte(message.latestAt, end.at);
   }
 
   count(filter: ListFilter, now: number): number {
@@ -149,6 +124,31 @@ export class ListRepository {
       .all()
       .map((row) => row.id);
   }
+
+  /**
+   * The end of the list whose messages are likely to come first: what happened lately, or long ago. What comes last on
+   * a page of these alone comes after nothing of the first page of all, and SQLite need not sort what lies beyond. It
+   * takes into its sorter whatever comes before the last row of the page so far; with the newest wanted and the oldest
+   * read first, that is every row.
+   */
+  private endOfList({ archived, rising }: ListFilter, sampled: number): SQL | undefined {
+    const end = this.database
+      .select({ at: sql<number>`${message.latestAt}` })
+      .from(message)
+      .where(and(isListed, archived ? eq(message.shelf, 'archived') : isNull(message.shelf)))
+      .orderBy(rising ? asc(message.latestAt) : desc(message.latestAt))
+      .limit(1)
+      .offset(sampled - 1)
+      .get();
+    if (!end) return undefined;
+    return rising ? between(message.latestAt, 1, end.at) : gte(message.latestAt, end.at);
+  }
+}
+
+/** What a page can hold whose last row has a value; undefined where that leaves nothing out. */
+function upTo(value: SQL, last: number, rising: boolean): SQL | undefined {
+  if (rising) return last < EMPTY_SORTS_AS.rising ? sql`${value} <= ${last}` : undefined;
+  return last > 0 ? sql`${value} >= ${last}` : undefined;
 }
 
 /** SQLite would take the list’s wide index for everything; of what shows no sign there is one of its own. */
