@@ -1,7 +1,7 @@
 /*
  * The demo: Kiraku on made-up data, with the simulated world outside. “-- --fresh” makes the data anew.
  */
-import { answering, ensureBuilt, ensureInstalled, run, start } from './lib/steps.mjs';
+import { answering, ensureBuilt, ensureInstalled, run, SERVER, start } from './lib/steps.mjs';
 
 const env = {
   ...process.env,
@@ -15,7 +15,7 @@ await ensureInstalled();
 await ensureBuilt();
 await run(process.execPath, ['demo/dist/main.js', ...process.argv.slice(2)], { env });
 
-const children = [start('standin/dist/main.js', [], env), start('server/dist/bundle/main.js', [], env)];
+const children = [start(['standin/dist/main.js'], env), start(SERVER, env)];
 let stopping = false;
 function stop(code) {
   if (stopping) return;

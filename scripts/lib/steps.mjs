@@ -22,9 +22,15 @@ export function run(command, args, { quiet = false, env = process.env } = {}) {
   });
 }
 
+/**
+ * What Node.js runs as the server. With no bound to its heap, V8 lets what is done with pile up to four times of what is
+ * in use before it clears it away; with one, to half as much again.
+ */
+export const SERVER = ['--max-old-space-size=1024', 'server/dist/bundle/main.js'];
+
 /** A long-running process of our own. */
-export function start(script, args = [], env = process.env) {
-  return spawn(process.execPath, [join(ROOT, script), ...args], { cwd: ROOT, env, stdio: 'inherit' });
+export function start(args, env = process.env) {
+  return spawn(process.execPath, args, { cwd: ROOT, env, stdio: 'inherit' });
 }
 
 /** Installs the packages where they are missing or not those of the lock file. */

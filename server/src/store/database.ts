@@ -29,7 +29,7 @@ export function openDatabase(file: string): Database {
   // Pages that many looks write go to the file once for all of them; the log may grow to 32 MB for it.
   client.pragma('wal_autocheckpoint = 8000');
   client.pragma('busy_timeout = 5000');
-  client.pragma('cache_size = -65536');
+  client.pragma('cache_size = -40000');
   const database = drizzle(client, { schema, casing: 'snake_case' });
   migrate(database, { migrationsFolder: MIGRATIONS });
   return database as Database;

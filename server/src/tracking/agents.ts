@@ -4,31 +4,34 @@ import type { Statements } from './statements.js';
 
 const USER_AGENT_LENGTH = 512;
 
+/** A User-Agent header as it is kept, with what it tells: hits by the same program share it. */
+export interface KnownAgent {
+  userAgent: string;
+  agent: Agent;
+}
+
 /** User-Agent headers, each stored once with what it tells. */
 export class Agents {
-  private readonly described = new QuickLRU<string, Agent>({ maxSize: 5000 });
+  private readonly known = new QuickLRU<string, KnownAgent>({ maxSize: 5000 });
   private readonly ids = new QuickLRU<string, number>({ maxSize: 5000 });
 
   constructor(private readonly statements: Pick<Statements, 'agent'>) {}
 
-  describe(userAgent: string): Agent {
-    const known = this.described.get(userAgent);
+  /** @param header as it was sent, of any length */
+  find(header: string): KnownAgent {
+    const userAgent = header.slice(0, USER_AGENT_LENGTH);
+    const known = this.known.get(userAgent);
     if (known) return known;
-    const agent = describeAgent(userAgent);
-    this.described.set(userAgent, agent);
-    return agent;
-  }
-
-  /** The header as far as it is kept. */
-  shortened(userAgent: string): string {
-    return userAgent.slice(0, USER_AGENT_LENGTH);
+    const found = { userAgent, agent: describeAgent(userAgent) };
+    this.known.set(userAgent, found);
+    return found;
   }
 
   /** The row of a header, made where there is none. */
-  idOf(userAgent: string): number {
+  idOf({ userAgent, agent }: KnownAgent): number {
     const known = this.ids.get(userAgent);
     if (known !== undefined) return known;
-    const [id] = this.statements.agent.first({ userAgent, ...this.describe(userAgent) }) as [number];
+    const [id] = this.statements.agent.first({ userAgent, ...agent }) as [number];
     this.ids.set(userAgent, id);
     return id;
   }

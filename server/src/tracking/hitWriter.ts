@@ -1,4 +1,4 @@
-import { FLOOD, isFlood, judge, networkOf, REACH_MS, type Hit, type Verdict } from '@kiraku/core/tracking';
+import { FLOOD, isFlood, judge, networkOf, REACH_MS, type Hit } from '@kiraku/core/tracking';
 import type { Database } from '../store/database.js';
 import { Agents } from './agents.js';
 import { ChoicesReader, copiesOf, situationOf, type Choices } from './choices.js';
@@ -48,7 +48,6 @@ export interface HitOutcome {
 }
 
 const UNKNOWN: HitOutcome = { known: false, url: null, reads: false };
-const IN_FLOOD: Verdict = { counted: false, reason: FLOOD.name, rings: false };
 
 /** Judges hits in the company of those before, and writes them with the counts that they move. */
 export class HitWriter {
@@ -108,22 +107,24 @@ export class HitWriter {
     const copies = this.copiesOf(messageId, others, { ...standing, id: target.copyId });
     const situation = situationOf(choices, copies, standing.trackForDays);
     const verdicts = judge([...others, hit], situation);
-    const verdict = verdicts.pop()!;
+    const { reason, rings } = verdicts.pop()!;
     // Farther away, what a verdict depends on may not be among the others.
     const isReached = (other: Hit) => Math.abs(other.at - hit.at) <= REACH_MS;
     const changed = revise(this.statements, messageId, others, verdicts, hit.at, isReached);
-    const written = this.insert(counts, messageId, hit, verdict, choices, doorHit.reading);
-    around.add(written);
+    Object.assign(hit, { reason, rings });
+    this.insert(counts, messageId, hit, choices, doorHit.reading);
+    around.add(hit);
     if (changed > 0) counts.recount(messageId);
-    return this.readings.begin(written, doorHit);
+    return this.readings.begin(hit, doorHit);
   }
 
   private hitOf(
     { copyId, linkId, sentFileId }: Target,
     { target, ip, userAgent, at, method, purpose, mine, unwilling }: DoorHit,
     { isHosted }: Place,
-  ): Hit {
-    const kept = this.agents.shortened(userAgent);
+  ): StoredHit {
+    const known = this.agents.find(userAgent);
+    // Written out, and completed in place later: copied by spreading, each of very many would get a shape of its own.
     return {
       // Until it is written: after all that came before.
       id: Infinity,
@@ -134,14 +135,17 @@ export class HitWriter {
       sentFileId,
       ip,
       network: networkOf(ip),
-      userAgent: kept,
-      agent: this.agents.describe(kept),
+      userAgent: known.userAgent,
+      agent: known.agent,
       method,
       purpose,
       mine,
       unwilling,
       hosted: isHosted,
       active: false,
+      reason: null,
+      rings: false,
+      byHand: null,
     };
   }
 
@@ -155,27 +159,28 @@ export class HitWriter {
     return copiesOf(this.statements, messageId);
   }
 
+  /** Writes a hit with its verdict; it takes the number of its row. */
   private insert(
     counts: Counts,
     messageId: number,
-    hit: Hit,
-    { counted, reason, rings }: Verdict,
+    hit: StoredHit,
     choices: Choices,
     reading?: DoorHit['reading'],
-  ): StoredHit {
-    const { at, kind, copyId, linkId, sentFileId, ip } = hit;
+  ): void {
+    const { at, kind, copyId, linkId, sentFileId, ip, reason } = hit;
+    const counted = reason === null;
     const statement = sentFileId === null ? this.statements.event : this.statements.fileEvent;
-    const id = statement.insert({
+    hit.id = statement.insert({
       at,
       kind,
       counted: Number(counted),
       reason,
-      rings: Number(rings),
+      rings: Number(hit.rings),
       messageId,
       copyId,
       linkId,
       ip,
-      agentId: this.agents.idOf(hit.userAgent),
+      agentId: this.agents.idOf(hit),
       method: hit.method === 'GET' ? null : hit.method,
       purpose: hit.purpose || null,
       mine: Number(hit.mine),
@@ -191,13 +196,16 @@ export class HitWriter {
       }),
     });
     counts.add(copyId, { kind, at, counted, linkId, sentFileId });
-    return { ...hit, id, reason, rings, byHand: null };
   }
 
   /** What is told as one: the first makes a row, the others are numbered in it. */
-  private addToFlood(counts: Counts, messageId: number, hit: Hit, around: Recent, choices: Choices): void {
+  private addToFlood(counts: Counts, messageId: number, hit: StoredHit, around: Recent, choices: Choices): void {
     const row = around.floodOf(hit);
-    if (!row) return around.add(this.insert(counts, messageId, hit, IN_FLOOD, choices));
+    if (!row) {
+      hit.reason = FLOOD.name;
+      this.insert(counts, messageId, hit, choices);
+      return around.add(hit);
+    }
     row.at = Math.max(row.at, hit.at);
     this.statements.flood.run({ id: row.id, at: row.at });
     counts.add(hit.copyId, { ...hit, counted: false });

@@ -60,7 +60,7 @@ const SLACK_MS = 15 * SECOND;
 
 /** Reads the hits that were written, those around a new one from memory where they can be. */
 export class StoredHits {
-  private readonly recent = new QuickLRU<number, Recent>({ maxSize: 20_000 });
+  private readonly recent = new QuickLRU<number, Recent>({ maxSize: 10_000 });
 
   constructor(
     private readonly statements: Pick<Statements, 'hitsBetween' | 'hitsOfMessage'>,
@@ -130,6 +130,7 @@ export class StoredHits {
       ...(string | number | null)[],
     ];
     const address = (ip ?? '') as string;
+    const known = this.agents.find(userAgent);
     return {
       id,
       at,
@@ -139,8 +140,8 @@ export class StoredHits {
       sentFileId,
       ip: address,
       network: networkOf(address),
-      userAgent,
-      agent: this.agents.describe(userAgent),
+      userAgent: known.userAgent,
+      agent: known.agent,
       method: (method as string) ?? 'GET',
       purpose: (purpose as string) ?? '',
       mine: mine === 1,
