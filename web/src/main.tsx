@@ -3,7 +3,11 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { Root } from './app/Root.js';
 import { store } from './app/store.js';
+import { sessionApi } from './session/sessionApi.js';
 import './app/app.css';
+
+// Who is there is asked while the code of the page is on its way, and not only once it has come.
+void store.dispatch(sessionApi.endpoints.session.initiate(null));
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
