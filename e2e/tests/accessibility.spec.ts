@@ -8,6 +8,15 @@ const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.mi
 
 /** Violations of WCAG 2.2 A and AA, a line each. */
 async function violations(page: Page): Promise<string[]> {
+  // What is still fading in has the colours of neither before nor after; what turns for ever is not waited for.
+  await page.evaluate(() =>
+    Promise.all(
+      document
+        .getAnimations()
+        .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity)
+        .map(({ finished }) => finished.catch(() => undefined)),
+    ),
+  );
   // Run as an expression: the page’s own policy lets no foreign script in.
   await page.evaluate(AXE);
   const results = (await page.evaluate(
@@ -233,6 +242,14 @@ for (const colorScheme of ['light', 'dark'] as const) {
     });
   });
 }
+
+test('writing has no violation where there is no template yet', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.route('**/api/templates', (route) => route.fulfill({ json: [] }));
+  await page.goto(`${world.desk}/write`);
+  await expect(page.getByRole('link', { name: 'write one' })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+});
 
 test('set-up has no violation', async ({ emptyWorld, page }) => {
   await page.route('**/api/session', (route) =>

@@ -21,8 +21,8 @@ interface DraftFollowupsProps {
 /** While writing: when to be reminded, and what is to follow by itself. */
 export default function DraftFollowups({ content, onChange }: DraftFollowupsProps) {
   const { reminder, plan } = content;
-  const { data: templates = [] } = useTemplatesQuery(null);
-  const [first] = templates;
+  const { data: templates } = useTemplatesQuery(null);
+  const first = templates?.[0];
   const addStep = (to: DraftStep[]) =>
     onChange({
       plan: {
@@ -55,7 +55,7 @@ export default function DraftFollowups({ content, onChange }: DraftFollowupsProp
             aria-label="Write again by itself"
           />
         </label>
-        {!first && (
+        {templates?.length === 0 && (
           <p className="soft">
             It needs a template: <Link to="/templates">write one</Link>.
           </p>
