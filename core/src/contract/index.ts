@@ -11,5 +11,6 @@ export * from './message.js';
 export * from './notice.js';
 export * from './person.js';
 export * from './privacy.js';
+export * from './report.js';
 export * from './tally.js';
 export * from './today.js';

@@ -4,8 +4,8 @@ const DAYS_MS = 24 * HOUR;
 /** 1 January 1970 was a Thursday; weeks are counted from Monday. */
 const EPOCH_WEEKDAY = 3;
 
-/** Offsets stay the same within an hour, and asking for one costs more than all the rest. */
-const offsets = new Map<string, number>();
+/** By zone and hour: offsets stay the same within an hour, and asking for one costs more than all the rest. */
+const offsets = new Map<string, Map<number, number>>();
 const MOST_OFFSETS = 20_000;
 
 /** Weekday from Monday (0), hour, and the reading of the zone's clocks as if it were UTC. */
@@ -21,9 +21,11 @@ export function hourOfWeek(at: number, zone: string): { weekday: number; hour: n
 
 /** How far the clocks of a zone are ahead of UTC at a moment. */
 function offsetMs(at: number, zone: string): number {
-  const key = `${zone} ${Math.floor(at / HOUR)}`;
-  const known = offsets.get(key);
-  if (known !== undefined) return known;
+  const key = Math.floor(at / HOUR);
+  let known = offsets.get(zone);
+  if (!known || known.size > MOST_OFFSETS) offsets.set(zone, (known = new Map()));
+  const found = known.get(key);
+  if (found !== undefined) return found;
   const parts = Object.fromEntries(
     format(zone)
       .formatToParts(at)
@@ -31,8 +33,7 @@ function offsetMs(at: number, zone: string): number {
   );
   const { year, month, day, hour, minute, second } = parts as Record<string, number>;
   const offset = Date.UTC(year!, month! - 1, day, hour, minute, second) - Math.floor(at / 1000) * 1000;
-  if (offsets.size > MOST_OFFSETS) offsets.clear();
-  offsets.set(key, offset);
+  known.set(key, offset);
   return offset;
 }
 

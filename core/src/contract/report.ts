@@ -1,0 +1,77 @@
+import type { ReadingTimes } from '../people/readingTimes.js';
+
+/** How far back a report looks. */
+export const REPORT_PERIODS = ['month', 'quarter', 'year', 'all'] as const;
+export type ReportPeriod = (typeof REPORT_PERIODS)[number];
+
+/** How many of how many, with the interval in which the true share lies with 95 per cent. */
+export interface Rate {
+  n: number;
+  of: number;
+  /** Between 0 and 1; null where there is nothing to count. */
+  share: number | null;
+  low: number;
+  high: number;
+}
+
+/** How lengths of time spread, in milliseconds: a quarter of them is shorter than the first, half than the median. */
+export interface Spread {
+  n: number;
+  firstQuartile: number;
+  median: number;
+  thirdQuartile: number;
+}
+
+/** What became of some letters. */
+export interface Outcome {
+  letters: number;
+  /** Of those that are tracked: any sign of reading, of which an answer is one. */
+  read: Rate;
+  /** Of those with a tracked link. */
+  clicked: Rate;
+  /** Of those with a tracked file. */
+  viewed: Rate;
+  answered: Rate;
+  /** From the sending to the first open; null where none was opened. */
+  untilOpened: Spread | null;
+  untilAnswered: Spread | null;
+}
+
+/** How the answers to some letters compare with those to all others. */
+export interface Comparison {
+  /** What is answered more of these than of the others, as a difference of shares; with its interval of 99 per cent. */
+  difference: number;
+  low: number;
+  high: number;
+}
+
+/** One template, with what became of the letters that were begun with it. */
+export interface TemplateOutcome extends Outcome {
+  id: number;
+  name: string;
+  /** Null where there is nothing to compare with. */
+  comparison: Comparison | null;
+}
+
+/** One week, from Monday. */
+export interface WeekOutcome {
+  /** The date of its Monday, “2026-11-23”. */
+  monday: string;
+  letters: number;
+  read: number;
+  answered: number;
+}
+
+/** What can be learnt from what was sent. */
+export interface ReportView extends Outcome {
+  /** Letters sent from then on; null for all. */
+  from: number | null;
+  /** Sent too lately to be counted: there was no time yet to read them. */
+  tooFresh: number;
+  /** When letters are first opened. */
+  opening: ReadingTimes;
+  /** The newest last, without gaps. */
+  weeks: WeekOutcome[];
+  /** The most used first. */
+  templates: TemplateOutcome[];
+}

@@ -1,0 +1,2 @@
+export * from './rate.js';
+export * from './report.js';

@@ -1,0 +1,38 @@
+import { Controller, Get, Query } from '@nestjs/common';
+import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
+import { IsIn, IsTimeZone } from 'class-validator';
+import { REPORT_PERIODS, type ReportPeriod, type ReportView } from '@kiraku/core/contract';
+import { reportOf } from '@kiraku/core/reports';
+import { DAY } from '@kiraku/core/time';
+import { Clock } from '../clock.js';
+import { ReportsRepository } from './reports.repository.js';
+
+const DAYS: Record<ReportPeriod, number | null> = { month: 30, quarter: 91, year: 365, all: null };
+
+class ReportQuery {
+  @ApiProperty({ enum: REPORT_PERIODS })
+  @IsIn(REPORT_PERIODS)
+  period: ReportPeriod;
+
+  @ApiProperty({ description: 'The zone in which weeks and hours are told, as an IANA name' })
+  @IsTimeZone({ message: 'There is no such time zone' })
+  zone: string;
+}
+
+@ApiTags('reports')
+@Controller('api/reports')
+export class ReportsController {
+  constructor(
+    private readonly reports: ReportsRepository,
+    private readonly clock: Clock,
+  ) {}
+
+  @Get()
+  @ApiOperation({ summary: 'What can be learnt from what was sent: shares with their intervals, times, templates' })
+  report(@Query() { period, zone }: ReportQuery): ReportView {
+    const now = this.clock.now();
+    const days = DAYS[period];
+    const from = days === null ? null : now - days * DAY;
+    return reportOf(this.reports.letters(from ?? 0), this.reports.templateNames(), from, now, zone);
+  }
+}
