@@ -1,5 +1,5 @@
 import { Agent, get } from 'node:http';
-import { LIST_ORDERS, SHOWN } from '@kiraku/core/contract';
+import { LIST_ORDERS, REPORT_PERIODS, SHOWN } from '@kiraku/core/contract';
 import { benchFolder } from './lib/folder.js';
 import { seedLarge } from './lib/large.js';
 import { startServer } from './lib/processes.js';
@@ -75,6 +75,11 @@ await ask(
 );
 await ask('today', 50, ['today']);
 await ask('followups', 50, ['followups']);
+await ask(
+  'reports',
+  500,
+  REPORT_PERIODS.map((period) => `reports?period=${period}&zone=Europe/Amsterdam`),
+);
 
 agent.destroy();
 server.kill('SIGTERM');

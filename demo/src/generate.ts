@@ -39,7 +39,7 @@ import { phoneFile, startStandin } from '@kiraku/standin/standin';
 import { join } from 'node:path';
 import { DOCUMENTS, type DocumentName, type StoryDocument } from './documents.js';
 import { scenes, type Deed, type Scene } from './scenes.js';
-import { LETTERS, letterHtml, PEOPLE, person, SIGNATURE, TEMPLATES } from './story.js';
+import { LETTERS, letterHtml, PEOPLE, person, SIGNATURE, TEMPLATES, type StoryLetter } from './story.js';
 
 export const DEMO_APP_PASSWORD = 'felt-and-reed';
 export const DEMO_PASSPHRASE = 'felt and reed';
@@ -142,11 +142,11 @@ async function live(
   const story = scenes(now);
   clock.at = now - LIBRARY_DAYS * DAY;
   const library = await keepDocuments(app);
-  const templateId = keepTools(app, clock.at);
+  const templates = keepTools(app, clock.at);
   const deeds: { deed: Deed; arrived: Arrived }[] = [];
   for (const scene of story) {
     clock.at = Math.round(now - scene.sentAgeMs);
-    const arrived = await send(app, mailboxes, scene, { library, templateId });
+    const arrived = await send(app, mailboxes, scene, { library, templates });
     deeds.push(...scene.deeds.map((deed) => ({ deed, arrived: arrived[deed.by ?? 0]! })));
   }
   deeds.sort((a, b) => b.deed.ageMs - a.deed.ageMs);
@@ -176,6 +176,9 @@ function meetPeople(people: PeopleRepository, now: number): void {
   );
 }
 
+/** What follows letters that nobody answers. */
+const FOLLOWING = 'A gentle reminder';
+
 /** Of every other one it is known where they live. */
 const ZONES = ['Europe/London', '', 'Europe/Dublin', ''];
 
@@ -189,7 +192,7 @@ async function send(
   app: INestApplication,
   mailboxes: Mailboxes,
   scene: Scene,
-  { library, templateId }: { library: ReadonlyMap<DocumentName, number>; templateId: number },
+  { library, templates }: { library: ReadonlyMap<DocumentName, number>; templates: ReadonlyMap<string, number> },
 ): Promise<Arrived[]> {
   const people = scene.recipients.map(person);
   const recipients = people.map(({ name, address }, index): Recipient => ({
@@ -197,7 +200,8 @@ async function send(
     name,
     address,
   }));
-  const letter = LETTERS[scene.letter];
+  const letter: StoryLetter = LETTERS[scene.letter];
+  const following = templates.get(FOLLOWING)!;
   const draft = app.get(DraftsService).add({
     ...BLANK_CONTENT,
     recipients,
@@ -211,7 +215,10 @@ async function send(
     readReceipt: scene.asksReceipt ?? false,
     disclose: scene.discloses ?? false,
     reminder: scene.reminder ? { ...scene.reminder, zone: ZONE } : null,
-    plan: scene.follows ? { zone: ZONE, steps: scene.follows.map((step) => ({ ...step, templateId })) } : null,
+    plan: scene.follows
+      ? { zone: ZONE, steps: scene.follows.map((step) => ({ ...step, templateId: following })) }
+      : null,
+    templateId: letter.template === undefined ? null : templates.get(letter.template)!,
     files: (scene.files ?? []).map((name) => ({ ...AS_LINK, fileId: library.get(name)! })),
   });
   const { id } = await app.get(SendingService).send(draft.id, draft.revision);
@@ -312,14 +319,14 @@ async function keepDocument(app: INestApplication, document: StoryDocument, file
 /**
  * Templates, a signature, and the password under which another mail program hands mail in.
  *
- * @returns the number of the template that follows letters
+ * @returns the numbers of the templates, by their names
  */
-function keepTools(app: INestApplication, now: number): number {
-  const templates = app.get(TemplatesRepository);
-  const [first] = TEMPLATES.map((template) => templates.addTemplate({ reminder: null, ...template }, now));
-  templates.addSignature(SIGNATURE);
+function keepTools(app: INestApplication, now: number): Map<string, number> {
+  const repository = app.get(TemplatesRepository);
+  const templates = TEMPLATES.map((template) => repository.addTemplate({ reminder: null, ...template }, now));
+  repository.addSignature(SIGNATURE);
   app.get(AppPasswords).add('Any mail program', DEMO_APP_PASSWORD);
-  return first!.id;
+  return new Map(templates.map(({ id, name }) => [name, id]));
 }
 
 function leaveDrafts(drafts: DraftsService): void {

@@ -44,6 +44,8 @@ export interface StoryLetter {
   subject: string;
   /** Paragraphs of HTML, between the salutation and the signature. */
   paragraphs: string[];
+  /** The template that it was begun from, by its name. */
+  template?: string;
 }
 
 const link = (path: string, words: string) => `<a href="https://tallowreed.example/${path}">${words}</a>`;
@@ -94,6 +96,7 @@ export const LETTERS = {
   },
   visit: {
     subject: 'A short visit in December?',
+    template: 'First letter',
     paragraphs: [
       'I shall be in your street on the second Tuesday of December, and would like to see your room.',
       `Until then, this is ${link('work/cafes', 'what we did for other cafés')}.`,
@@ -107,6 +110,7 @@ export const LETTERS = {
   },
   assemblyHall: {
     subject: 'Assembly hall acoustics',
+    template: 'First letter',
     paragraphs: [
       `with the hall full, the reverberation is twice what speech allows. ${link('plans/hall', 'Three ways')} to halve it, from curtains to a whole ceiling.`,
       'Which budget year would it fall into?',
@@ -114,16 +118,19 @@ export const LETTERS = {
   },
   waitingRoom: {
     subject: 'Sound in the waiting room',
+    template: 'First letter',
     paragraphs: [
       `people in a waiting room hear what is said at the desk. A screen of felt between the two is ${link('felt/screens', 'a small thing')} with a large effect.`,
     ],
   },
   newCard: {
     subject: 'Our new colour card',
+    template: 'First letter',
     paragraphs: [`here is ${link('colours/winter', 'our new colour card')}, with the linen curtains on its back.`],
   },
   thanks: {
     subject: 'Thank you for yesterday',
+    template: 'After a visit',
     paragraphs: [
       `it was good to see how you use the room. I noted three walls; ${link('notes/visit', 'my sketch')} shows which.`,
       'I shall send numbers by the end of the week.',

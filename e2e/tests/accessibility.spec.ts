@@ -63,6 +63,14 @@ const VIEWS: [name: string, open: (page: Page, world: World) => Promise<void>][]
       ),
   ],
   [
+    'Reports',
+    async (page, world) =>
+      void (
+        await page.goto(`${world.desk}/reports`),
+        await expect(page.getByRole('list', { name: 'Weeks' }).getByRole('listitem').first()).toBeVisible()
+      ),
+  ],
+  [
     'an answered letter',
     async (page, world) => {
       await page.goto(`${world.desk}/sent?words=Hana%20revised`);

@@ -19,6 +19,7 @@ const PAGES = [
   ['/files', 'Files'],
   ['/people', 'People'],
   ['/templates', 'Templates'],
+  ['/reports', 'Reports'],
   ['/settings', 'Settings'],
 ] as const;
 

@@ -42,6 +42,7 @@ export const router = createBrowserRouter([
           { path: '/files/:id', lazy: page(() => import('../files/FilePage.js')) },
           { path: '/people', lazy: page(() => import('../people/PeoplePage.js')) },
           { path: '/people/:id', lazy: page(() => import('../people/PersonPage.js')) },
+          { path: '/reports', lazy: page(() => import('../reports/ReportsPage.js')) },
           { path: '/settings', lazy: page(() => import('../settings/SettingsPage.js')) },
           { path: '/settings/mailbox', lazy: page(() => import('../mailbox/MailboxPage.js')) },
           { path: '/settings/notices', lazy: page(() => import('../notifications/NoticesPage.js')) },

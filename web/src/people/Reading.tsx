@@ -13,7 +13,7 @@ import { Trail, TrailAxis } from '../ui/Trail.js';
 import { useUndo } from '../ui/useUndo.js';
 import { MY_ZONE } from '../ui/zone.js';
 import { When } from '../ui/When.js';
-import { HeatMap } from './HeatMap.js';
+import { HeatMap } from '../ui/HeatMap.js';
 import { useMergeMutation, usePartMutation, useReadingQuery } from './peopleApi.js';
 
 /** Everything that was ever sent to somebody and what became of it, and when they read. */

@@ -2,8 +2,8 @@ import { max } from 'd3-array';
 import { scaleBand, scaleSqrt } from 'd3-scale';
 import { hourWords, surenessWords, WEEKDAYS, type ReadingTimes } from '@kiraku/core/people';
 import { counted } from '@kiraku/core/time';
-import { useWidth } from '../ui/useWidth.js';
-import '../ui/heat.css';
+import { useWidth } from './useWidth.js';
+import './heat.css';
 
 const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
 const LEFT = 36;

@@ -1,0 +1,44 @@
+import { expect } from '@playwright/test';
+import { signedIn, test } from '../world.js';
+
+const TWO_DAYS = 2 * 24 * 60 * 60 * 1000;
+
+interface Exported {
+  sent_at: string;
+  answers: number;
+}
+
+test('a report says what the messages themselves say, for the period that its sentence names', async ({
+  world,
+  page,
+}) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/today`);
+  await page.getByRole('navigation').getByRole('link', { name: 'Reports' }).click();
+  await page.getByRole('button', { name: /^Period/ }).click();
+  await page.getByRole('menuitem', { name: 'all time' }).click();
+  await expect(page).toHaveURL(/period=all/);
+
+  const lines = await (await page.request.get(`${world.desk}/api/export/messages.jsonl`)).text();
+  const told = lines
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as Exported)
+    .filter(({ sent_at }) => sent_at !== '' && Date.parse(sent_at) <= Date.now() - TWO_DAYS);
+  const answered = told.filter(({ answers }) => answers > 0).length;
+  const rates = page.getByRole('region', { name: 'What becomes of them' });
+  await expect(rates.getByText(new RegExp(`^${answered} of ${told.length}, `))).toBeVisible();
+
+  // Each bar says in words what it shows; together they show every letter.
+  const weeks = page.getByRole('list', { name: 'Weeks' }).getByRole('listitem');
+  const words = await weeks.evaluateAll((bars) => bars.map((bar) => bar.getAttribute('aria-label') ?? ''));
+  const letters = words.map((text) => Number(/: (\d+) letter/.exec(text)?.[1]));
+  expect(letters.reduce((sum, n) => sum + n, 0)).toBe(told.length);
+
+  const template = page.getByRole('listitem').filter({ hasText: 'First letter' });
+  await expect(template).toContainText(/Answered: \d+ of \d+/);
+  await expect(template).toContainText(/the others/);
+
+  await page.goto(`${world.desk}/reports?period=month`);
+  await expect(page.getByRole('button', { name: 'Period: the last month' })).toBeVisible();
+});

@@ -1,0 +1,64 @@
+import { max } from 'd3-array';
+import { scaleBand, scaleLinear } from 'd3-scale';
+import { utcFormat } from 'd3-time-format';
+import type { WeekOutcome } from '@kiraku/core/contract';
+import { counted } from '@kiraku/core/time';
+import { useWidth } from '../ui/useWidth.js';
+
+const HEIGHT = 150;
+const TOP = 14;
+const BOTTOM = 20;
+/** A date needs as much room. */
+const DATE_WIDTH = 62;
+const WIDEST = 44;
+const dateOf = utcFormat('%-d %b');
+
+/** How many letters left in each week, how many of them were read, and how many answered. */
+export function Weeks({ weeks }: { weeks: readonly WeekOutcome[] }) {
+  const [box, width] = useWidth<HTMLDivElement>();
+  const most = max(weeks, ({ letters }) => letters) ?? 0;
+  const x = scaleBand<number>()
+    .domain(weeks.keys())
+    .range([0, Math.min(width, weeks.length * WIDEST * 1.4)])
+    .paddingInner(0.28);
+  const y = scaleLinear()
+    .domain([0, Math.max(most, 1)])
+    .range([HEIGHT - BOTTOM, TOP]);
+  const namedEvery = Math.max(1, Math.ceil(DATE_WIDTH / Math.max(x.step(), 1)));
+  return (
+    <div ref={box} className="weeks">
+      {width > 0 && (
+        <svg width={width} height={HEIGHT} role="list" aria-label="Weeks">
+          {weeks.map(({ monday, letters, read, answered }, n) => {
+            const words = `Week of ${dateOf(new Date(monday))}: ${counted(letters, 'letter')}, ${read} read, ${answered} answered`;
+            const bar = (kind: string, count: number) => (
+              <rect className={`week-${kind}`} width={x.bandwidth()} y={y(count)} height={HEIGHT - BOTTOM - y(count)} />
+            );
+            return (
+              <g key={monday} role="listitem" aria-label={words} transform={`translate(${x(n)},0)`}>
+                <title>{words}</title>
+                {bar('letters', letters)}
+                {bar('read', read)}
+                {bar('answered', answered)}
+                {n % namedEvery === 0 && (
+                  <text y={HEIGHT - 5} aria-hidden="true">
+                    {dateOf(new Date(monday))}
+                  </text>
+                )}
+                {letters === most && (
+                  <text className="week-most" x={x.bandwidth() / 2} y={TOP - 4} aria-hidden="true">
+                    {letters}
+                  </text>
+                )}
+              </g>
+            );
+          })}
+        </svg>
+      )}
+      <p className="week-key soft" aria-hidden="true">
+        <span className="week-letters" /> sent <span className="week-read" /> of them read{' '}
+        <span className="week-answered" /> of them answered
+      </p>
+    </div>
+  );
+}
