@@ -16,7 +16,7 @@ test('a letter is written, sent, opened and followed, and the desk is told withi
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('heading', { name: 'Get in touch' })).toBeVisible();
 
-  await page.getByRole('button', { name: 'Write', exact: true }).click();
+  await page.getByRole('banner').getByRole('button', { name: 'Write' }).click();
   await page.getByLabel('To', { exact: true }).fill('Ada Quill <ada@quillworks.example>');
   await page.keyboard.press('Enter');
   await page.getByLabel('Subject').fill('Felt for the print shop');
