@@ -1,7 +1,8 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { group } from 'd3-array';
-import { and, asc, eq, getTableColumns, ne, sql, type Column, type SQL } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, ne, sql } from 'drizzle-orm';
 import type { Mark, MessageSummary } from '@kiraku/core/contract';
+import { isAmong } from '../store/among.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, message, person } from '../store/schema.js';
 import { EventsRepository } from '../tracking/events.repository.js';
@@ -17,16 +18,17 @@ export class SummariesRepository {
     @Inject(DATABASE) database: Database,
     private readonly events: EventsRepository,
   ) {
+    const ids = sql.placeholder('ids');
     this.messagesOf = database
       .select(getTableColumns(message))
       .from(message)
-      .where(and(isAmong(message.id), ne(message.state, 'draft')))
+      .where(and(isAmong(message.id, ids), ne(message.state, 'draft')))
       .prepare();
     this.copiesOf = database
       .select({ messageId: copy.messageId, address: copy.address, trouble: copy.trouble, firm: person.firm })
       .from(copy)
       .innerJoin(person, eq(person.id, copy.personId))
-      .where(isAmong(copy.messageId))
+      .where(isAmong(copy.messageId, ids))
       .orderBy(asc(copy.id))
       .prepare();
   }
@@ -77,9 +79,4 @@ function troubleOf(copies: CopyRow[]): string | null {
   const named = copies.length > 1;
   const troubled = copies.filter(({ trouble }) => trouble !== null);
   return troubled.map(({ address, trouble }) => (named ? `${address}: ${trouble}` : trouble)).join('; ') || null;
-}
-
-/** A condition that takes any number of numbers, as the JSON array `ids`. */
-function isAmong(column: Column): SQL {
-  return sql`${column} in (select value from json_each(${sql.placeholder('ids')}))`;
 }

@@ -4,6 +4,7 @@ import type { ListFilter, ListOrder, Shown } from '@kiraku/core/contract';
 import { HOUR } from '@kiraku/core/time';
 import { EMPTY_SORTS_AS } from '@kiraku/core/sent';
 import { HEATING_OPENS } from '@kiraku/core/tracking';
+import { isAmong } from '../store/among.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { contains, endsWith } from '../store/like.js';
 import { copy, event, link, message, person } from '../store/schema.js';
@@ -60,6 +61,10 @@ const ALWAYS_THERE = new Set<ListOrder>(['latest', 'sent', 'opens', 'clicks', 'f
 
 const isListed = sql`${message.latestAt} > 0`;
 
+function isOnShelf(archived: boolean, shelf = sql`${message.shelf}`): SQL {
+  return archived ? eq(shelf, 'archived') : isNull(shelf);
+}
+
 /** Picks the messages of the list by its filter, in its order. Their rows are read by whoever shows them. */
 @Injectable()
 export class ListRepository {
@@ -104,7 +109,7 @@ export class ListRepository {
 
   /** Which of some messages the filter shows. */
   among(ids: number[], filter: ListFilter, now: number): number[] {
-    const named = sql`${message.id} in (select value from json_each(${JSON.stringify(ids)}))`;
+    const named = isAmong(message.id, JSON.stringify(ids));
     return this.database
       .select({ id: message.id })
       .from(message)
@@ -135,7 +140,7 @@ export class ListRepository {
     const end = this.database
       .select({ at: sql<number>`${message.latestAt}` })
       .from(message)
-      .where(and(isListed, archived ? eq(message.shelf, 'archived') : isNull(message.shelf)))
+      .where(and(isListed, isOnShelf(archived)))
       .orderBy(rising ? asc(message.latestAt) : desc(message.latestAt))
       .limit(1)
       .offset(sampled - 1)
@@ -165,7 +170,7 @@ function conditions(filter: ListFilter, now: number, range = isListed, shelf = s
   const sentAt = sql`coalesce(${message.sentAt}, ${message.queuedAt})`;
   return and(
     range,
-    archived ? eq(shelf, 'archived') : isNull(shelf),
+    isOnShelf(archived, shelf),
     SHOWN_CONDITIONS[filter.show](now),
     from === null ? undefined : gte(sentAt, from),
     to === null ? undefined : lt(sentAt, to),
