@@ -64,8 +64,6 @@ export interface WeekOutcome {
 
 /** What can be learnt from what was sent. */
 export interface ReportView extends Outcome {
-  /** Letters sent from then on; null for all. */
-  from: number | null;
   /** Sent too lately to be counted: there was no time yet to read them. */
   tooFresh: number;
   /** When letters are first opened. */

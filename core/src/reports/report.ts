@@ -1,5 +1,5 @@
 import { extent, group, quantileSorted, range } from 'd3-array';
-import type { Outcome, ReportView, Spread, TemplateOutcome, WeekOutcome } from '../contract/report.js';
+import type { Outcome, ReportPeriod, ReportView, Spread, TemplateOutcome, WeekOutcome } from '../contract/report.js';
 import { hourOfWeek } from '../people/hourOfWeek.js';
 import { readingTimes } from '../people/readingTimes.js';
 import { DAY, durationWords, WEEK } from '../time/words.js';
@@ -23,8 +23,14 @@ export interface SentLetter {
 
 /** Whoever reads a letter at all does so mostly within this time; sooner it says nothing that it was not read. */
 export const FRESH_MS = 2 * DAY;
+const PERIOD_DAYS: Record<ReportPeriod, number> = { month: 30, quarter: 91, year: 365, all: Infinity };
 /** As many weeks as can be told apart in one picture. */
 const MOST_WEEKS = 26;
+
+/** Since when letters are looked at, in epoch milliseconds. */
+export function periodStart(period: ReportPeriod, now: number): number {
+  return Math.max(now - PERIOD_DAYS[period] * DAY, 0);
+}
 
 /**
  * What can be learnt from letters. Those that left within the last days are not counted: they would make every report
@@ -32,20 +38,17 @@ const MOST_WEEKS = 26;
  *
  * @param letters in any order
  * @param names of templates, by their number; letters of those that are gone count among all others
- * @param from epoch milliseconds; null for all
  * @param now epoch milliseconds
  * @param zone IANA name of the zone in which weeks and hours are told
  */
 export function reportOf(
   letters: readonly SentLetter[],
   names: ReadonlyMap<number, string>,
-  from: number | null,
   now: number,
   zone: string,
 ): ReportView {
   const told = letters.filter(({ sentAt }) => sentAt <= now - FRESH_MS);
   return {
-    from,
     tooFresh: letters.length - told.length,
     ...outcomeOf(told),
     opening: readingTimes(

@@ -18,7 +18,7 @@ const answered = (letter: SentLetter): SentLetter => ({
   wasAnswered: true,
   answeredAt: letter.sentAt + DAY,
 });
-const report = (letters: SentLetter[], names = new Map<number, string>()) => reportOf(letters, names, null, NOW, ZONE);
+const report = (letters: SentLetter[], names = new Map<number, string>()) => reportOf(letters, names, NOW, ZONE);
 
 test('each share is of those it can be known of', () => {
   const {

@@ -2,12 +2,9 @@ import { Controller, Get, Query } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { IsIn, IsTimeZone } from 'class-validator';
 import { REPORT_PERIODS, type ReportPeriod, type ReportView } from '@kiraku/core/contract';
-import { reportOf } from '@kiraku/core/reports';
-import { DAY } from '@kiraku/core/time';
+import { periodStart, reportOf } from '@kiraku/core/reports';
 import { Clock } from '../clock.js';
 import { ReportsRepository } from './reports.repository.js';
-
-const DAYS: Record<ReportPeriod, number | null> = { month: 30, quarter: 91, year: 365, all: null };
 
 class ReportQuery {
   @ApiProperty({ enum: REPORT_PERIODS })
@@ -31,8 +28,6 @@ export class ReportsController {
   @ApiOperation({ summary: 'What can be learnt from what was sent: shares with their intervals, times, templates' })
   report(@Query() { period, zone }: ReportQuery): ReportView {
     const now = this.clock.now();
-    const days = DAYS[period];
-    const from = days === null ? null : now - days * DAY;
-    return reportOf(this.reports.letters(from ?? 0), this.reports.templateNames(), from, now, zone);
+    return reportOf(this.reports.letters(periodStart(period, now)), this.reports.templateNames(), now, zone);
   }
 }

@@ -15,7 +15,9 @@ const FACTS = {
   wasViewed: sql`${message.fileViews} > 0`,
   wasAnswered: sql`${message.answers} > 0`,
 };
-const BITS = Object.values(FACTS).map((fact, bit) => sql`((${fact}) << ${sql.raw(String(bit))})`);
+const NAMES = Object.keys(FACTS) as (keyof typeof FACTS)[];
+const BIT = Object.fromEntries(NAMES.map((name, n) => [name, 1 << n])) as Record<keyof typeof FACTS, number>;
+const BITS = NAMES.map((name) => sql`((${FACTS[name]}) * ${sql.raw(String(BIT[name]))})`);
 
 type LetterRow = [
   sentAt: number,
@@ -55,14 +57,13 @@ export class ReportsRepository {
       return {
         sentAt,
         templateId,
-        // In the order of the facts.
-        isTracked: (facts & 1) > 0,
-        hasLinks: (facts & 2) > 0,
-        hasFiles: (facts & 4) > 0,
-        wasOpened: (facts & 8) > 0,
-        wasClicked: (facts & 16) > 0,
-        wasViewed: (facts & 32) > 0,
-        wasAnswered: (facts & 64) > 0,
+        isTracked: (facts & BIT.isTracked) > 0,
+        hasLinks: (facts & BIT.hasLinks) > 0,
+        hasFiles: (facts & BIT.hasFiles) > 0,
+        wasOpened: (facts & BIT.wasOpened) > 0,
+        wasClicked: (facts & BIT.wasClicked) > 0,
+        wasViewed: (facts & BIT.wasViewed) > 0,
+        wasAnswered: (facts & BIT.wasAnswered) > 0,
         firstOpenAt,
         answeredAt,
       };

@@ -63,7 +63,7 @@ function countedWords({ letters, tooFresh }: ReportView): string {
 function NothingYet() {
   return (
     <Nothing title="Nothing to learn from yet">
-      <p>Two days after the first letters have left, you see here how many are read and answered, and how soon.</p>
+      <p>Two days after letters have left, you see here how many are read and answered, and how soon.</p>
       <Link to="/write">Write a letter</Link>
     </Nothing>
   );
