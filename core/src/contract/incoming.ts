@@ -25,6 +25,31 @@ export interface IncomingView {
   words: string;
   /** Why it is only believed to belong here; null where it names the very copy. */
   doubt: string | null;
+  /** What the user said of the doubt; null where nothing was said, or there is none. */
+  verdict: IncomingVerdict | null;
+  /** Why not all of it is shown; null where all is. */
+  problem: string | null;
+  /** Whether the mail is kept as it came, to be saved. */
+  hasOriginal: boolean;
+}
+
+export const INCOMING_VERDICTS = ['confirmed', 'rejected'] as const;
+/** What the user said of a reply that was only believed to be one. */
+export type IncomingVerdict = (typeof INCOMING_VERDICTS)[number];
+
+/** A mail of the mailbox that could not be read in. */
+export interface MailboxFailure {
+  id: number;
+  folder: string;
+  uid: number;
+  fromAddress: string;
+  subject: string;
+  /** Why, in words. */
+  problem: string;
+  attempts: number;
+  lastAttemptAt: number;
+  /** Whether it is left alone until somebody asks for it. */
+  givenUp: boolean;
 }
 
 export const MAILBOX_WAYS = ['none', 'imap', 'lmtp'] as const;
@@ -57,6 +82,8 @@ export interface MailboxState {
   seenAt: number | null;
   /** What stands in the way, in words; null where nothing does. */
   trouble: string | null;
+  /** Mails that could not be read in, the newest first. */
+  failures: MailboxFailure[];
 }
 
 /** What became of a trial of the way back. */

@@ -185,6 +185,8 @@ export interface MessageDetail {
   readReceipt: boolean;
   /** For how many days after sending looks at it count; null for as long as the settings say. */
   trackForDays: number | null;
+  /** Why it does not repeat although it was to; null where it does, or was not to. */
+  recurrenceProblem: string | null;
   sender: Mailbox;
   copies: CopyView[];
   links: LinkView[];

@@ -6,3 +6,4 @@ export * from './enhancedStatus.js';
 export * from './fields.js';
 export * from './matching.js';
 export * from './received.js';
+export * from './reportDoubt.js';

@@ -5,5 +5,6 @@ export * from './content.js';
 export * from './conversation.js';
 export * from './disclosure.js';
 export * from './flowed.js';
+export * from './htmlLimits.js';
 export * from './limits.js';
 export * from './placeholders.js';

@@ -43,7 +43,6 @@ test('what has an end, ends', () => {
   expect(
     nextOccurrence({ rule: 'FREQ=DAILY;UNTIL=20200101T000000Z', zone: 'UTC' }, at('2026-01-01T09:00', 'UTC')),
   ).toBeNull();
-  expect(nextOccurrence({ rule: 'FREQ=MONTHLY;BYMONTHDAY=31;BYMONTH=2', zone: 'UTC' }, 0)).toBeNull();
 });
 
 test('the clocks show the same hour at every weekly repetition, in any zone', () => {
@@ -65,6 +64,65 @@ test.each([
   ['', 'UTC'],
   ['BYDAY=MO', 'UTC'],
   [`FREQ=DAILY;BYDAY=${'MO,'.repeat(200)}TU`, 'UTC'],
-])('“%s” in %s is refused in words', (rule, zone) => {
+  ['FREQ=DAILY;INTERVAL=-1', 'UTC'],
+  ['FREQ=DAILY;INTERVAL=0', 'UTC'],
+  ['FREQ=DAILY;INTERVAL=1000', 'UTC'],
+  ['FREQ=DAILY;COUNT=0', 'UTC'],
+  ['FREQ=DAILY;COUNT=-3', 'UTC'],
+  ['FREQ=DAILY;FREQ=YEARLY', 'UTC'],
+  ['FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=31', 'UTC'],
+  ['FREQ=DAILY;BYMONTH=2;BYMONTHDAY=31', 'UTC'],
+  ['FREQ=MONTHLY;BYDAY=1MO;BYMONTHDAY=31', 'UTC'],
+  ['FREQ=MONTHLY;BYMONTHDAY=32', 'UTC'],
+  ['FREQ=WEEKLY;BYDAY=1MO', 'UTC'],
+  ['FREQ=WEEKLY;BYDAY=', 'UTC'],
+  ['FREQ=DAILY;BYSETPOS=400', 'UTC'],
+  ['FREQ=DAILY;UNTIL=tomorrow', 'UTC'],
+  ['FREQ=DAILY\nDTSTART:20260101T000000Z', 'UTC'],
+  ['FREQ=DAILY=2', 'UTC'],
+  ['freq=daily', 'UTC'],
+])('“%s” in %s is refused in words, and never run', (rule, zone) => {
   expect(recurrenceProblem({ rule, zone })).toEqual(expect.stringMatching(/\.$/));
+  expect(nextOccurrence({ rule, zone }, 0)).toBeNull();
+  expect(occurrences({ rule, zone }, 0, 5)).toEqual([0]);
+});
+
+test.each(['FREQ=MONTHLY;BYMONTHDAY=31;INTERVAL=12', 'FREQ=YEARLY;INTERVAL=999'])(
+  '“%s”, which does not come again for twenty years, comes to an end',
+  (rule) => {
+    expect(recurrenceProblem({ rule, zone: 'UTC' })).toBeNull();
+    expect(nextOccurrence({ rule, zone: 'UTC' }, at('2025-02-10T09:00', 'UTC'))).toBeNull();
+  },
+);
+
+test('every rule that is taken comes to its end, and its times grow', () => {
+  const weekday = fc.constantFrom('MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU');
+  const rule = fc
+    .tuple(
+      fc.oneof(
+        fc.constantFrom('FREQ=DAILY', 'FREQ=WEEKLY', 'FREQ=MONTHLY', 'FREQ=YEARLY'),
+        fc.array(weekday, { minLength: 1, maxLength: 7 }).map((days) => `FREQ=WEEKLY;BYDAY=${days.join(',')}`),
+        fc.integer({ min: 1, max: 31 }).map((day) => `FREQ=MONTHLY;BYMONTHDAY=${day}`),
+        fc
+          .tuple(fc.constantFrom('1', '2', '3', '4', '5', '-1'), weekday)
+          .map(([n, day]) => `FREQ=MONTHLY;BYDAY=${n}${day}`),
+      ),
+      fc.option(fc.integer({ min: 1, max: 999 })),
+      fc.option(fc.integer({ min: 1, max: 9999 })),
+    )
+    .map(
+      ([own, interval, count]) => own + (interval ? `;INTERVAL=${interval}` : '') + (count ? `;COUNT=${count}` : ''),
+    );
+  fc.assert(
+    fc.property(rule, fc.integer({ min: 0, max: 20_000 }), (one, day) => {
+      const recurrence = { rule: one, zone: 'Europe/Berlin' };
+      expect(recurrenceProblem(recurrence)).toBeNull();
+      const times = occurrences(recurrence, day * DAY, 3);
+      const next = nextOccurrence(recurrence, day * DAY);
+      // What goes on from there is a rule that is taken, too.
+      expect(next && recurrenceProblem(next.recurrence)).toBeNull();
+      expect(times).toEqual([...new Set(times)].sort((a, b) => a - b));
+    }),
+    { numRuns: 200 },
+  );
 });

@@ -3,7 +3,7 @@ import { mkdir, rm, symlink, writeFile } from 'node:fs/promises';
 import { delimiter, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { MINUTE } from '@kiraku/core/time';
-import { runBounded, type Bounds } from './bounded.js';
+import { runBounded, type Bounds } from '../process/bounded.js';
 
 const BOUNDS: Bounds = {
   timeMs: 2 * MINUTE,

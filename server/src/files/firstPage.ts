@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { SECOND } from '@kiraku/core/time';
-import { runBounded, type Bounds, type Place } from './bounded.js';
+import { runBounded, type Bounds, type Place } from '../process/bounded.js';
 import type { ContentStore } from './contentStore.js';
 
 const BOUNDS: Bounds = {

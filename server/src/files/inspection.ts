@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import { SECOND } from '@kiraku/core/time';
-import { runBounded, type Bounds, type Place } from './bounded.js';
+import { runBounded, type Bounds, type Place } from '../process/bounded.js';
 
 /** What was found out about a file by its content. */
 export interface Inspection {

@@ -1,7 +1,7 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { kindOfType, standingOfFile } from '@kiraku/core/files';
-import { OutOfBoundsError } from './bounded.js';
+import { OutOfBoundsError } from '../process/bounded.js';
 import { ContentStore } from './contentStore.js';
 import { convertToPdf, findConverter } from './conversion.js';
 import { FilesRepository, type VersionRow } from './files.repository.js';

@@ -5,6 +5,7 @@ import { countsOf } from '@kiraku/core/followups';
 import { answerSubject, BLANK_CONTENT, escapeHtml, fillPlaceholders, goingOn } from '@kiraku/core/message';
 import { noticeOfReminder } from '@kiraku/core/notifications';
 import { MINUTE, SECOND } from '@kiraku/core/time';
+import { personWords } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { MailboxFollower } from '../inbox/mailboxFollower.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
@@ -123,8 +124,10 @@ export class Following implements BeforeApplicationShutdown {
 
   /** Whether a step of a plan is on its way now. */
   private proceed(plan: PlanRow, now: number): boolean {
-    const counts = countsOf(this.followups.countsOf(lettersOf(plan)));
-    const stepId = this.service.advance(plan, { kind: 'look', at: now, counts, blind: this.mailbox.blind() });
+    const letters = lettersOf(plan);
+    const counts = countsOf(this.followups.countsOf(letters));
+    const blind = this.undecided(letters) ?? this.mailbox.blind();
+    const stepId = this.service.advance(plan, { kind: 'look', at: now, counts, blind });
     const step = stepId === undefined ? undefined : plan.steps.find(({ id }) => id === stepId);
     if (!step) return false;
     const sender = this.accounts.sender();
@@ -133,6 +136,12 @@ export class Following implements BeforeApplicationShutdown {
     this.followups.setStep(step.id, { messageId: draft.id });
     this.changes.note({ messageId: draft.id });
     return true;
+  }
+
+  /** Why nothing is sent before the user has said something; null where nothing is to be said. */
+  private undecided(letters: number[]): string | null {
+    const writer = this.followups.undecidedReply(letters);
+    return writer ? `${personWords(writer)} may have replied: say below the letter whether it is a reply` : null;
   }
 
   /** From its template, filled with what is known, in the conversation of the letter that it follows. */

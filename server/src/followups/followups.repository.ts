@@ -1,10 +1,10 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, gt, inArray, lte, min, ne, or, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, lte, min, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { Mailbox } from '@kiraku/core/contract';
 import type { Counts, Plan } from '@kiraku/core/followups';
 import type { ToldReminder } from '@kiraku/core/notifications';
 import { DATABASE, type Database } from '../store/database.js';
-import { copy, event, message, person, plan, planStep, reminder, template } from '../store/schema.js';
+import { copy, event, incoming, message, person, plan, planStep, reminder, template } from '../store/schema.js';
 
 export type ReminderRow = typeof reminder.$inferSelect;
 export type NewReminder = typeof reminder.$inferInsert;
@@ -13,7 +13,9 @@ export type PlanRow = typeof plan.$inferSelect & { steps: StepRow[] };
 
 /** What became of a letter, as conditions ask for it. */
 const COUNTS = {
-  ...{ opens: message.opens, clicks: message.clicks, fileViews: message.fileViews, answers: message.answers },
+  ...{ opens: message.opens, clicks: message.clicks, fileViews: message.fileViews },
+  // A reply that is only believed to be one is none until the user has said so.
+  answers: sql<number>`max(0, ${message.answers} - (select count(*) from ${incoming} where ${incoming.messageId} = ${message.id} and ${incoming.kind} = 'answer' and ${incoming.doubt} is not null and ${incoming.verdict} is null))`,
 };
 const isOpen = inArray(reminder.state, ['waiting', 'due']);
 /** What tells when somebody sits before their mail. */
@@ -150,6 +152,23 @@ export class FollowupsRepository {
       .where(inArray(message.id, messageIds));
     const byId = new Map(rows.all().map(({ id, ...counts }) => [id, counts]));
     return messageIds.flatMap((id) => byId.get(id) ?? []);
+  }
+
+  /** Who may have replied to one of some letters, where the user has not said yet whether they did. */
+  undecidedReply(messageIds: number[]): Mailbox | undefined {
+    return this.database
+      .select({ name: incoming.fromName, address: incoming.fromAddress })
+      .from(incoming)
+      .where(
+        and(
+          inArray(incoming.messageId, messageIds),
+          eq(incoming.kind, 'answer'),
+          isNotNull(incoming.doubt),
+          isNull(incoming.verdict),
+        ),
+      )
+      .limit(1)
+      .get();
   }
 
   addPlan(messageId: number, zone: string, steps: Plan['steps']): number {

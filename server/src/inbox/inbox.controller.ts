@@ -1,16 +1,25 @@
-import { Controller, Get, Header, Param, ParseIntPipe } from '@nestjs/common';
-import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import type { IncomingView } from '@kiraku/core/contract';
+import { Body, Controller, Get, Header, HttpCode, Param, ParseIntPipe, Put, StreamableFile } from '@nestjs/common';
+import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
+import { IsIn } from 'class-validator';
+import { INCOMING_VERDICTS, type IncomingVerdict, type IncomingView } from '@kiraku/core/contract';
 import { notFound } from '../http/problem.js';
 import { LETTER_CSP, shownLetter } from '../messages/letter.js';
 import { SentService } from '../messages/sent.service.js';
 import { InboxRepository } from './inbox.repository.js';
+import { InboxService } from './inbox.service.js';
+
+class VerdictDto {
+  @ApiProperty({ enum: INCOMING_VERDICTS })
+  @IsIn(INCOMING_VERDICTS)
+  verdict: IncomingVerdict;
+}
 
 @ApiTags('messages')
 @Controller('api')
 export class InboxController {
   constructor(
     private readonly inbox: InboxRepository,
+    private readonly service: InboxService,
     private readonly sent: SentService,
   ) {}
 
@@ -29,5 +38,22 @@ export class InboxController {
     const row = this.inbox.row(id);
     if (!row || row.html === '') throw notFound('answer');
     return shownLetter(row.html);
+  }
+
+  @Get('incoming/:id/original.eml')
+  @Header('Content-Type', 'message/rfc822')
+  @Header('Content-Disposition', 'attachment; filename="original.eml"')
+  @ApiOperation({ summary: 'A mail of which not all can be shown, as it came' })
+  original(@Param('id', ParseIntPipe) id: number): StreamableFile {
+    const raw = this.inbox.original(id);
+    if (!raw) throw notFound('original');
+    return new StreamableFile(raw);
+  }
+
+  @Put('incoming/:id/verdict')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Say whether a reply that was only believed to be one is one' })
+  decide(@Param('id', ParseIntPipe) id: number, @Body() { verdict }: VerdictDto): void {
+    this.service.decide(id, verdict);
   }
 }

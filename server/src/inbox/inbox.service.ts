@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import type { DeliveryAction } from '@kiraku/core/contract';
+import type { DeliveryAction, IncomingVerdict } from '@kiraku/core/contract';
 import {
-  classify,
   copyOfAnswer,
   copyOfReport,
+  reportDoubt,
   subjectRoot,
   type Candidate,
   type Classified,
@@ -15,6 +15,7 @@ import { DAY } from '@kiraku/core/time';
 import { MACHINE_ANSWER } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { FollowupsService } from '../followups/followups.service.js';
+import { notFound } from '../http/problem.js';
 import { SentService } from '../messages/sent.service.js';
 import { OutboxRepository } from '../outbox/outbox.repository.js';
 import { AccountService } from '../settings/account.service.js';
@@ -22,7 +23,8 @@ import { Changes } from '../store/changes.js';
 import { Recorder } from '../tracking/recorder.js';
 import { AnswerLetters } from './answerLetters.js';
 import { InboxRepository } from './inbox.repository.js';
-import { readMail, type OpenedMail } from './readMail.js';
+import { MailReader, type ForeignLetter } from '../mime/mailReader.js';
+import type { OpenedMail } from '../mime/readMail.js';
 
 /** How a mail came here. */
 export interface Arrival {
@@ -35,6 +37,9 @@ export interface Arrival {
 /** For as long an answer that names no Message-ID is believed to answer the letter of the same subject. */
 const ANSWERED_WITHIN_MS = 90 * DAY;
 const MOST_RECENT = 50;
+/** A mail of which not all can be shown is kept as it came, up to this size. */
+const MAX_ORIGINAL_BYTES = 10_000_000;
+const NO_LETTER: ForeignLetter = { html: '', problem: null };
 const DOUBT = 'It names none of your letters: it is believed to answer this one by its sender and subject';
 
 const DELIVERED: Record<Exclude<DeliveryAction, 'failed'>, 'delivered' | 'relayed' | 'delayed'> = {
@@ -51,7 +56,7 @@ interface Found {
   words: string;
   doubt: string | null;
   /** What changes by it, besides that it is kept. */
-  apply(incomingId: number): void;
+  apply(incomingId: number): unknown;
 }
 
 /**
@@ -62,6 +67,7 @@ interface Found {
 export class InboxService {
   constructor(
     private readonly inbox: InboxRepository,
+    private readonly reader: MailReader,
     private readonly letters: AnswerLetters,
     private readonly sent: SentService,
     private readonly outbox: OutboxRepository,
@@ -74,11 +80,17 @@ export class InboxService {
 
   /** Resolves when it is durable, to whether it is about something that was sent here. The same mail twice is one. */
   async take(raw: Buffer, { at, returnPath }: Arrival): Promise<boolean> {
-    const mail = await readMail(raw, returnPath);
-    if (!mail || this.isOwn(mail)) return false;
+    const read = await this.reader.read(raw, returnPath);
+    if (!read || this.isOwn(read.mail)) return false;
+    const { mail, classified } = read;
     const identity = mail.messageIdHeader ?? createHash('sha256').update(raw).digest('hex');
-    const classified = classify(mail);
     const when = Math.min(at, this.clock.now());
+    // Most mail is about nothing that was sent here: its letter need not be read.
+    if (!this.inbox.isKnown(identity) && this.find(classified, mail, when).length === 0) return false;
+    // Reports are written by programs: their sentence says it all.
+    const isWritten = classified.kind === 'answer' || classified.kind === 'automatic';
+    const letter = isWritten ? await this.letters.shown(mail) : NO_LETTER;
+    const problem = read.problem ?? letter.problem;
     const taken = this.inbox.transaction(() => {
       if (this.inbox.isKnown(identity)) return true;
       const found = this.find(classified, mail, when);
@@ -87,10 +99,9 @@ export class InboxService {
       const incomingId = this.inbox.add({
         ...{ identity, kind: classified.kind, at: when, messageId: first.copy.messageId, copyId: first.copy.copyId },
         ...{ messageIdHeader: mail.messageIdHeader, fromName: mail.from.name, fromAddress: mail.from.address },
-        ...{ subject: mail.subject, words: first.words, doubt: first.doubt },
-        // Reports are written by programs: their sentence says it all.
-        html: classified.kind === 'answer' || classified.kind === 'automatic' ? this.letters.shown(mail) : '',
+        ...{ subject: mail.subject, words: first.words, doubt: first.doubt, html: letter.html, problem },
       });
+      if (problem !== null && raw.length <= MAX_ORIGINAL_BYTES) this.inbox.keepOriginal(incomingId, raw);
       for (const { copy, apply } of found) {
         apply(incomingId);
         this.changes.note({ messageId: copy.messageId });
@@ -99,6 +110,24 @@ export class InboxService {
     });
     if (taken) this.changes.announce();
     return taken;
+  }
+
+  /**
+   * Says of a reply that was only believed to be one whether it is. One that is ends what waits for a reply; one that is not
+   * counts as none.
+   *
+   * @throws 404 where there is no such reply
+   */
+  decide(id: number, verdict: IncomingVerdict): void {
+    const row = this.inbox.row(id);
+    if (!row || row.kind !== 'answer' || row.doubt === null) throw notFound('doubtful reply');
+    this.inbox.transaction(() => {
+      this.inbox.setVerdict(id, verdict);
+      this.recorder.setReplyCounted(id, verdict === 'confirmed');
+      if (verdict === 'confirmed') this.followups.answered(this.sent.conversationIds(row.messageId));
+      this.changes.note({ messageId: row.messageId });
+    });
+    this.changes.announce();
   }
 
   /** Whether a mail may be about something that was sent here, by what its header alone says: the rest is not fetched. */
@@ -115,11 +144,12 @@ export class InboxService {
   private find(classified: Classified, mail: OpenedMail, at: number): Found[] {
     if (classified.kind === 'delivery') {
       const copies = this.inbox.copiesOf(classified.about);
+      const doubt = reportDoubt(mail);
       return classified.recipients.flatMap((report) => {
         const copy = copyOfReport(classified.about, report.addresses, copies);
-        return copy
-          ? [{ copy, words: report.words, doubt: null, apply: (id) => this.delivery(copy, report, id, at) }]
-          : [];
+        // Whoever got the mail knows what a report must name: one that no server can have written changes nothing.
+        const apply = (id: number) => doubt === null && this.delivery(copy!, report, id, at);
+        return copy ? [{ copy, words: report.words, doubt, apply }] : [];
       });
     }
     if (classified.kind === 'receipt') {
@@ -134,7 +164,7 @@ export class InboxService {
     }
     const { kind, words } = classified;
     const found = this.answered(mail, at);
-    return found ? [{ ...found, words, apply: (id) => this.answer(found.copy, kind, id, at) }] : [];
+    return found ? [{ ...found, words, apply: (id) => this.answer(found, kind, id, at) }] : [];
   }
 
   private delivery({ copyId, messageId }: Candidate, report: DeliveryReport, incomingId: number, at: number): void {
@@ -151,10 +181,16 @@ export class InboxService {
     this.followups.ended([messageId], 'A letter of it could not be delivered');
   }
 
-  private answer({ copyId, messageId }: Candidate, kind: 'answer' | 'automatic', incomingId: number, at: number): void {
+  private answer(
+    { copy: { copyId, messageId }, doubt }: Pick<Found, 'copy' | 'doubt'>,
+    kind: 'answer' | 'automatic',
+    incomingId: number,
+    at: number,
+  ): void {
     const reason = kind === 'automatic' ? MACHINE_ANSWER.name : undefined;
     this.recorder.recordPlain({ kind: 'answered', at, copyId, incomingId, ...(reason && { reason }) });
-    if (kind === 'answer') this.followups.answered(this.sent.conversationIds(messageId));
+    // One that is only believed to be a reply makes plans wait until the user has said whether it is one.
+    if (kind === 'answer' && doubt === null) this.followups.answered(this.sent.conversationIds(messageId));
   }
 
   /** The copy that an answer is about: by what it names, else by who wrote it and under which subject. */

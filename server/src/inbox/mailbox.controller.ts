@@ -1,6 +1,7 @@
-import { Body, Controller, Get, HttpCode, Post, Put } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Put } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { MailboxTrial, MailboxView } from '@kiraku/core/contract';
+import { notFound } from '../http/problem.js';
 import { tryImap } from './imap.js';
 import { LmtpServer } from './lmtp.server.js';
 import { MailboxDto } from './mailbox.dto.js';
@@ -29,6 +30,13 @@ export class MailboxController {
     this.settings.save(dto);
     await this.follower.reopen(before.host !== dto.host || before.user !== dto.user);
     return this.view();
+  }
+
+  @Post('failures/:id/retry')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Try again to read in a mail that could not be' })
+  retry(@Param('id', ParseIntPipe) id: number): void {
+    if (!this.follower.retry(id)) throw notFound('mail');
   }
 
   @Post('try')

@@ -21,13 +21,35 @@ const RETRY_MS = [2 * SECOND, 10 * SECOND, 30 * SECOND, 2 * MINUTE, 5 * MINUTE];
 /** An answer would not be seen in time where nothing was seen for as long. */
 const BLIND_MS = 10 * MINUTE;
 /** What is said of a mail that may concern us, before it is fetched whole. */
-const FIELDS = ['message-id', 'in-reply-to', 'references', 'return-path', 'content-type', 'from'];
-const MOST_BYTES = 50 * 1024 * 1024;
+const FIELDS = ['message-id', 'in-reply-to', 'references', 'return-path', 'content-type', 'from', 'subject'];
+const MAX_MAIL_BYTES = 50 * 1024 * 1024;
+/** Of what a header says, so much is looked at before the mail is read: strangers write it. */
+const MAX_HEADER_CHARS = 256 * 1024;
+const MAX_FIELD_CHARS = 1000;
+const MAX_UIDS_OF_COMMAND = 500;
 /** What left longer ago is not put into the folder of sent mail any more. */
 const STORED_WITHIN_MS = 7 * DAY;
 const STORED_SINCE = 'mailbox.storedSince';
 const AT_ONCE = 200;
-const MOST_FAILURES = 3;
+/** How often a mail is tried that could not be read in. */
+const MAX_ATTEMPTS = 3;
+const MAX_FAILURES_SHOWN = 50;
+const MAX_PROBLEM_CHARS = 300;
+const ENDED_PROCESS = 'Reading it ended Kiraku each time it was tried';
+
+/** A folder as it is until its server says that it is another (RFC 9051, section 2.3.1.1). */
+interface Place {
+  path: string;
+  uidValidity: string;
+}
+
+/** A mail of a folder that may concern us. */
+interface FoundMail {
+  uid: number;
+  receivedAt: number;
+  fromAddress?: string;
+  subject?: string;
+}
 
 /**
  * Looks into the user’s mailbox for what came back (IMAP, RFC 9051): told at once where the server offers IDLE
@@ -43,8 +65,6 @@ export class MailboxFollower implements BeforeApplicationShutdown {
   private wakeUp: () => void = () => undefined;
   private trouble: string | null = null;
   private seenAt: number | null = null;
-  /** How often in a row the same mail could not be taken in. */
-  private failures = { uid: 0, times: 0 };
 
   constructor(
     private readonly settings: MailboxSettings,
@@ -79,7 +99,8 @@ export class MailboxFollower implements BeforeApplicationShutdown {
   }
 
   state(): MailboxState {
-    return { seenAt: this.seenAt, trouble: this.trouble };
+    const failures = this.repository.failures(MAX_ATTEMPTS, MAX_FAILURES_SHOWN);
+    return { seenAt: this.seenAt, trouble: this.trouble, failures };
   }
 
   /** Why an answer would not be seen now, in words; null where it would. */
@@ -161,68 +182,84 @@ export class MailboxFollower implements BeforeApplicationShutdown {
     });
   }
 
-  /** Reads what is new in a folder. Where it has come is written down after what it brought. */
+  /**
+   * Reads what is new in a folder. Each mail is tried by itself, and noted before it is: one that cannot be read in, or ends
+   * the process, stands in nobody's way, and is let be after some tries. Where the folder has come is written down after
+   * what it brought.
+   */
   private async look(client: ImapFlow, path: string): Promise<void> {
     const folder = await client.mailboxOpen(path, { readOnly: true });
-    const uidValidity = String(folder.uidValidity);
+    const place = { path, uidValidity: String(folder.uidValidity) };
     const known = this.repository.folder(path);
-    const from = known?.uidValidity === uidValidity ? known.lastUid + 1 : 1;
+    const from = known?.uidValidity === place.uidValidity ? known.lastUid + 1 : 1;
     const newest = folder.uidNext - 1;
+    const again = this.repository.attemptsLeft(path, place.uidValidity, MAX_ATTEMPTS);
+    for (const { uid, receivedAt } of again.filter((one) => one.uid < from))
+      await this.take(client, place, { uid, receivedAt });
     if (newest < from) {
-      if (known?.uidValidity !== uidValidity) this.repository.setFolder({ path, uidValidity, lastUid: newest });
+      if (known?.uidValidity !== place.uidValidity) this.repository.setFolder({ ...place, lastUid: newest });
       return;
     }
-    const range = from === 1 ? await this.firstLook(client) : `${from}:*`;
-    const uids = range === null ? [] : await this.concerning(client, range, from);
-    for (const { uid, internalDate } of uids) await this.take(client, uid, internalDate);
-    this.repository.setFolder({ path, uidValidity, lastUid: newest });
+    for (const range of from === 1 ? await this.firstLook(client) : [`${from}:*`])
+      for (const mail of await this.concerning(client, range, from)) await this.take(client, place, mail);
+    this.repository.setFolder({ ...place, lastUid: newest });
   }
 
-  private async firstLook(client: ImapFlow): Promise<string | null> {
+  /** The mails of the last weeks, in parts: a command can be too long for a server. */
+  private async firstLook(client: ImapFlow): Promise<string[]> {
     const found = await client.search({ since: new Date(this.clock.now() - FIRST_LOOK_MS) }, { uid: true });
-    return found && found.length > 0 ? found.join(',') : null;
+    const uids = found || [];
+    const parts = Math.ceil(uids.length / MAX_UIDS_OF_COMMAND);
+    return Array.from({ length: parts }, (_, part) =>
+      uids.slice(part * MAX_UIDS_OF_COMMAND, (part + 1) * MAX_UIDS_OF_COMMAND).join(','),
+    );
   }
 
   /** Of mails in a range those that may concern us, by their headers alone. */
-  private async concerning(client: ImapFlow, range: string, from: number) {
-    const found: { uid: number; internalDate: number }[] = [];
+  private async concerning(client: ImapFlow, range: string, from: number): Promise<FoundMail[]> {
+    const found: FoundMail[] = [];
     const query = { uid: true, headers: FIELDS, internalDate: true, size: true } as const;
     for await (const one of client.fetch(range, query, { uid: true })) {
-      // “n:*” names the last mail even where n is beyond it.
-      if (one.uid < from || (one.size ?? 0) > MOST_BYTES || !this.mayConcern(one)) continue;
-      found.push({ uid: one.uid, internalDate: new Date(one.internalDate ?? 0).getTime() });
+      // "n:*" names the last mail even where n is beyond it.
+      if (one.uid < from || (one.size ?? 0) > MAX_MAIL_BYTES) continue;
+      const header = headerOf(one);
+      if (!this.inbox.mayConcern(header)) continue;
+      const receivedAt = new Date(one.internalDate ?? 0).getTime();
+      found.push({ uid: one.uid, receivedAt, fromAddress: header.from.address, subject: header.subject });
     }
     return found;
   }
 
-  private mayConcern({ headers }: FetchMessageObject): boolean {
-    const [fields] = readFields(headers?.toString('utf8') ?? '');
-    const from = fields?.get('from') ?? '';
-    const address = /<([^<>\s]+@[^<>\s]+)>/.exec(from)?.[1] ?? /[^\s<>"]+@[^\s<>"]+/.exec(from)?.[0] ?? '';
-    const returnPath = fields?.get('return-path');
-    return this.inbox.mayConcern({
-      from: { name: '', address },
-      references: messageIdsIn(`${fields?.get('in-reply-to') ?? ''} ${fields?.get('references') ?? ''}`),
-      returnPath: returnPath === undefined ? null : returnPath.replace(/[<>\s]/g, ''),
-      isReport:
-        /multipart\/report/i.test(fields?.get('content-type') ?? '') || /^(mailer-daemon|postmaster)@/i.test(address),
-    });
-  }
-
-  private async take(client: ImapFlow, uid: number, internalDate: number): Promise<void> {
+  /** Reads one mail in. What breaks the connection is thrown; what is wrong with the mail is noted. */
+  private async take(
+    client: ImapFlow,
+    { path, uidValidity }: Place,
+    { uid, receivedAt, ...said }: FoundMail,
+  ): Promise<void> {
+    const now = this.clock.now();
+    const before = this.repository.beginAttempt({ path, uidValidity, uid, receivedAt, lastAttemptAt: now, ...said });
+    // Those that were tried last ended the process.
+    if (before >= MAX_ATTEMPTS) return this.repository.failAttempt(path, uidValidity, uid, ENDED_PROCESS);
     const mail = await client.fetchOne(String(uid), { source: true, uid: true }, { uid: true });
-    if (!mail || !mail.source) return;
     try {
-      await this.inbox.take(mail.source, { at: internalDate || this.clock.now(), returnPath: null });
+      if (mail && mail.source) await this.inbox.take(mail.source, { at: receivedAt || now, returnPath: null });
+      this.repository.endAttempt(path, uidValidity, uid);
     } catch (error) {
-      this.failures = this.failures.uid === uid ? { uid, times: this.failures.times + 1 } : { uid, times: 1 };
-      if (this.failures.times < MOST_FAILURES) throw error;
-      // One mail that cannot be taken in does not stand in the way of all that come after it.
       this.logger.error(
-        `Mail ${uid} of the mailbox is passed over`,
+        `Mail ${uid} of ${path} could not be read in (attempt ${before + 1})`,
         error instanceof Error ? error.stack : String(error),
       );
+      const words = error instanceof Error ? error.message : String(error);
+      this.repository.failAttempt(path, uidValidity, uid, words.slice(0, MAX_PROBLEM_CHARS));
+      this.changes.announce();
     }
+  }
+
+  /** Lets a mail that was given up be tried again. */
+  retry(id: number): boolean {
+    const found = this.repository.renewAttempts(id);
+    this.wake();
+    return found;
   }
 
   /** Puts the clean copy of what left into the folder of sent mail, unless the server did so itself. */
@@ -251,4 +288,23 @@ export class MailboxFollower implements BeforeApplicationShutdown {
     this.trouble = trouble;
     this.changes.announce();
   }
+}
+
+/** What a mail says of itself, before it is fetched whole. */
+function headerOf({ headers }: FetchMessageObject) {
+  const [fields] = readFields((headers ?? Buffer.alloc(0)).subarray(0, MAX_HEADER_CHARS).toString('utf8'));
+  const from = (fields?.get('from') ?? '').slice(0, MAX_FIELD_CHARS);
+  const address = /<([^<>\s]+@[^<>\s]+)>/.exec(from)?.[1] ?? /[^\s<>"]+@[^\s<>"]+/.exec(from)?.[0] ?? '';
+  const returnPath = fields?.get('return-path');
+  return {
+    from: { name: '', address },
+    subject: (fields?.get('subject') ?? '').slice(0, MAX_FIELD_CHARS),
+    references: [
+      ...messageIdsIn(fields?.get('in-reply-to') ?? ''),
+      ...messageIdsIn(fields?.get('references') ?? '').reverse(),
+    ],
+    returnPath: returnPath === undefined ? null : returnPath.replace(/[<>\s]/g, ''),
+    isReport:
+      /multipart\/report/i.test(fields?.get('content-type') ?? '') || /^(mailer-daemon|postmaster)@/i.test(address),
+  };
 }

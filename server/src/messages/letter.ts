@@ -1,7 +1,8 @@
 import { withoutFileMarks } from '@kiraku/core/files';
-import { escapeHtml } from '@kiraku/core/message';
+import { escapeHtml, htmlProblem } from '@kiraku/core/message';
 import { convert } from 'html-to-text';
 import sanitizeHtml from 'sanitize-html';
+import { invalid } from '../http/problem.js';
 
 /** How a letter refers to a picture of the store: by the SHA-256 of its bytes (RFC 2392). */
 const PICTURE_URL = /^cid:([0-9a-f]{64})@picture$/;
@@ -41,24 +42,38 @@ const ALLOWED: sanitizeHtml.IOptions = {
   },
 };
 
-/** The body as it may be kept, shown and sent: scripts, handlers, frames and foreign addresses are gone. */
+/**
+ * The body as it may be kept, shown and sent: scripts, handlers, frames and foreign addresses are gone.
+ *
+ * @throws 422 for HTML that would take too long to parse
+ */
 export function cleanLetter(html: string): string {
+  const problem = htmlProblem(html);
+  if (problem) throw invalid(`${problem} Paste it as plain text, or in parts.`, [{ field: 'html', message: problem }]);
   return sanitizeHtml(html, ALLOWED);
 }
 
 /**
- * What somebody else wrote, as it may be kept and shown: nothing in it runs, and nothing is loaded from anywhere.
+ * HTML that somebody else wrote, as it may be kept and shown: nothing in it runs, and nothing is loaded from anywhere.
  *
- * @param pictureOf a data URL for a picture that travels with it (by its `cid:`)
+ * @param pictures what to show in the place of pictures, by their addresses; all others are gone
+ * @param targets where some links are to lead instead, by their addresses
  */
-export function cleanAnswer(html: string, pictureOf: (src: string) => string | undefined): string {
+export function cleanForeign(
+  html: string,
+  { pictures, targets }: { pictures: ReadonlyMap<string, string>; targets: ReadonlyMap<string, string> },
+): string {
   return sanitizeHtml(html, {
     ...ALLOWED,
     allowedAttributes: { ...ALLOWED.allowedAttributes, p: [], a: ['href', 'title'] },
-    allowedSchemesByTag: { img: ['data'] },
+    allowedSchemesByTag: { img: ['data', 'cid'] },
     exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !attribs['src'],
     transformTags: {
-      img: (tagName, attribs) => ({ tagName, attribs: { ...attribs, src: pictureOf(attribs['src'] ?? '') ?? '' } }),
+      img: (tagName, attribs) => ({ tagName, attribs: { ...attribs, src: pictures.get(attribs['src'] ?? '') ?? '' } }),
+      a: (tagName, attribs) => {
+        const target = targets.get((attribs['href'] ?? '').trim());
+        return { tagName, attribs: target === undefined ? attribs : { ...attribs, href: target } };
+      },
     },
   });
 }

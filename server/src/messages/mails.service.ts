@@ -1,25 +1,26 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { simpleParser, type AddressObject, type ParsedMail } from 'mailparser';
-import type { Draft, DraftContent, Preview, Recipient, RecipientKind } from '@kiraku/core/contract';
+import { simpleParser } from 'mailparser';
+import type { Draft, DraftContent, Preview, Recipient } from '@kiraku/core/contract';
 import { isLinked, withFileBlocks, withFilesNamed } from '@kiraku/core/files';
 import {
   addressProblem,
   answerSubject,
   BLANK_CONTENT,
   disclosureOf,
-  escapeHtml,
   goingOn,
   MESSAGE_LIMITS,
 } from '@kiraku/core/message';
 import { exactWords } from '@kiraku/core/time';
-import { filePath, imagePath, linkPath, optOutPath, parsePublicPath, unweave } from '@kiraku/core/tracking';
+import { filePath, imagePath, linkPath, optOutPath } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
 import { invalid, notFound } from '../http/problem.js';
+import { MailReader } from '../mime/mailReader.js';
+import type { OpenedMail } from '../mime/readMail.js';
 import { newToken } from '../tracking/tokens.js';
 import type { CopyLetter, CopyThreads } from './copyLetter.js';
 import { DraftsService } from './drafts.service.js';
-import { contentIdOf, letterOfText, letterText, picturesIn, withPictures } from './letter.js';
+import { contentIdOf, letterText, picturesIn, withPictures } from './letter.js';
 import { LettersService } from './letters.service.js';
 import { MessagesRepository, type WholeMessage } from './messages.repository.js';
 import { PicturesRepository } from './pictures.repository.js';
@@ -42,6 +43,7 @@ export class MailsService {
     private readonly messages: MessagesRepository,
     private readonly letters: LettersService,
     private readonly pictures: PicturesRepository,
+    private readonly reader: MailReader,
     private readonly writing: WritingSettings,
     private readonly clock: Clock,
   ) {}
@@ -112,21 +114,20 @@ export class MailsService {
    * @throws 422 where it is no mail
    */
   async open(raw: Buffer): Promise<{ draft: Draft; leftOut: string[] }> {
-    const parsed = await simpleParser(raw, { keepCidLinks: true }).catch(() => null);
-    if (!parsed || parsed.headers.size === 0)
-      throw invalid('This is not a mail. Save it from your mail program as .eml, and drop that file.');
+    const read = await this.reader.read(raw, null).catch(() => null);
+    if (!read) throw invalid('This is not a mail. Save it from your mail program as .eml, and drop that file.');
+    const { mail } = read;
+    const { html, problem } = await this.reader.letterOf(mail, this.keptPictures(mail));
     const content: DraftContent = {
       ...BLANK_CONTENT,
       ...this.switches(),
-      recipients: recipientsOf(parsed),
-      subject: oneLine(parsed.subject ?? '').slice(0, MESSAGE_LIMITS.subjectLength),
-      html: this.letterOf(parsed).slice(0, MESSAGE_LIMITS.htmlLength),
-      conversation: [parsed.references ?? []].flat().slice(-MESSAGE_LIMITS.conversation),
+      recipients: recipientsOf(mail),
+      subject: mail.subject.slice(0, MESSAGE_LIMITS.subjectLength),
+      html: html.slice(0, MESSAGE_LIMITS.htmlLength),
+      conversation: [...new Set(mail.references)].slice(0, MESSAGE_LIMITS.conversation).reverse(),
     };
-    const leftOut = parsed.attachments
-      .filter((one) => !one.related)
-      .map((one) => one.filename ?? 'a file without a name');
-    return { draft: this.drafts.add(content), leftOut };
+    const problems = [read.problem ?? problem].filter((one) => one !== null);
+    return { draft: this.drafts.add(content), leftOut: [...mail.attachments, ...problems] };
   }
 
   private switches() {
@@ -134,30 +135,15 @@ export class MailsService {
     return { trackOpens, trackLinks, disclose, deliveryReceipt, readReceipt };
   }
 
-  private letterOf({ html, text, attachments }: ParsedMail): string {
-    if (!html) return letterOfText(text ?? '');
-    const pictures = attachments.filter((one) => one.cid && one.contentType.startsWith('image/'));
-    const own = pictures.reduce((letter, { cid, contentType, content }) => {
-      const url = `cid:${contentIdOf(this.pictures.add(contentType, content, this.clock.now()))}`;
-      return letter.replaceAll(`cid:${cid}`, url);
-    }, html);
-    return this.withoutThreads(own);
-  }
-
-  /** A letter that may have been one of ours, without our image and redirects. */
-  withoutThreads(html: string): string {
-    const { publicUrl } = this.config;
-    const addresses = [...html.matchAll(/https?:\/\/[^\s"'<>]+/g)].map(([url]) => url);
-    const own = addresses.filter((url) => url.startsWith(`${publicUrl}/`));
-    const targets = new Map<string, string>();
-    let plain = html;
-    for (const url of own) {
-      const named = parsePublicPath(url.slice(publicUrl.length));
-      if (named?.kind === 'image') plain = unweave(plain, url, new Map());
-      const target = named?.kind === 'link' ? this.messages.targetOf(named.token) : undefined;
-      if (target) targets.set(url, escapeHtml(target));
-    }
-    return unweave(plain, null, targets);
+  /** The pictures of a mail as ours, by their Content-IDs there. */
+  private keptPictures({ pictures }: OpenedMail): Map<string, string> {
+    const now = this.clock.now();
+    return new Map(
+      pictures.map(({ contentId, mediaType, bytes }) => [
+        contentId,
+        `cid:${contentIdOf(this.pictures.add(mediaType, Buffer.from(bytes), now))}`,
+      ]),
+    );
   }
 
   private sentRow(id: number): WholeMessage {
@@ -171,24 +157,9 @@ function plainMail(letter: CopyLetter, messageIdHeader: string): Promise<Buffer>
   return letter.make({ ...PLAIN, messageIdHeader, linkUrls: letter.tracked.map(() => null) });
 }
 
-function recipientsOf(parsed: ParsedMail): Recipient[] {
-  const lists: [RecipientKind, AddressObject | AddressObject[] | undefined][] = [
-    ['to', parsed.to],
-    ['cc', parsed.cc],
-    ['bcc', parsed.bcc],
-  ];
-  return lists
-    .flatMap(([kind, list]) =>
-      mailboxes(list).map(({ name, address = '' }) => ({ kind, name: oneLine(name), address })),
-    )
+function recipientsOf(mail: OpenedMail): Recipient[] {
+  return (['to', 'cc', 'bcc'] as const)
+    .flatMap((kind) => mail[kind].map((mailbox) => ({ kind, ...mailbox })))
     .filter(({ address }) => addressProblem(address) === null)
     .slice(0, MESSAGE_LIMITS.recipients);
-}
-
-function mailboxes(list: AddressObject | AddressObject[] | undefined) {
-  return [list ?? []].flat().flatMap(({ value }) => value.flatMap((one) => one.group ?? [one]));
-}
-
-function oneLine(text: string): string {
-  return text.replace(/[\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069]+/gu, ' ').slice(0, MESSAGE_LIMITS.subjectLength);
 }

@@ -5,6 +5,7 @@ import { OutboxModule } from '../outbox/outbox.module.js';
 import { PeopleModule } from '../people/people.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
+import { MailReader } from '../mime/mailReader.js';
 import { DraftsController } from './drafts.controller.js';
 import { DraftsService } from './drafts.service.js';
 import { CopiesService } from './copies.service.js';
@@ -39,6 +40,7 @@ import { WritingSettings } from './writing.settings.js';
     CopiesService,
     DraftsService,
     LettersService,
+    MailReader,
     MailsService,
     MessagesRepository,
     PicturesRepository,
@@ -51,6 +53,7 @@ import { WritingSettings } from './writing.settings.js';
   exports: [
     CopiesService,
     DraftsService,
+    MailReader,
     MailsService,
     MessagesRepository,
     SendingService,

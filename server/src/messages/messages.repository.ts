@@ -193,14 +193,15 @@ export class MessagesRepository {
     return new Map(rows.map(({ position, token }) => [position, token]));
   }
 
-  /** Where a redirect leads; undefined for one that is none of ours. */
-  targetOf(token: string): string | undefined {
-    return this.database
-      .select({ url: link.url })
+  /** Where some redirects lead, by their tokens; those that are none of ours are left out. */
+  targetsOf(tokens: string[]): Map<string, string> {
+    const rows = this.database
+      .select({ token: copyLink.token, url: link.url })
       .from(copyLink)
       .innerJoin(link, eq(link.id, copyLink.linkId))
-      .where(eq(copyLink.token, token))
-      .get()?.url;
+      .where(inArray(copyLink.token, tokens))
+      .all();
+    return new Map(rows.map(({ token, url }) => [token, url]));
   }
 
   setRecipients(id: number, recipients: Recipient[]): void {

@@ -70,11 +70,10 @@ export class SendingService implements BeforeApplicationShutdown {
     if (this.messages.row(id)?.queuedAt != null) throw gone();
     const draft = this.drafts.read(id);
     checkSendable(draft, this.files.checkCarried(draft.files));
-    const problem = recurrence && recurrenceProblem(recurrence);
-    if (problem) throw invalid(problem, [{ field: 'recurrence', message: problem }]);
     this.followups.checkFree(draft);
     const now = this.clock.now();
     const sendAt = at === undefined ? now + this.settings.takeBackMs() : checkedTime(at, now);
+    if (recurrence) checkRecurrence(recurrence, sendAt);
     const sender = this.accounts.sender();
     this.change(id, () => {
       if (!this.messages.schedule(id, revision, sender, { sendAt, recurrence }, now))
@@ -233,6 +232,15 @@ function checkSendable(draft: Draft, attachedBytes: number): void {
   const links = planLetter(draft.html).links.length;
   if (links > MESSAGE_LIMITS.links)
     throw invalid(`The letter has ${links} links; ${MESSAGE_LIMITS.links} are possible. Take some out.`);
+}
+
+function checkRecurrence(recurrence: Recurrence, sendAt: number): void {
+  const problem =
+    recurrenceProblem(recurrence) ??
+    (nextOccurrence(recurrence, sendAt)
+      ? null
+      : 'By this rule it would leave only once. Choose another, or send it once.');
+  if (problem) throw invalid(problem, [{ field: 'recurrence', message: problem }]);
 }
 
 function checkedTime(at: number, now: number): number {

@@ -10,6 +10,7 @@ import type {
 } from '@kiraku/core/contract';
 import { withFileBlocks } from '@kiraku/core/files';
 import { conversationOf } from '@kiraku/core/message';
+import { recurrenceProblem } from '@kiraku/core/time';
 import { passedOn, readersOf } from '@kiraku/core/tracking';
 import { FilesService } from '../files/files.service.js';
 import { invalid, notFound } from '../http/problem.js';
@@ -51,6 +52,7 @@ export class SentService {
       disclose: row.disclose,
       readReceipt: row.readReceipt,
       trackForDays: row.trackForDays,
+      recurrenceProblem: row.recurrence && recurrenceProblem(row.recurrence),
       sender: { name: row.senderName, address: row.senderAddress },
       copies: this.copies(id),
       links: this.messages.links(id),

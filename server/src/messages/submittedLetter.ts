@@ -1,6 +1,6 @@
 import type { WritingDefaults } from '@kiraku/core/contract';
 import { fileWords, inAscii, titleOf, withFileBlocks } from '@kiraku/core/files';
-import { disclosureOf, OPT_OUT_PLACE } from '@kiraku/core/message';
+import { disclosureOf, htmlProblem, OPT_OUT_PLACE } from '@kiraku/core/message';
 import { hasAsciiOctets, planLetter, planOctets, weave, type LetterPlan } from '@kiraku/core/tracking';
 import { decodePart, encodePart, textOfPart } from '../mime/encoding.js';
 import { isTextPart, joinMail, type SplitMail, type TextPart } from '../mime/split.js';
@@ -120,7 +120,7 @@ function filesAsText(files: readonly CarriedFile[], fileUrls: ReadonlyMap<number
 function isWeavable(part: TextPart): boolean {
   if (part.mediaType !== 'text/html' || !hasAsciiOctets(part.charset)) return false;
   const text = textOfPart(part);
-  if (text === undefined || text.includes(OPT_OUT_PLACE)) return false;
+  if (text === undefined || text.includes(OPT_OUT_PLACE) || htmlProblem(text) !== null) return false;
   const octets = decodePart(part).toString('latin1');
   return planOctets(octets, part.charset).links.length === planLetter(text).links.length;
 }

@@ -7,6 +7,7 @@ import type {
   EventKind,
   FileKind,
   IncomingKind,
+  IncomingVerdict,
   PlanState,
   Preparation,
   MessageOrigin,
@@ -24,7 +25,7 @@ import type {
 } from '@kiraku/core/contract';
 import type { AgentNature } from '@kiraku/core/tracking';
 import { sql } from 'drizzle-orm';
-import { index, integer, sqliteTable, text, blob } from 'drizzle-orm/sqlite-core';
+import { index, integer, sqliteTable, text, blob, uniqueIndex } from 'drizzle-orm/sqlite-core';
 
 /*
  * All times are UTC epoch milliseconds in columns named …At. Counts are kept by the core's tally, in the same
@@ -56,6 +57,10 @@ export const session = sqliteTable('session', {
   tokenHash: text().primaryKey(),
   createdAt: integer().notNull(),
   expiresAt: integer().notNull(),
+  /** To within some minutes. */
+  lastSeenAt: integer().notNull().default(0),
+  /** As the browser named itself when it signed in. */
+  userAgent: text().notNull().default(''),
 });
 
 export const account = sqliteTable('account', {
@@ -538,10 +543,44 @@ export const incoming = sqliteTable(
     words: text().notNull(),
     /** Why it is only believed to belong here. */
     doubt: text(),
+    /** What the user said of the doubt. */
+    verdict: text().$type<IncomingVerdict>(),
     /** Cleaned; empty for what was not written by anybody. */
     html: text().notNull(),
+    /** Why not all of it is shown. */
+    problem: text(),
   },
   (table) => [index('incoming_message').on(table.messageId)],
+);
+
+/** A mail as it came, of which not all could be read: to be saved, and opened elsewhere. */
+export const incomingOriginal = sqliteTable('incoming_original', {
+  incomingId: integer()
+    .primaryKey()
+    .references(() => incoming.id, { onDelete: 'cascade' }),
+  raw: blob({ mode: 'buffer' }).notNull(),
+});
+
+/**
+ * A mail of the mailbox that is being read in, or could not be. Written before it is read, so that one which ends the
+ * process is known after the restart.
+ */
+export const mailboxFailure = sqliteTable(
+  'mailbox_failure',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    path: text().notNull(),
+    uidValidity: text().notNull(),
+    uid: integer().notNull(),
+    attempts: integer().notNull(),
+    lastAttemptAt: integer().notNull(),
+    /** When the mailbox got the mail. */
+    receivedAt: integer().notNull(),
+    fromAddress: text().notNull().default(''),
+    subject: text().notNull().default(''),
+    problem: text().notNull().default(''),
+  },
+  (table) => [uniqueIndex('mailbox_failure_uid').on(table.path, table.uidValidity, table.uid)],
 );
 
 /** Up to where a folder of the mailbox was looked through (RFC 9051, section 2.3.1). */

@@ -3,7 +3,14 @@ import { Injectable } from '@nestjs/common';
 import { simpleParser, type AddressObject } from 'mailparser';
 import type { DraftFile, Mailbox, Recipient, RecipientKind } from '@kiraku/core/contract';
 import { AS_LINK } from '@kiraku/core/files';
-import { addressKey, addressProblem, domainOf, MESSAGE_LIMITS } from '@kiraku/core/message';
+import {
+  addressKey,
+  addressProblem,
+  domainOf,
+  htmlProblem,
+  MESSAGE_LIMITS,
+  textOutsideTags,
+} from '@kiraku/core/message';
 import { Clock } from '../clock.js';
 import { FilesService, type CarriedFile } from '../files/files.service.js';
 import { FilesSettings } from '../files/files.settings.js';
@@ -203,6 +210,9 @@ function shownHtml({ pieces, protection }: SplitMail): string {
   const shown = html.length > 0 ? html : parts;
   return shown
     .map((part) => (textOfPart(part) ?? '').slice(0, MESSAGE_LIMITS.htmlLength))
-    .map((text) => (html.length > 0 ? cleanLetter(text) : letterOfText(text)))
+    .map((text) => {
+      if (html.length === 0) return letterOfText(text);
+      return htmlProblem(text) === null ? cleanLetter(text) : letterOfText(textOutsideTags(text));
+    })
     .join('<hr>');
 }

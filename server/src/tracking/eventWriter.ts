@@ -77,6 +77,16 @@ export class EventWriter {
     return messageId;
   }
 
+  /** Lets a reply count, or not, as the user says. */
+  setReplyCounted(incomingId: number, counted: boolean, now: number): void {
+    const [id, messageId] = (this.statements.replyOf.first({ incomingId }) ?? []) as [number?, number?];
+    if (id === undefined || messageId === undefined) return;
+    const reason = counted ? null : BY_HAND.name;
+    this.statements.byHand.run({ id, byHand: Number(counted), counted: Number(counted), reason });
+    this.statements.corrected.run({ at: now, messageId, eventId: id });
+    this.recount(messageId);
+  }
+
   /** Counts a message from what is written of it. */
   recount(messageId: number): void {
     const counts = new Counts(this.statements);

@@ -120,6 +120,11 @@ export class Recorder implements OnApplicationShutdown {
     return messageId;
   }
 
+  /** Lets a reply count, or not, as the user says; within the caller's transaction. Announce it after the commit. */
+  setReplyCounted(incomingId: number, counted: boolean): void {
+    this.database.$client.transaction(() => this.writer.setReplyCounted(incomingId, counted, this.clock.now()))();
+  }
+
   /** After the door has answered its last visitor: what was accepted is written. */
   async onApplicationShutdown(): Promise<void> {
     if (this.waiting.length + this.answers.length > 0) await new Promise<void>((resolve) => (this.idle = resolve));

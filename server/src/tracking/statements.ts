@@ -27,6 +27,7 @@ import {
   copyLink,
   event,
   fileVersion,
+  incoming,
   link,
   message,
   person,
@@ -182,6 +183,11 @@ function queries(database: Database) {
         rings: false,
       })
       .where(eq(event.id, value('id'))),
+    replyOf: database
+      .select({ id: event.id, messageId: event.messageId })
+      .from(event)
+      .innerJoin(incoming, eq(incoming.messageId, event.messageId))
+      .where(and(eq(incoming.id, value('incomingId')), eq(event.incomingId, incoming.id), eq(event.kind, 'answered'))),
     flood: database
       .update(event)
       .set({ times: sql`${event.times} + 1`, at: sql`max(${event.at}, ${value('at')})` })

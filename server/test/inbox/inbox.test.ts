@@ -1,7 +1,7 @@
-import { createTransport } from 'nodemailer';
 import type { Draft, FollowupsView, IncomingView, MessageDetail } from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
+import { bringTo } from './bring.js';
 import { ACCOUNT, Desk, kinds, MailServer, threadsOf, to } from '../harness.js';
 
 const MARIT = 'marit@lindqvist.example';
@@ -22,21 +22,7 @@ afterEach(async () => {
   await mail.stop();
 });
 
-/** Brings a mail as the user’s mail server would, by LMTP. */
-async function bring(raw: string, from = MARIT, rcpt = ACCOUNT.address): Promise<string> {
-  const transport = createTransport({
-    lmtp: true,
-    host: '127.0.0.1',
-    port: desk.config.lmtpPort,
-    ignoreTLS: true,
-  } as never);
-  try {
-    const info = await transport.sendMail({ envelope: { from, to: [rcpt] }, raw: raw.replace(/\n/g, '\r\n') });
-    return (info as { response: string }).response;
-  } finally {
-    transport.close();
-  }
-}
+const bring = (raw: string, from = MARIT, rcpt = ACCOUNT.address) => bringTo(desk, raw, from, rcpt);
 
 async function sent(change = {}): Promise<{ id: number; header: string }> {
   const { id } = await desk.send({ recipients: [to(MARIT, 'Marit Oakes')], ...change });

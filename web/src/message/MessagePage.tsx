@@ -142,12 +142,18 @@ function forDaysWords(days: number): string {
   return days === MESSAGE_LIMITS.trackForDays ? 'as long as it is read' : `${counted(days, 'day')} after sending`;
 }
 
+function repeatWords(problem: string | null): string {
+  return problem === null
+    ? 'It repeats: the next is written down each time it leaves.'
+    : `It does not repeat any more: ${problem}`;
+}
+
 /** What there is to say besides where it stands and the figures: how it was sent, what is not tracked. */
-function sentences({ summary, template, disclose, trackForDays }: MessageDetail): string {
+function sentences({ summary, template, disclose, trackForDays, recurrenceProblem }: MessageDetail): string {
   const { tally, trackOpens, trackLinks, origin, recurrence } = summary;
   const parts = [
     tally.setAside > 0 && `${tally.setAside} set aside.`,
-    recurrence !== null && 'It repeats: the next is written down each time it leaves.',
+    recurrence !== null && repeatWords(recurrenceProblem),
     origin === 'submitted' && 'Handed in by another mail program.',
     template !== null && `From the template “${template}”.`,
     trackForDays !== null && `Looks count for ${forDaysWords(trackForDays)}.`,

@@ -1,7 +1,7 @@
 import { Alert, Button } from 'antd';
 import { useNavigate } from 'react-router';
 import type { MessageSummary } from '@kiraku/core/contract';
-import { exactWords, occurrences } from '@kiraku/core/time';
+import { exactWords, occurrences, recurrenceProblem } from '@kiraku/core/time';
 import { problemOf } from '../app/api.js';
 import { useCallBackMutation, useRescheduleMutation } from '../write/draftsApi.js';
 import { LaterButton } from '../write/LaterButton.js';
@@ -17,8 +17,17 @@ export default function Scheduled({ summary: { id, sendAt, recurrence } }: { sum
   const error = calling.error ?? moving.error;
   const problem = error && problemOf(error);
   const repeats = recurrence && sendAt !== null ? occurrences(recurrence, sendAt, SHOWN + 1).slice(1) : [];
+  const ruleProblem = recurrence && recurrenceProblem(recurrence);
   return (
     <section aria-label="Before it leaves" className="scheduled">
+      {ruleProblem && (
+        <Alert
+          type="warning"
+          showIcon
+          title="It does not repeat"
+          description={`${ruleProblem} It leaves once. To repeat it, call it back and choose how often.`}
+        />
+      )}
       {repeats.length > 0 && (
         <p className="soft">
           And again {repeats.map((at) => exactWords(at)).join('; ')}
