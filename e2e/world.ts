@@ -45,6 +45,7 @@ export class World {
       KIRAKU_PUBLIC_URL: publicUrl,
       KIRAKU_SUBMISSION_PORT: String(submissionPort),
       KIRAKU_LMTP_PORT: String(lmtpPort),
+      KIRAKU_DEMO: '1',
       STANDIN_PORT: String(standinPort),
       STANDIN_SMTP_PORT: String(smtpPort),
     };

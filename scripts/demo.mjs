@@ -6,6 +6,7 @@ import { answering, ensureBuilt, ensureInstalled, run, SERVER, start } from './l
 const env = {
   ...process.env,
   KIRAKU_DATA: process.env.KIRAKU_DATA || './.demo',
+  KIRAKU_DEMO: '1',
   KIRAKU_PUBLIC_HOST: process.env.KIRAKU_PUBLIC_HOST || '127.0.0.1',
 };
 const desk = `http://127.0.0.1:${env.KIRAKU_PORT || 4600}`;

@@ -9,6 +9,7 @@ export default defineConfig({
     main: 'dist/main.js',
     'recorder.worker': 'dist/tracking/recorder.worker.js',
     'mailReader.program': 'dist/mime/mailReader.program.js',
+    resetPassphrase: 'dist/session/resetPassphrase.js',
     inspector: 'dist/files/inspector.js',
     painter: 'dist/files/painter.js',
   },

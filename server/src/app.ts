@@ -6,7 +6,6 @@ import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
 import compression from 'compression';
-import cookieParser from 'cookie-parser';
 import type { NextFunction, Request, Response } from 'express';
 import { AppModule } from './app.module.js';
 import { Clock } from './clock.js';
@@ -15,6 +14,10 @@ import { Following } from './followups/following.js';
 import { Preparing } from './files/preparing.js';
 import { Tidying } from './files/tidying.js';
 import { UPLOADS_PATH } from './files/uploads.js';
+import { sessionToken } from './http/cookies.js';
+import { ownHostsOnly } from './http/hosts.js';
+import { jsonBody } from './http/jsonBody.js';
+import { noStore } from './http/noStore.js';
 import { servePage } from './http/page.js';
 import { ProblemFilter } from './http/problem.filter.js';
 import { sameOriginOnly, securityHeaders } from './http/security.js';
@@ -26,11 +29,9 @@ import { OwnMail } from './notifications/ownMail.js';
 import { PushService } from './notifications/push.service.js';
 import { OutboxService } from './outbox/outbox.service.js';
 import { Changes } from './store/changes.js';
+import { SessionService } from './session/session.service.js';
 import { SubmissionServer } from './submission/submission.server.js';
 import { Door } from './tracking/door.js';
-
-/** A letter of the longest length in JSON, where each character may be escaped. */
-const BODY_LIMIT = '8mb';
 
 /** The whole application on its data folder, not yet listening. Another clock serves tests and the demo's history. */
 export async function createApp(config: Config, clock = new Clock()): Promise<NestExpressApplication> {
@@ -40,11 +41,12 @@ export async function createApp(config: Config, clock = new Clock()): Promise<Ne
     // The live streams of open windows would hold a stop up for ever.
     forceCloseConnections: true,
   });
-  app.useBodyParser('json', { limit: BODY_LIMIT });
   app.disable('x-powered-by');
-  // Only a proxy on this machine may say that the browser came over TLS.
-  app.set('trust proxy', 'loopback');
-  app.use(...securityHeaders(), sameOriginOnly, cookieParser());
+  // Of whom it speaks for, a proxy is believed that was named, and no other.
+  app.set('trust proxy', config.deskProxies.length > 0 ? config.deskProxies : false);
+  app.use(...securityHeaders(), ownHostsOnly(config), sameOriginOnly, noStore);
+  const sessions = app.get(SessionService);
+  app.use(jsonBody((request) => sessions.isOpen(sessionToken(request))));
   app.use(compressed);
   app.useGlobalFilters(new ProblemFilter());
   app.useGlobalPipes(validationPipe());

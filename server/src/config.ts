@@ -1,4 +1,5 @@
 import { join, resolve } from 'node:path';
+import { readNetwork } from '@kiraku/core/tracking';
 
 /** Everything that is set from the environment; see the README for the meaning of each name. */
 export interface Config {
@@ -9,8 +10,15 @@ export interface Config {
   publicPort: number;
   /** Where other mail programs hand their mail in, on the desk's host. */
   submissionPort: number;
-  /** Where a mail server may bring answers, on the desk's host. */
+  /** Where a mail server may bring mail: whoever reaches it can bring any, so that it is loopback unless told otherwise. */
+  lmtpHost: string;
   lmtpPort: number;
+  /** Addresses by which the desk is reached besides loopback and its own host, without a slash at the end. */
+  deskUrls: string[];
+  /** Proxies in front of the desk that are believed of whom they speak for: addresses, or networks in CIDR notation. */
+  deskProxies: string[];
+  /** Whether the world outside is the stand-in: what it simulates is on this machine, and speaks no TLS. */
+  isDemo: boolean;
   /** What stands in mails, without a slash at the end. */
   publicUrl: string;
 }
@@ -29,7 +37,11 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     publicHost,
     publicPort,
     submissionPort: readPort(env, 'KIRAKU_SUBMISSION_PORT', 4587),
+    lmtpHost: env['KIRAKU_LMTP_HOST'] || '127.0.0.1',
     lmtpPort: readPort(env, 'KIRAKU_LMTP_PORT', 4624),
+    deskUrls: listOf(env['KIRAKU_URL']).map((url) => plainUrl('KIRAKU_URL', url, 'https://desk.company.example')),
+    deskProxies: listOf(env['KIRAKU_PROXY']).map(readProxy),
+    isDemo: env['KIRAKU_DEMO'] === '1',
     publicUrl: readPublicUrl(env['KIRAKU_PUBLIC_URL'], publicHost, publicPort),
   };
 }
@@ -50,9 +62,24 @@ function readPort(env: NodeJS.ProcessEnv, name: string, fallback: number): numbe
 
 function readPublicUrl(text: string | undefined, host: string, port: number): string {
   if (!text) return `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`;
+  return plainUrl('KIRAKU_PUBLIC_URL', text, 'https://mail.firm.example');
+}
+
+function plainUrl(name: string, text: string, example: string): string {
   if (!URL.canParse(text) || !/^https?:$/.test(new URL(text).protocol) || /[\s"'`=<>&?#]/.test(text))
-    throw new Error(
-      `KIRAKU_PUBLIC_URL is “${text}”. It must be a plain http or https address, like https://mail.firm.example.`,
-    );
+    throw new Error(`${name} is “${text}”. It must be a plain http or https address, like ${example}.`);
   return text.replace(/\/+$/, '');
+}
+
+function readProxy(text: string): string {
+  if (readNetwork(text)) return text;
+  throw new Error(`KIRAKU_PROXY is “${text}”. It must be an address or a network, like 127.0.0.1 or 10.0.0.0/24.`);
+}
+
+/** What stands between commas. */
+function listOf(text: string | undefined): string[] {
+  return (text ?? '')
+    .split(',')
+    .map((part) => part.trim())
+    .filter((part) => part !== '');
 }

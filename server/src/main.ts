@@ -1,8 +1,11 @@
 import { createApp, openApp } from './app.js';
 import { readConfig } from './config.js';
+import { keepPrivate } from './store/keepPrivate.js';
 import { SessionService } from './session/session.service.js';
 
 const config = readConfig();
+const warning = keepPrivate(config.dataDir);
+if (warning) console.warn(warning);
 const app = await createApp(config);
 app.enableShutdownHooks(['SIGINT', 'SIGTERM']);
 const { port } = await openApp(app, config);

@@ -10,7 +10,11 @@ test('without anything set, the desk is private and the door is public', () => {
     publicPort: 4610,
     publicUrl: 'http://127.0.0.1:4610',
     submissionPort: 4587,
+    lmtpHost: '127.0.0.1',
     lmtpPort: 4624,
+    deskUrls: [],
+    deskProxies: [],
+    isDemo: false,
   });
 });
 
@@ -23,7 +27,11 @@ test('what is set holds, and the public address has no slash at its end', () => 
     KIRAKU_PUBLIC_PORT: '5010',
     KIRAKU_PUBLIC_URL: 'https://letters.firm.example/',
     KIRAKU_SUBMISSION_PORT: '5087',
+    KIRAKU_LMTP_HOST: '192.0.2.2',
     KIRAKU_LMTP_PORT: '5024',
+    KIRAKU_URL: 'https://desk.firm.example/, http://desk.lan:4600',
+    KIRAKU_PROXY: '127.0.0.1, 10.0.0.0/24',
+    KIRAKU_DEMO: '1',
   };
   expect(readConfig(env)).toEqual({
     dataDir: '/var/lib/kiraku',
@@ -33,7 +41,11 @@ test('what is set holds, and the public address has no slash at its end', () => 
     publicPort: 5010,
     publicUrl: 'https://letters.firm.example',
     submissionPort: 5087,
+    lmtpHost: '192.0.2.2',
     lmtpPort: 5024,
+    deskUrls: ['https://desk.firm.example', 'http://desk.lan:4600'],
+    deskProxies: ['127.0.0.1', '10.0.0.0/24'],
+    isDemo: true,
   });
 });
 

@@ -120,10 +120,11 @@ export class Desk {
     private app: INestApplication,
   ) {}
 
-  static async start(mailPort = 9): Promise<Desk> {
+  /** @param change of the configuration, from the first start on */
+  static async start(mailPort = 9, change: Partial<Config> = {}): Promise<Desk> {
     const dataDir = scratch();
     cpSync(await (setUpOnce ??= setUp()), dataDir, { recursive: true });
-    const desk = new Desk(await loopback(dataDir), undefined as never);
+    const desk = new Desk({ ...(await loopback(dataDir)), ...change }, undefined as never);
     await desk.open();
     desk.get(AccountService).save({ ...ACCOUNT, smtpPort: mailPort });
     desk.cookie = `kiraku_session=${desk.get(SessionService).open()}`;
@@ -239,7 +240,7 @@ async function loopback(dataDir: string): Promise<Config> {
     publicHost: '127.0.0.1',
     publicPort,
     submissionPort: await freePort(),
-    lmtpPort: await freePort(),
+    ...{ lmtpHost: '127.0.0.1', lmtpPort: await freePort(), deskUrls: [], deskProxies: [], isDemo: true },
     publicUrl: `http://127.0.0.1:${publicPort}`,
   };
 }

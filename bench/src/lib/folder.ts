@@ -13,7 +13,7 @@ export function benchFolder(port: number): { config: Config; remove(): void } {
     publicHost: '127.0.0.1',
     publicPort: port + 1,
     submissionPort: 0,
-    lmtpPort: 0,
+    ...{ lmtpHost: '127.0.0.1', lmtpPort: 0, deskUrls: [], deskProxies: [], isDemo: true },
     publicUrl: `http://127.0.0.1:${port + 1}`,
   };
   return { config, remove: () => rmSync(folder, { recursive: true }) };

@@ -93,3 +93,17 @@ export interface Problem {
   detail: string;
   errors?: { field: string; message: string }[];
 }
+
+/** Where somebody is signed in. */
+export interface OpenSession {
+  id: string;
+  createdAt: number;
+  /** To within some minutes. */
+  lastSeenAt: number;
+  /** What the browser says of itself; null where it does not say. */
+  device: 'phone' | 'tablet' | 'computer' | null;
+  system: string | null;
+  program: string | null;
+  /** Whether it is the one that asks. */
+  isThis: boolean;
+}

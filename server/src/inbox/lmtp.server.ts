@@ -17,8 +17,8 @@ function reply(responseCode: number, words: string): Error {
 }
 
 /**
- * Where a mail server may bring what comes in for the user (LMTP, RFC 2033): on the desk’s host, and for the user’s own
- * addresses alone. It says “250” once what follows from a mail is durable; mail that is about nothing of ours is let go.
+ * Where a mail server may bring what comes in for the user (LMTP, RFC 2033), for the user’s own addresses
+ * alone. It says “250” once what follows from a mail is durable; mail that is about nothing of ours is let go.
  */
 @Injectable()
 export class LmtpServer implements BeforeApplicationShutdown {
@@ -69,7 +69,7 @@ export class LmtpServer implements BeforeApplicationShutdown {
         this.logger.warn(`Mail servers cannot bring answers: ${error.message}`);
         resolve();
       });
-      server.listen(this.config.lmtpPort, this.config.host, () => {
+      server.listen(this.config.lmtpPort, this.config.lmtpHost, () => {
         this.port = (server.server.address() as { port: number }).port;
         resolve();
       });

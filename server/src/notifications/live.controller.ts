@@ -3,7 +3,7 @@ import { ApiOperation, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { IsOptional, IsString, MaxLength } from 'class-validator';
 import type { Request, Response } from 'express';
 import { SECOND } from '@kiraku/core/time';
-import { SESSION_COOKIE } from '../session/session.guard.js';
+import { sessionToken } from '../http/cookies.js';
 import { SessionService } from '../session/session.service.js';
 import { LiveService } from './live.service.js';
 
@@ -42,12 +42,16 @@ export class LiveController {
       isReady: () => !response.writableNeedDrain,
       send: (cursor, update) => response.write(`id: ${cursor}\ndata: ${JSON.stringify(update)}\n\n`),
     });
+    const token = sessionToken(request);
+    const endIfOver = () => !this.sessions.isOpen(token) && response.end();
+    const endings = this.sessions.ended.subscribe(endIfOver);
     const heartbeat = setInterval(() => {
-      if (this.sessions.isOpen(request.cookies[SESSION_COOKIE])) response.write('event: beat\ndata: .\n\n');
-      else response.end();
+      // A session can also end by its time.
+      if (!endIfOver()) response.write('event: beat\ndata: .\n\n');
     }, HEARTBEAT_MS);
     response.on('close', () => {
       clearInterval(heartbeat);
+      endings.unsubscribe();
       subscription.unsubscribe();
     });
   }

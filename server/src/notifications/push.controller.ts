@@ -1,12 +1,14 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Inject, Param, ParseIntPipe, Post } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { IsString, Matches, MaxLength } from 'class-validator';
 import type { PushDevice } from '@kiraku/core/contract';
+import { CONFIG, type Config } from '../config.js';
 import { invalid, notFound } from '../http/problem.js';
 import { PushService } from './push.service.js';
 
-/** A push service is spoken to over TLS; one on this machine need not be. */
-const ENDPOINT = /^(https:\/\/|http:\/\/(127\.0\.0\.1|localhost)[:/])/;
+/** A push service is spoken to over TLS (RFC 8030, section 8.1); the stand-in's need not be. */
+const ENDPOINT = /^https:\/\//;
+const STANDIN_ENDPOINT = /^http:\/\/(127\.0\.0\.1|localhost)[:/]/;
 const BASE64URL = /^[\w-]+=*$/;
 
 class PushDeviceDto {
@@ -16,8 +18,8 @@ class PushDeviceDto {
   name: string;
 
   @ApiProperty({ description: 'Where its push service takes messages for it' })
+  @IsString()
   @MaxLength(2000)
-  @Matches(ENDPOINT, { message: 'The address of a push service begins with https://' })
   endpoint: string;
 
   @ApiProperty({ description: 'The browser’s public key, base64url' })
@@ -34,7 +36,10 @@ class PushDeviceDto {
 @ApiTags('notices')
 @Controller('api/push')
 export class PushController {
-  constructor(private readonly push: PushService) {}
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly push: PushService,
+  ) {}
 
   @Get()
   @ApiOperation({ summary: 'Browsers that are told although no window is open, and the key they know this desk by' })
@@ -45,6 +50,10 @@ export class PushController {
   @Post('devices')
   @ApiOperation({ summary: 'Tell a browser from now on' })
   add(@Body() dto: PushDeviceDto): { id: number } {
+    if (!ENDPOINT.test(dto.endpoint) && !(this.config.isDemo && STANDIN_ENDPOINT.test(dto.endpoint))) {
+      const problem = 'The address of a push service begins with https://';
+      throw invalid(`${problem}.`, [{ field: 'endpoint', message: problem }]);
+    }
     return { id: this.push.add({ ...dto }) };
   }
 

@@ -1,12 +1,15 @@
-import { Body, Controller, Delete, Get, HttpCode, Inject, Post, Req, Res } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Inject, Param, Post, Put, Req, Res } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { CookieOptions, Request, Response } from 'express';
-import type { SessionView } from '@kiraku/core/contract';
+import type { AccountGuess, OpenSession, SessionView } from '@kiraku/core/contract';
 import { CONFIG, type Config } from '../config.js';
 import { AccountService } from '../settings/account.service.js';
-import { SetUpDto, SignInDto } from './session.dto.js';
-import { OpenToEverybody, SESSION_COOKIE } from './session.guard.js';
-import { SESSION_LENGTH_MS, SessionService } from './session.service.js';
+import { GuessService } from '../settings/guess.service.js';
+import { SESSION_COOKIE, sessionToken } from '../http/cookies.js';
+import { isOverTls } from '../http/hosts.js';
+import { PassphraseDto, SetUpDto, SetUpGuessDto, SignInDto } from './session.dto.js';
+import { OpenToEverybody } from './session.guard.js';
+import { MAX_SESSION_MS, SessionService } from './session.service.js';
 
 @ApiTags('session')
 @OpenToEverybody()
@@ -16,19 +19,20 @@ export class SessionController {
     @Inject(CONFIG) private readonly config: Config,
     private readonly sessions: SessionService,
     private readonly accounts: AccountService,
+    private readonly servers: GuessService,
   ) {}
 
   @Get()
   @ApiOperation({ summary: 'Whether Kiraku is set up, and whether this browser is signed in' })
   read(@Req() request: Request): SessionView {
-    return this.view(this.sessions.isOpen(request.cookies[SESSION_COOKIE]));
+    return this.view(this.sessions.isOpen(sessionToken(request)));
   }
 
   @Post()
   @HttpCode(200)
   @ApiOperation({ summary: 'Sign in; sets the session cookie' })
   async signIn(@Body() dto: SignInDto, @Req() request: Request, @Res({ passthrough: true }) response: Response) {
-    this.setCookie(request, response, await this.sessions.signIn(dto.passphrase, request.ip ?? ''));
+    this.setCookie(request, response, await this.signedIn(dto, request));
     return this.view(true);
   }
 
@@ -37,17 +41,29 @@ export class SessionController {
   @ApiOperation({ summary: 'Choose the passphrase and say who you are, at the first start; signs in' })
   async setUp(@Body() dto: SetUpDto, @Req() request: Request, @Res({ passthrough: true }) response: Response) {
     await this.sessions.checkSetUp(dto.code, request.ip ?? '');
+    await this.sessions.checkStrength(dto.passphrase, ownWords(dto.account));
     this.accounts.save(dto.account);
     await this.sessions.choosePassphrase(dto.passphrase);
-    this.setCookie(request, response, this.sessions.open());
+    this.setCookie(request, response, this.sessions.open(userAgentOf(request)));
     return this.view(true);
+  }
+
+  @Post('set-up/guess')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'During set-up: the outgoing server that an address’s own domain announces in the DNS' })
+  async guess(
+    @Body() { code, address }: SetUpGuessDto,
+    @Req() request: Request,
+  ): Promise<{ guess: AccountGuess | null }> {
+    await this.sessions.checkSetUp(code, request.ip ?? '');
+    return { guess: await this.servers.guess(address) };
   }
 
   @Delete()
   @ApiOperation({ summary: 'Sign out' })
   signOut(@Req() request: Request, @Res({ passthrough: true }) response: Response): SessionView {
-    this.sessions.signOut(request.cookies[SESSION_COOKIE]);
-    response.clearCookie(SESSION_COOKIE, cookieOptions(request));
+    this.sessions.signOut(sessionToken(request));
+    response.clearCookie(SESSION_COOKIE, this.cookieOptions(request));
     return this.view(false);
   }
 
@@ -61,11 +77,63 @@ export class SessionController {
   }
 
   private setCookie(request: Request, response: Response, token: string): void {
-    response.cookie(SESSION_COOKIE, token, { ...cookieOptions(request), maxAge: SESSION_LENGTH_MS });
+    response.cookie(SESSION_COOKIE, token, { ...this.cookieOptions(request), maxAge: MAX_SESSION_MS });
+  }
+
+  private signedIn({ passphrase }: SignInDto, request: Request): Promise<string> {
+    return this.sessions.signIn(passphrase, request.ip ?? '', userAgentOf(request));
+  }
+
+  /** `secure` wherever the browser came over TLS; on loopback without it the cookie would not be kept. */
+  private cookieOptions(request: Request): CookieOptions {
+    return { httpOnly: true, sameSite: 'strict', path: '/', secure: isOverTls(request, this.config) };
   }
 }
 
-/** `secure` wherever the browser came over TLS; on loopback without it the cookie would not be kept. */
-function cookieOptions(request: Request): CookieOptions {
-  return { httpOnly: true, sameSite: 'strict', path: '/', secure: request.secure };
+/** Where one is signed in, and with which passphrase. */
+@ApiTags('session')
+@Controller('api')
+export class SessionsController {
+  constructor(
+    private readonly sessions: SessionService,
+    private readonly accounts: AccountService,
+  ) {}
+
+  @Get('sessions')
+  @ApiOperation({ summary: 'Where you are signed in, the last used first' })
+  list(@Req() request: Request): OpenSession[] {
+    return this.sessions.list(sessionToken(request));
+  }
+
+  @Delete('sessions/:id')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Sign out there' })
+  end(@Param('id') id: string): void {
+    this.sessions.end(id);
+  }
+
+  @Delete('sessions')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Sign out everywhere, here too' })
+  endAll(): void {
+    this.sessions.endAll();
+  }
+
+  @Put('passphrase')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Change the passphrase; signs out everywhere else' })
+  async change(@Body() { current, next }: PassphraseDto, @Req() request: Request): Promise<void> {
+    const account = this.accounts.view();
+    await this.sessions.checkStrength(next, account ? ownWords(account) : []);
+    await this.sessions.changePassphrase(current, next, sessionToken(request)!, request.ip ?? '');
+  }
+}
+
+/** What a guesser who knows the user tries first. */
+function ownWords({ name, address }: { name: string; address: string }): string[] {
+  return [name, address, ...`${name} ${address}`.split(/[\s@.]+/), 'kiraku'];
+}
+
+function userAgentOf(request: Request): string {
+  return request.headers['user-agent'] ?? '';
 }

@@ -2,12 +2,36 @@ import { ApiProperty } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsString, Length, MaxLength, ValidateNested } from 'class-validator';
 import { AccountDto } from '../settings/account.dto.js';
+import { GuessQuery } from '../settings/guess.controller.js';
+
+export const MIN_PASSPHRASE_CHARS = 8;
+const MAX_PASSPHRASE_CHARS = 1000;
+const LENGTH_WORDS = { message: 'The passphrase must have at least 8 characters; three or four words are good' };
 
 export class SignInDto {
   @ApiProperty({ example: 'felt and reed' })
   @IsString()
-  @MaxLength(1000)
+  @MaxLength(MAX_PASSPHRASE_CHARS)
   passphrase: string;
+}
+
+export class PassphraseDto {
+  @ApiProperty({ description: 'The passphrase that holds now' })
+  @IsString()
+  @MaxLength(MAX_PASSPHRASE_CHARS)
+  current: string;
+
+  @ApiProperty({ minLength: MIN_PASSPHRASE_CHARS })
+  @IsString()
+  @Length(MIN_PASSPHRASE_CHARS, MAX_PASSPHRASE_CHARS, LENGTH_WORDS)
+  next: string;
+}
+
+export class SetUpGuessDto extends GuessQuery {
+  @ApiProperty({ description: 'The code in the address that was printed at the first start' })
+  @IsString()
+  @MaxLength(100)
+  code: string;
 }
 
 export class SetUpDto {
@@ -16,9 +40,9 @@ export class SetUpDto {
   @MaxLength(100)
   code: string;
 
-  @ApiProperty({ minLength: 8 })
+  @ApiProperty({ minLength: MIN_PASSPHRASE_CHARS })
   @IsString()
-  @Length(8, 1000, { message: 'The passphrase must have at least 8 characters; three or four words are good' })
+  @Length(MIN_PASSPHRASE_CHARS, MAX_PASSPHRASE_CHARS, LENGTH_WORDS)
   passphrase: string;
 
   @ApiProperty({ type: AccountDto })

@@ -1,10 +1,10 @@
 import { Injectable, SetMetadata, type CanActivate, type ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import type { Request } from 'express';
+import { sessionToken } from '../http/cookies.js';
 import { ProblemException } from '../http/problem.js';
 import { SessionService } from './session.service.js';
 
-export const SESSION_COOKIE = 'kiraku_session';
 const OPEN = 'open to everybody';
 
 /** Marks a route that needs no sign-in. */
@@ -21,7 +21,7 @@ export class SessionGuard implements CanActivate {
   canActivate(context: ExecutionContext): boolean {
     if (this.reflector.getAllAndOverride<boolean>(OPEN, [context.getHandler(), context.getClass()])) return true;
     const request = context.switchToHttp().getRequest<Request>();
-    if (this.sessions.isOpen(request.cookies[SESSION_COOKIE])) return true;
+    if (this.sessions.use(sessionToken(request))) return true;
     throw new ProblemException(401, 'Not signed in', 'Sign in with your passphrase.');
   }
 }

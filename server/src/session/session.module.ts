@@ -1,14 +1,14 @@
 import { Module } from '@nestjs/common';
 import { APP_GUARD } from '@nestjs/core';
 import { SettingsModule } from '../settings/settings.module.js';
-import { SessionController } from './session.controller.js';
+import { SessionController, SessionsController } from './session.controller.js';
 import { SessionGuard } from './session.guard.js';
 import { SessionRepository } from './session.repository.js';
 import { SessionService } from './session.service.js';
 
 @Module({
   imports: [SettingsModule],
-  controllers: [SessionController],
+  controllers: [SessionController, SessionsController],
   providers: [SessionService, SessionRepository, { provide: APP_GUARD, useClass: SessionGuard }],
   exports: [SessionService],
 })

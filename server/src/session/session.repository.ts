@@ -1,7 +1,9 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { eq, lt } from 'drizzle-orm';
+import { and, desc, eq, gt, lte, ne, or, sql } from 'drizzle-orm';
 import { DATABASE, type Database } from '../store/database.js';
 import { session } from '../store/schema.js';
+
+type SessionRow = typeof session.$inferSelect;
 
 @Injectable()
 export class SessionRepository {
@@ -11,15 +13,48 @@ export class SessionRepository {
     this.database.insert(session).values(row).run();
   }
 
-  expiresAt(tokenHash: string): number | undefined {
-    return this.database.select().from(session).where(eq(session.tokenHash, tokenHash)).get()?.expiresAt;
+  find(tokenHash: string): SessionRow | undefined {
+    return this.database.select().from(session).where(eq(session.tokenHash, tokenHash)).get();
+  }
+
+  /** Those that have not expired and were seen since a time, the last seen first. */
+  list(now: number, seenSince: number): SessionRow[] {
+    return this.database
+      .select()
+      .from(session)
+      .where(and(gt(session.expiresAt, now), gt(session.lastSeenAt, seenSince)))
+      .orderBy(desc(session.lastSeenAt))
+      .all();
+  }
+
+  seen(tokenHash: string, lastSeenAt: number): void {
+    this.database.update(session).set({ lastSeenAt }).where(eq(session.tokenHash, tokenHash)).run();
   }
 
   remove(tokenHash: string): void {
     this.database.delete(session).where(eq(session.tokenHash, tokenHash)).run();
   }
 
-  removeExpired(now: number): void {
-    this.database.delete(session).where(lt(session.expiresAt, now)).run();
+  removeByPrefix(prefix: string): void {
+    this.database
+      .delete(session)
+      .where(sql`substr(${session.tokenHash}, 1, ${prefix.length}) = ${prefix}`)
+      .run();
+  }
+
+  removeAllBut(tokenHash: string): void {
+    this.database.delete(session).where(ne(session.tokenHash, tokenHash)).run();
+  }
+
+  removeAll(): void {
+    this.database.delete(session).run();
+  }
+
+  /** Those that have expired, or were not seen since a time. */
+  removeEnded(now: number, seenSince: number): void {
+    this.database
+      .delete(session)
+      .where(or(lte(session.expiresAt, now), lte(session.lastSeenAt, seenSince)))
+      .run();
   }
 }

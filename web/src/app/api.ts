@@ -6,7 +6,7 @@ import type { Problem } from '@kiraku/core/contract';
 export const api = createApi({
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
   tagTypes: [
-    ...(['Session', 'Sending', 'Writing', 'Signatures', 'Templates', 'Submission', 'Dkim'] as const),
+    ...(['Session', 'Sessions', 'Sending', 'Writing', 'Signatures', 'Templates', 'Submission', 'Dkim'] as const),
     ...([
       'Drafts',
       'Files',

@@ -44,6 +44,7 @@ export const router = createBrowserRouter([
           { path: '/people/:id', lazy: page(() => import('../people/PersonPage.js')) },
           { path: '/reports', lazy: page(() => import('../reports/ReportsPage.js')) },
           { path: '/settings', lazy: page(() => import('../settings/SettingsPage.js')) },
+          { path: '/settings/sign-in', lazy: page(() => import('../session/SignInSettingsPage.js')) },
           { path: '/settings/mailbox', lazy: page(() => import('../mailbox/MailboxPage.js')) },
           { path: '/settings/notices', lazy: page(() => import('../notifications/NoticesPage.js')) },
           { path: '/settings/files', lazy: page(() => import('../files/FilesSettingsPage.js')) },

@@ -24,7 +24,7 @@ export default function SetUpPage() {
         initialValues={BLANK_ACCOUNT}
         onFinish={({ passphrase, ...account }) => void setUp({ code, passphrase, account })}
       >
-        <AccountFields />
+        <AccountFields setUpCode={code} />
         <Form.Item
           name="passphrase"
           label="A passphrase for this desk"

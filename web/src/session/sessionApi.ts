@@ -1,4 +1,4 @@
-import type { AccountTrial, AccountView, SessionView } from '@kiraku/core/contract';
+import type { AccountTrial, AccountView, OpenSession, SessionView } from '@kiraku/core/contract';
 import { api } from '../app/api.js';
 
 /** The account as its form has it: the password is typed, never read. */
@@ -14,6 +14,19 @@ export const sessionApi = api.injectEndpoints({
     signOut: build.mutation<SessionView, null>({
       query: () => ({ url: 'session', method: 'DELETE' }),
       invalidatesTags: ['Session'],
+    }),
+    sessions: build.query<OpenSession[], null>({ query: () => 'sessions', providesTags: ['Sessions'] }),
+    endSession: build.mutation<undefined, string>({
+      query: (id) => ({ url: `sessions/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Sessions'],
+    }),
+    endSessions: build.mutation<undefined, null>({
+      query: () => ({ url: 'sessions', method: 'DELETE' }),
+      invalidatesTags: ['Session'],
+    }),
+    changePassphrase: build.mutation<undefined, { current: string; next: string }>({
+      query: (body) => ({ url: 'passphrase', method: 'PUT', body }),
+      invalidatesTags: ['Sessions'],
     }),
     setUp: build.mutation<SessionView, { code: string; passphrase: string; account: AccountForm }>({
       query: (body) => ({ url: 'session/set-up', method: 'POST', body }),
@@ -34,6 +47,10 @@ export const {
   useSignInMutation,
   useSignOutMutation,
   useSetUpMutation,
+  useSessionsQuery,
+  useEndSessionMutation,
+  useEndSessionsMutation,
+  useChangePassphraseMutation,
   useTryAccountMutation,
   useSaveAccountMutation,
 } = sessionApi;

@@ -1,6 +1,7 @@
 import { Button, Form, Input, InputNumber, Select } from 'antd';
 import type { SmtpAuth, SmtpSecurity } from '@kiraku/core/contract';
 import { addressProblem } from '@kiraku/core/message';
+import { problemOf } from '../app/api.js';
 import type { AccountForm } from '../session/sessionApi.js';
 import { useGuessAccountMutation } from './settingsApi.js';
 
@@ -26,18 +27,18 @@ const AUTHS: { value: SmtpAuth; label: string }[] = [
 ];
 
 /** Fills the server's fields with what the address's own domain announces. */
-function GuessButton() {
+function GuessButton({ setUpCode }: { setUpCode?: string | undefined }) {
   const form = Form.useFormInstance<AccountForm>();
   const address = Form.useWatch('address', form);
-  const [guess, { data, isLoading }] = useGuessAccountMutation();
+  const [guess, { data, error, isLoading }] = useGuessAccountMutation();
   return (
     <div className="account-guess">
       <Button
         loading={isLoading}
         disabled={addressProblem((address ?? '').trim()) !== null}
         onClick={async () => {
-          const found = await guess(address.trim()).unwrap();
-          if (found.guess) form.setFieldsValue(found.guess);
+          const { data: found } = await guess({ address: address.trim(), ...(setUpCode && { code: setUpCode }) });
+          if (found?.guess) form.setFieldsValue(found.guess);
         }}
       >
         Find the server by this address
@@ -46,14 +47,22 @@ function GuessButton() {
         {data &&
           (data.guess
             ? 'Found: it is filled in below.'
-            : 'Its domain announces none. Your provider’s help pages name it.')}
+            : 'Nothing found: this domain announces no server. Your provider’s help pages name it.')}
+        {error && `The search failed. ${problemOf(error).detail}`}
       </span>
     </div>
   );
 }
 
 /** Who sends, and through which server; for set-up and for the settings. */
-export function AccountFields({ hasPassword = false }: { hasPassword?: boolean }) {
+export function AccountFields({
+  hasPassword = false,
+  setUpCode,
+}: {
+  hasPassword?: boolean;
+  /** Before anybody can sign in. */
+  setUpCode?: string;
+}) {
   return (
     <>
       <Form.Item
@@ -77,7 +86,7 @@ export function AccountFields({ hasPassword = false }: { hasPassword?: boolean }
       >
         <Input autoComplete="email" />
       </Form.Item>
-      <GuessButton />
+      <GuessButton setUpCode={setUpCode} />
       <div className="account-server">
         <Form.Item
           name="smtpHost"

@@ -11,6 +11,7 @@ export function SettingsPages() {
       <NavLink to="/settings/notices">Notices</NavLink>
       <NavLink to="/settings/counting">What counts</NavLink>
       <NavLink to="/settings/files">Files</NavLink>
+      <NavLink to="/settings/sign-in">Sign-in</NavLink>
     </nav>
   );
 }

@@ -80,8 +80,11 @@ export const settingsApi = api.injectEndpoints({
       query: () => ({ url: 'settings/dkim', method: 'DELETE' }),
       invalidatesTags: ['Dkim'],
     }),
-    guessAccount: build.mutation<{ guess: AccountGuess | null }, string>({
-      query: (address) => ({ url: 'account/guess', params: { address } }),
+    guessAccount: build.mutation<{ guess: AccountGuess | null }, { address: string; code?: string }>({
+      query: ({ address, code }) =>
+        code === undefined
+          ? { url: 'account/guess', params: { address } }
+          : { url: 'session/set-up/guess', method: 'POST', body: { address, code } },
     }),
   }),
 });

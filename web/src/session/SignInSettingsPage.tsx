@@ -1,0 +1,133 @@
+import { App, Button, Form, Input, Skeleton } from 'antd';
+import type { OpenSession } from '@kiraku/core/contract';
+import { whenWords } from '@kiraku/core/time';
+import { deviceWords } from '@kiraku/core/tracking';
+import { problemOf } from '../app/api.js';
+import { useNow } from '../app/useNow.js';
+import { FormEnd } from '../settings/FormEnd.js';
+import { SettingsPages } from '../settings/SettingsPages.js';
+import '../settings/settings.css';
+import { LoadFailed } from '../ui/LoadFailed.js';
+import { usePageTitle } from '../ui/usePageTitle.js';
+import {
+  useChangePassphraseMutation,
+  useEndSessionMutation,
+  useEndSessionsMutation,
+  useSessionsQuery,
+} from './sessionApi.js';
+
+/** The passphrase, and where one is signed in. */
+export default function SignInSettingsPage() {
+  usePageTitle('Sign-in');
+  const { data, error, refetch } = useSessionsQuery(null);
+  return (
+    <>
+      <h1>Settings</h1>
+      <SettingsPages />
+      <div className="settings">
+        <section aria-labelledby="settings-passphrase">
+          <h2 id="settings-passphrase">Passphrase</h2>
+          <PassphraseFields />
+        </section>
+        <section aria-labelledby="settings-sessions">
+          <h2 id="settings-sessions">Where you are signed in</h2>
+          {error && !data && <LoadFailed error={error} retry={() => void refetch()} />}
+          {!data && !error && <Skeleton active title={false} />}
+          {data && <Sessions sessions={data} />}
+        </section>
+      </div>
+    </>
+  );
+}
+
+interface Passphrases {
+  current: string;
+  next: string;
+}
+
+function PassphraseFields() {
+  const [form] = Form.useForm<Passphrases>();
+  const [change, result] = useChangePassphraseMutation();
+  return (
+    <Form<Passphrases>
+      form={form}
+      layout="vertical"
+      requiredMark={false}
+      onFinish={async (fields) => {
+        if (!(await change(fields)).error) form.resetFields();
+      }}
+    >
+      {/* For password managers, which file a passphrase under a name. */}
+      <input type="text" autoComplete="username" value="Kiraku" readOnly hidden />
+      <Form.Item
+        name="current"
+        label="Passphrase now"
+        rules={[{ required: true, message: 'Type the passphrase that you sign in with now.' }]}
+      >
+        <Input type="password" autoComplete="current-password" />
+      </Form.Item>
+      <Form.Item
+        name="next"
+        label="New passphrase"
+        extra="At least 8 characters. Three or four words that do not belong together are good."
+        rules={[{ required: true, min: 8, message: 'It must have at least 8 characters.' }]}
+      >
+        <Input type="password" autoComplete="new-password" />
+      </Form.Item>
+      <p className="soft">
+        All other browsers are signed out. If you forget it, run <code>npm run passphrase</code> on the machine that
+        Kiraku runs on.
+      </p>
+      <FormEnd result={result} saved="Changed." button="Change passphrase" />
+    </Form>
+  );
+}
+
+function Sessions({ sessions }: { sessions: OpenSession[] }) {
+  const now = useNow();
+  const { message } = App.useApp();
+  const [end] = useEndSessionMutation();
+  const [endAll, ending] = useEndSessionsMutation();
+  const signOut = async (id: string) => {
+    const { error } = await end(id);
+    if (error) void message.warning(problemOf(error).detail);
+  };
+  return (
+    <>
+      <ul className="settings-list">
+        {sessions.map((session) => (
+          <li key={session.id}>
+            <span>
+              {programWords(session)}
+              <br />
+              <span className="soft">{usedWords(session, now)}</span>
+            </span>
+            {!session.isThis && (
+              <Button
+                size="small"
+                onClick={() => void signOut(session.id)}
+                aria-label={`Sign out ${programWords(session)}`}
+              >
+                Sign out
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <p className="soft">A browser that is not used for 14 days is signed out by itself, any other after 30 days.</p>
+      <Button loading={ending.isLoading} onClick={() => void endAll(null)}>
+        Sign out everywhere
+      </Button>
+    </>
+  );
+}
+
+function programWords(session: OpenSession): string {
+  const words = deviceWords(session);
+  return words === '' ? 'A program that does not say its name' : words.charAt(0).toUpperCase() + words.slice(1);
+}
+
+function usedWords({ createdAt, lastSeenAt, isThis }: OpenSession, now: number): string {
+  const signedIn = `igned in ${whenWords(createdAt, now)}`;
+  return isThis ? `This browser, s${signedIn}` : `S${signedIn}, last used ${whenWords(lastSeenAt, now)}`;
+}
