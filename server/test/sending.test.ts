@@ -1,6 +1,7 @@
 import { MINUTE } from '@kiraku/core/time';
 import { OutboxService } from '@kiraku/server/outbox/outbox.service';
-import { Desk, kinds, letter, MailServer, threadsOf, to } from './harness.js';
+import { ehloName } from '@kiraku/server/settings/ehloName';
+import { ACCOUNT, Desk, kinds, letter, MailServer, threadsOf, to } from './harness.js';
 
 let mail: MailServer;
 let desk: Desk;
@@ -245,5 +246,32 @@ describe('drafts', () => {
     expect((await desk.call('DELETE', `/api/drafts/${draft.id}`)).status).toBe(204);
     expect((await desk.call('GET', `/api/drafts/${draft.id}`)).status).toBe(404);
     expect((await desk.call('DELETE', `/api/drafts/${draft.id}`)).status).toBe(404);
+  });
+});
+
+describe('the name by which mail servers are greeted', () => {
+  test.each([
+    ['http://127.0.0.1:4610', 'ines@tallowreed.example', 'tallowreed.example'],
+    ['http://[::1]:4610', 'ines@tallowreed.example', 'tallowreed.example'],
+    ['https://letters.tallowreed.example', 'ines@elsewhere.example', 'letters.tallowreed.example'],
+    ['http://localhost:4610', 'ines@grüße.example', 'xn--gre-6ka8l.example'],
+  ])('at %s of %s is %s', (publicUrl, address, name) => {
+    expect(ehloName(publicUrl, address)).toBe(name);
+  });
+
+  test('is never the machine’s own', async () => {
+    const names: string[] = [];
+    const server = await MailServer.start({
+      onMailFrom: (_address, session, callback) => {
+        names.push(session.hostNameAppearsAs);
+        callback();
+      },
+    });
+    const other = await Desk.start(server.port);
+    await other.sent((await other.send({})).id);
+    await other.call('POST', '/api/account/try', { ...ACCOUNT, smtpPort: server.port });
+    expect(new Set(names)).toEqual(new Set(['tallowreed.example']));
+    await other.stop();
+    await server.stop();
   });
 });

@@ -1,4 +1,5 @@
 import { readFileSync, statSync } from 'node:fs';
+import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { DAY } from '@kiraku/core/time';
 import { databaseFile } from '@kiraku/server/config';
@@ -149,6 +150,82 @@ describe('the account', () => {
     });
   });
 
+  describe('its stored password', () => {
+    const stored = { ...ACCOUNT, smtpUser: 'ines', smtpPort: 2525, smtpSecurity: 'none' as const };
+    const AGAIN = /Enter the password again/;
+    beforeEach(async () => {
+      await desk.json('PUT', '/api/account', { ...stored, smtpPassword: 'only for one server' });
+    });
+
+    test.each<[string, object]>([
+      ['host', { smtpHost: 'localhost' }],
+      ['port', { smtpPort: 2526 }],
+      ['connection', { smtpSecurity: 'starttls' }],
+      ['user', { smtpUser: 'otis' }],
+    ])('is neither tried nor kept with another %s', async (_what, change) => {
+      for (const [method, path] of [
+        ['POST', '/api/account/try'],
+        ['PUT', '/api/account'],
+      ] as const) {
+        const response = await desk.call(method, path, { ...stored, ...change });
+        expect(response.status).toBe(422);
+        expect(await response.json()).toMatchObject({
+          detail: expect.stringMatching(AGAIN),
+          errors: [{ field: 'smtpPassword' }],
+        });
+      }
+      expect(await desk.json('GET', '/api/account')).toMatchObject({
+        smtpHost: ACCOUNT.smtpHost,
+        hasSmtpPassword: true,
+      });
+    });
+
+    test('goes to no server that is only named, and is entered anew for another', async () => {
+      const heard: string[] = [];
+      const listener = createServer((socket) => {
+        socket.write('220 listening\r\n');
+        socket.on('data', (chunk) => heard.push(chunk.toString()));
+        socket.on('error', () => undefined);
+      });
+      await new Promise<void>((resolve) => listener.listen(0, '127.0.0.1', resolve));
+      const { port } = listener.address() as AddressInfo;
+      await desk.call('POST', '/api/account/try', { ...stored, smtpPort: port });
+      expect(heard).toEqual([]);
+      const saved = await desk.call('PUT', '/api/account', { ...stored, smtpPort: port, smtpPassword: 'another' });
+      expect(saved.status).toBe(200);
+      listener.close();
+    });
+
+    test('is kept where only the name changes', async () => {
+      expect(await desk.json('PUT', '/api/account', { ...stored, name: 'I. Valdaro' })).toMatchObject({
+        hasSmtpPassword: true,
+      });
+    });
+  });
+
+  test.each(['POST /api/account/try', 'POST /api/mailbox/try'])(
+    '%s repeats nothing that some other server says of itself',
+    async (route) => {
+      const listener = createServer((socket) => {
+        socket.write('SSH-2.0-secret-banner of the house\r\n');
+        socket.on('error', () => undefined);
+        setTimeout(() => socket.end(), 200);
+      });
+      await new Promise<void>((resolve) => listener.listen(0, '127.0.0.1', resolve));
+      const { port } = listener.address() as AddressInfo;
+      const [method, path] = route.split(' ') as [string, string];
+      const mailbox = {
+        ...{ way: 'imap', host: '127.0.0.1', port, security: 'none', user: 'i', password: 'x' },
+        ...{ folders: [], storesSent: false },
+      };
+      const body = path.includes('mailbox') ? mailbox : { ...ACCOUNT, smtpPort: port };
+      const trial = await desk.json<{ ok: boolean; words: string }>(method, path, body);
+      expect(trial.ok).toBe(false);
+      expect(trial.words).not.toMatch(/secret|banner|SSH/);
+      listener.close();
+    },
+  );
+
   test('logs in at the mail server with the opened password', async () => {
     const seen: string[] = [];
     const mail = await MailServer.start({
@@ -213,10 +290,21 @@ describe('set-up', () => {
       body: JSON.stringify(body(code)),
     });
 
+  const guess = (code: string) =>
+    fetch(`${desk.url}/api/session/set-up/guess`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ code, address: 'ines@nowhere.invalid' }),
+    });
+
   test('happens once, and only by who can read the terminal', async () => {
     expect((await setUp(desk.get(SessionService).setUpCode)).status).toBe(409);
+    expect((await guess(desk.get(SessionService).setUpCode)).status).toBe(409);
     desk.sqlite.prepare('delete from setting').run();
     expect((await setUp('guess')).status).toBe(403);
+    expect((await guess('guess')).status).toBe(403);
+    // Before anybody can sign in, the server is looked for, and what is not found is said.
+    expect(await (await guess(desk.get(SessionService).setUpCode)).json()).toEqual({ guess: null });
     const done = await setUp(desk.get(SessionService).setUpCode);
     expect(done.status).toBe(200);
     expect(await done.json()).toMatchObject({ setUp: true, signedIn: true, account: { address: 'n@x.example' } });

@@ -1,5 +1,6 @@
 import { ImapFlow, type ImapFlowOptions } from 'imapflow';
 import type { MailboxFolder, MailboxTrial } from '@kiraku/core/contract';
+import { tlsWords } from '../settings/tlsWords.js';
 import type { ImapAccess } from './mailbox.settings.js';
 
 /** A connection that keeps silent for as long is taken for dead. */
@@ -50,7 +51,7 @@ const CAUSES: readonly [
   ],
   [
     ({ code, message }) => /CERT|SELF_SIGNED|ERR_TLS|ERR_SSL|wrong version/i.test(`${code} ${message}`),
-    ({ host }, { message }) => `The connection to ${host} could not be encrypted: ${message}.`,
+    ({ host }, { message }) => `The connection to ${host} could not be encrypted: ${tlsWords(message)}.`,
   ],
   [
     ({ code, message }) =>
@@ -63,9 +64,10 @@ const CAUSES: readonly [
 export function imapTrouble(access: ImapAccess, error: unknown): string {
   const trouble = error as ImapError;
   const cause = CAUSES.find(([applies]) => applies(trouble));
-  return (
-    cause?.[1](access, trouble) ?? `The mailbox could not be looked into: ${trouble.responseText ?? trouble.message}.`
-  );
+  if (cause) return cause[1](access, trouble);
+  return trouble.responseText
+    ? `The mailbox could not be looked into: ${trouble.responseText}.`
+    : 'The mailbox could not be looked into: the server does not speak as one for mailboxes does.';
 }
 
 /** Looks whether a mailbox can be opened, and which folders it has. */

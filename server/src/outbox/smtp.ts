@@ -22,8 +22,17 @@ const CONNECT_TIMEOUT_MS = 20_000;
 const SOCKET_TIMEOUT_MS = 5 * 60_000;
 
 /** How the outgoing server is spoken to. */
-export function transportOptions({ host, port, security, user, auth, password }: SmtpAccess): SMTPTransport.Options {
+export function transportOptions({
+  host,
+  port,
+  security,
+  user,
+  auth,
+  password,
+  ehloName,
+}: SmtpAccess): SMTPTransport.Options {
   return {
+    name: ehloName,
     host,
     port,
     secure: security === 'tls',

@@ -1,6 +1,7 @@
 import nodemailer from 'nodemailer';
 import type { AccountTrial, Mailbox } from '@kiraku/core/contract';
 import type { SmtpAccess } from '../settings/account.service.js';
+import { tlsWords } from '../settings/tlsWords.js';
 import { transportOptions } from './smtp.js';
 
 interface SmtpError extends Error {
@@ -14,7 +15,11 @@ interface Cause {
   words(access: SmtpAccess, error: SmtpError, sender: Mailbox): string;
 }
 
-const said = (error: SmtpError) => (error.response ? ` It said: “${error.response.trim()}”.` : '');
+/** Commands that come after a server has shown that it is one for mail. */
+const MAIL_COMMAND = /^(AUTH|MAIL|RCPT|DATA)/;
+/** What a server says that is none for mail is nobody's business here. */
+const said = ({ response, command }: SmtpError) =>
+  response && MAIL_COMMAND.test(command ?? '') && /^[45]\d\d/.test(response) ? ` It said: “${response.trim()}”.` : '';
 const isOneOf = (pattern: RegExp) => (error: SmtpError) => pattern.test(`${error.code} ${error.message}`);
 
 /** What can go wrong on the way out, in the order in which it would; the first that applies is told. */
@@ -28,13 +33,15 @@ const CAUSES: readonly Cause[] = [
     words: ({ host, port }) => `${host} takes no connections on port ${port}. The usual ports are 587, 465 and 25.`,
   },
   {
-    applies: isOneOf(/ETIMEDOUT|ECONNRESET|EHOSTUNREACH|ENETUNREACH|closed unexpectedly|Greeting never received/i),
+    applies: isOneOf(
+      /ETIMEDOUT|ECONNRESET|EHOSTUNREACH|ENETUNREACH|EPROTOCOL|closed unexpectedly|Greeting never received|Invalid greeting/i,
+    ),
     words: ({ host, port }) =>
       `${host} did not answer as a mail server on port ${port}. Try the other kind of connection.`,
   },
   {
     applies: isOneOf(/certificate|altnames|CERT_|wrong version number|ERR_SSL|ETLS|STARTTLS/i),
-    words: ({ host }, error) => `The connection to ${host} could not be encrypted: ${error.message}.`,
+    words: ({ host }, error) => `The connection to ${host} could not be encrypted: ${tlsWords(error.message)}.`,
   },
   {
     applies: (error) => /EAUTH|ENOAUTH|EOAUTH2/.test(error.code ?? ''),
@@ -45,7 +52,7 @@ const CAUSES: readonly Cause[] = [
     words: (_access, error, { address }) => `The server does not let you send as ${address}.${said(error)}`,
   },
   {
-    applies: (error) => error.response !== undefined,
+    applies: (error) => MAIL_COMMAND.test(error.command ?? ''),
     words: (_access, error) => `The server did not take the trial letter.${said(error)}`,
   },
 ];
@@ -64,7 +71,11 @@ export async function trySmtp(access: SmtpAccess, sender: Mailbox): Promise<Acco
   } catch (error) {
     const trouble = error as SmtpError;
     const cause = CAUSES.find((candidate) => candidate.applies(trouble));
-    return { ok: false, words: cause?.words(access, trouble, sender) ?? `It did not work: ${trouble.message}.` };
+    return {
+      ok: false,
+      words:
+        cause?.words(access, trouble, sender) ?? 'It did not work: the server does not speak as one for mail does.',
+    };
   } finally {
     transport.close();
   }

@@ -1,5 +1,8 @@
+import Sqlite from 'better-sqlite3';
 import { ImapFlow } from 'imapflow';
 import type { IncomingView, MailboxTrial, MailboxView } from '@kiraku/core/contract';
+import { databaseFile } from '@kiraku/server/config';
+import { InboxService } from '@kiraku/server/inbox/inbox.service';
 import { MailboxFollower } from '@kiraku/server/inbox/mailboxFollower';
 import { Desk, MailServer, threadsOf, to } from '../harness.js';
 import { Dovecot, hasDovecot, PASSWORD, USER } from './dovecot.js';
@@ -175,12 +178,84 @@ withDovecot('a real Dovecot', () => {
     expect(await stored()).toHaveLength(1);
   });
 
+  test('a mail that cannot be read in is tried three times, shown, and stands in nobody’s way', async () => {
+    const { id, header } = await sent();
+    const inbox = desk.get(InboxService);
+    const take = inbox.take.bind(inbox);
+    let tries = 0;
+    let isBroken = true;
+    inbox.take = (raw, arrival) => {
+      if (!isBroken || !raw.includes('number 1.')) return take(raw, arrival);
+      tries += 1;
+      return Promise.reject(new Error('It is too strange'));
+    };
+    dovecot.deliver(answer(header, 1));
+    dovecot.deliver(answer(header, 2));
+    await connect();
+    await until(async () => (await incoming(id)).length === 1);
+    const failures = async () => (await desk.json<MailboxView>('GET', '/api/mailbox')).state.failures;
+    for (let n = 0; n < 6; n += 1) {
+      desk.get(MailboxFollower).wake();
+      await new Promise((resolve) => setTimeout(resolve, 400));
+    }
+    await until(async () => (await failures())[0]?.givenUp === true);
+    expect(tries).toBe(3);
+    expect(await failures()).toMatchObject([
+      { folder: 'INBOX', fromAddress: MARIT, subject: 'Re: Panels', problem: 'It is too strange', attempts: 3 },
+    ]);
+    isBroken = false;
+    expect((await desk.call('POST', '/api/mailbox/failures/99/retry')).status).toBe(404);
+    await desk.call('POST', `/api/mailbox/failures/${(await failures())[0]!.id}/retry`);
+    await until(async () => (await incoming(id)).length === 2);
+    expect(await failures()).toEqual([]);
+  });
+
+  test('a mail is noted before it is read, and one that ended the process each time is let be', async () => {
+    const { id, header } = await sent();
+    await connect();
+    await until(() => desk.get(MailboxFollower).state().seenAt !== null);
+    const inbox = desk.get(InboxService);
+    const take = inbox.take.bind(inbox);
+    const noted: unknown[] = [];
+    const attempts = () => desk.sqlite.prepare('select uid, attempts from mailbox_failure').all();
+    inbox.take = (raw, arrival) => {
+      noted.push(attempts());
+      return take(raw, arrival);
+    };
+    dovecot.deliver(answer(header, 1));
+    await until(async () => (await incoming(id)).length === 1);
+    expect(noted).toEqual([[{ uid: 1, attempts: 1 }]]);
+    await until(() => attempts().length === 0);
+    await desk.close();
+    // As it stands after the process has ended three times while it read the next one.
+    dovecot.deliver(answer(header, 2));
+    dovecot.deliver(answer(header, 3));
+    const file = new Sqlite(databaseFile(desk.config));
+    file
+      .prepare(
+        "insert into mailbox_failure (path, uid_validity, uid, attempts, last_attempt_at, received_at) select path, uid_validity, 2, 3, 1, 1 from mailbox_folder where path = 'INBOX'",
+      )
+      .run();
+    file.close();
+    await desk.open();
+    await until(async () => (await incoming(id)).length === 2);
+    expect((await incoming(id)).map(({ words }) => words)).toEqual(['Yes, number 1.', 'Yes, number 3.']);
+    const { failures } = (await desk.json<MailboxView>('GET', '/api/mailbox')).state;
+    expect(failures).toMatchObject([{ uid: 2, givenUp: true, problem: expect.stringMatching(/ended Kiraku/) }]);
+  });
+
   test('a password is never handed out', async () => {
     const view = await connect();
     expect(view).toMatchObject({ hasPassword: true, user: USER });
     expect(JSON.stringify(view)).not.toContain(PASSWORD);
     expect(JSON.stringify(desk.sqlite.prepare('select value from setting').all())).not.toContain(PASSWORD);
     const { password: _password, ...rest } = settings({ folders: ['Gesendet'] });
+    for (const other of [{ host: 'localhost' }, { port: 9 }, { security: 'tls' }, { user: 'otis' }])
+      for (const [method, path] of [
+        ['POST', '/api/mailbox/try'],
+        ['PUT', '/api/mailbox'],
+      ] as const)
+        expect((await desk.call(method, path, { ...rest, ...other })).status).toBe(422);
     expect(await desk.json('PUT', '/api/mailbox', rest)).toMatchObject({ hasPassword: true });
     await until(() => desk.get(MailboxFollower).state().seenAt !== null);
   });

@@ -1,5 +1,6 @@
 import type { Draft, FollowupsView, IncomingView, MessageDetail } from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
+import { Following } from '@kiraku/server/followups/following';
 import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
 import { bringTo } from './bring.js';
 import { ACCOUNT, Desk, kinds, MailServer, threadsOf, to } from '../harness.js';
@@ -271,4 +272,118 @@ test('an answer that comes while a letter is on its way is judged with it', asyn
   await bring(answer({ follows: header }));
   const read = (await desk.detail(id)) as MessageDetail;
   expect(read.summary.latestAt).toBe(desk.clock.now());
+});
+
+describe('a reply that names no message of ours', () => {
+  const doubtful = (n = 1) => answer({ subject: 'Re: Panels for the reading room', id: `<doubt${n}@x.example>` });
+  const plans = async () => (await desk.json<FollowupsView>('GET', '/api/followups')).plans;
+  const later = (ms: number) => {
+    desk.clock.advance(ms);
+    desk.get(Following).wake();
+  };
+  const decide = (id: number, verdict: string) => desk.call('PUT', `/api/incoming/${id}/verdict`, { verdict });
+
+  async function followed(): Promise<number> {
+    const { id: templateId } = await desk.json<{ id: number }>('POST', '/api/templates', {
+      ...{ name: 'A nudge', subject: '', html: '<p>Did you see it?</p>' },
+    });
+    const step = { templateId, condition: 'unanswered' as const, workingDays: 1, time: '09:00' };
+    const reminder = { when: 'in 3 days', zone: 'UTC', condition: 'unanswered' as const, note: '', mails: false };
+    return (await sent({ plan: { zone: 'UTC', steps: [step] }, reminder })).id;
+  }
+
+  test('makes follow-ups wait and say why, until the user says that it is one', async () => {
+    const id = await followed();
+    await bring(doubtful());
+    later(6 * DAY);
+    const [plan] = await plans();
+    expect(plan).toMatchObject({
+      state: 'running',
+      steps: [{ state: 'planned', words: expect.stringMatching(/may have replied/) }],
+    });
+    expect(mail.received).toHaveLength(1);
+    const [reply] = await incoming(id);
+    expect((await decide(reply!.id, 'confirmed')).status).toBe(204);
+    expect(await incoming(id)).toMatchObject([{ verdict: 'confirmed' }]);
+    expect(await plans()).toMatchObject([{ state: 'stopped', words: 'Answered' }]);
+    const { reminders } = await desk.json<FollowupsView>('GET', '/api/followups');
+    expect(reminders).toMatchObject([{ state: 'settled' }]);
+    expect((await desk.detail(id)).summary.tally.answers).toBe(1);
+  });
+
+  test('counts as none once the user says that it is not, and follow-ups go on', async () => {
+    const id = await followed();
+    await bring(doubtful());
+    later(6 * DAY);
+    const { reminders } = await desk.json<FollowupsView>('GET', '/api/followups');
+    expect(reminders).toMatchObject([{ state: 'due' }]);
+    const [reply] = await incoming(id);
+    expect((await decide(reply!.id, 'rejected')).status).toBe(204);
+    const detail = await desk.detail(id);
+    expect(detail.summary.tally.answers).toBe(0);
+    expect(kinds(detail.events)).toContain('answered (by-hand)');
+    later(MINUTE);
+    expect(await plans()).toMatchObject([{ steps: [{ state: 'sent' }] }]);
+  });
+
+  test('is asked for only where there is a doubt', async () => {
+    const { id, header } = await sent();
+    await bring(answer({ follows: header }));
+    const [reply] = await incoming(id);
+    expect((await decide(reply!.id, 'rejected')).status).toBe(404);
+    expect((await decide(999, 'rejected')).status).toBe(404);
+    expect((await decide(reply!.id, 'perhaps')).status).toBe(422);
+  });
+});
+
+describe('a delivery report', () => {
+  const failed = (header: string, more = '') =>
+    `From: Mail Delivery System <mailer-daemon@lindqvist.example>
+To: ines@tallowreed.example
+Subject: Undelivered Mail Returned to Sender
+Message-ID: <report${Math.random()}@lindqvist.example>
+${more}MIME-Version: 1.0
+Content-Type: multipart/report; report-type=delivery-status; boundary=b
+
+--b
+Content-Type: text/plain
+
+It could not be delivered.
+
+--b
+Content-Type: message/delivery-status
+
+Reporting-MTA: dns; mail.lindqvist.example
+
+Final-Recipient: rfc822; ${MARIT}
+Action: failed
+Status: 5.1.1
+Diagnostic-Code: smtp; 550 5.1.1 No such user
+
+--b
+Content-Type: text/rfc822-headers
+
+Message-ID: ${header}
+
+--b--
+`;
+  const PASSED = 'Authentication-Results: mx.tallowreed.example; spf=pass smtp.helo=mail.lindqvist.example\n';
+  const FAILED = 'Authentication-Results: mx.tallowreed.example; spf=none; dmarc=fail header.from=lindqvist.example\n';
+
+  test.each<[string, from: string, more: string, state: string]>([
+    ['from no address', '', '', 'failed'],
+    ['that the receiving server found genuine', '', PASSED, 'failed'],
+    ['from an address', MARIT, '', 'sent'],
+    ['that the receiving server found forged', '', FAILED, 'sent'],
+    ['whose own claim of being genuine stands below that', '', FAILED + PASSED, 'sent'],
+  ])('%s', async (_name, from, more, state) => {
+    const { id, header } = await sent();
+    await bring(failed(header, more), from);
+    const detail = await desk.detail(id);
+    expect(detail.copies[0]!.state).toBe(state);
+    const [one] = await incoming(id);
+    expect(one!.kind).toBe('delivery');
+    expect(one!.doubt === null).toBe(state === 'failed');
+    expect(kinds(detail.events)).toEqual(state === 'failed' ? ['bounced'] : []);
+  });
 });
