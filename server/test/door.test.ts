@@ -1,11 +1,12 @@
 import { once } from 'node:events';
 import { request } from 'node:http';
-import { connect, type Socket } from 'node:net';
+import { connect, Socket } from 'node:net';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { RecentEvents } from '@kiraku/core/contract';
 import { MINUTE, SECOND } from '@kiraku/core/time';
 import { tallyOf } from '@kiraku/core/tracking';
 import { JUDGING_AT_FIRST } from '@kiraku/server/tracking/choices';
+import { CrowdLimits } from '@kiraku/server/tracking/crowdLimits';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
 import { Desk, kinds, MailServer, READER, threadsOf, to } from './harness.js';
 
@@ -312,4 +313,76 @@ describe('the list', () => {
       expect((await desk.call('GET', path)).status).toBeLessThan(500);
     },
   );
+});
+
+describe('slow visitors', () => {
+  test.each([
+    ['a header that does not come to its end', 'GET / HTTP/1.1\r\nHost: x\r\n'],
+    ['a body that never comes', 'POST /o/AAAAAAAAAAAAAAAAAAAAAA HTTP/1.1\r\nHost: x\r\nContent-Length: 100000\r\n\r\n'],
+    [
+      'a body that comes a letter a second',
+      'POST /f/AAAAAAAAAAAAAAAAAAAAAA/reading HTTP/1.1\r\nHost: x\r\nContent-Length: 100000\r\n\r\n',
+    ],
+  ])('%s is not waited for', async (name, head) => {
+    const socket = connect(desk.config.publicPort, '127.0.0.1');
+    socket.on('error', () => undefined);
+    await once(socket, 'connect');
+    socket.write(head);
+    const drip = setInterval(() => name.includes('letter') && socket.writable && socket.write('x'), 1000);
+    const started = Date.now();
+    await once(socket.resume(), 'close');
+    clearInterval(drip);
+    expect(Date.now() - started).toBeLessThan(60_000);
+    expect((await desk.visit(image)).status).toBe(200);
+  });
+
+  test('are counted by their network, of which somebody with IPv6 has very many addresses', () => {
+    const limits = new CrowdLimits(() => false);
+    const admitted = (address: string) => {
+      const socket = Object.assign(new Socket(), {});
+      Object.defineProperty(socket, 'remoteAddress', { value: address });
+      limits.admit(socket);
+      return !socket.destroyed;
+    };
+    const count = (from: (n: number) => string) =>
+      Array.from({ length: 400 }, (_, n) => admitted(from(n))).filter(Boolean).length;
+    expect(count((n) => `2001:db8:1:2::${n.toString(16)}`)).toBe(256);
+    expect(count((n) => `2001:db8:1:${(n + 16).toString(16)}::1`)).toBe(400);
+    expect(count(() => '192.0.2.7')).toBe(256);
+    expect(count(() => '::ffff:192.0.2.7')).toBe(0);
+  });
+});
+
+describe('changing one’s mind to and fro', () => {
+  const optOut = () => {
+    const token = /\/i\/([\w-]{22})\.gif/.exec(image)![1]!;
+    return `${door()}/o/${token}`;
+  };
+
+  test('is written down once an hour, however often', async () => {
+    const post = (query = '') => desk.visit(optOut() + query, { method: 'POST' });
+    for (let n = 0; n < 30; n += 1) {
+      expect(await (await post()).text()).toMatch(/Declined/);
+      expect(await (await post('?again')).text()).toMatch(/Would you rather not be tracked/);
+    }
+    const optedOut = async () => kinds((await desk.detail(id)).events).filter((kind) => kind === 'opted_out').length;
+    expect(await optedOut()).toBe(1);
+    desk.clock.advance(61 * MINUTE);
+    await post();
+    expect(await optedOut()).toBe(2);
+    await post('?again');
+  });
+
+  test('asks once more on the way back: following a link is not enough', async () => {
+    await desk.visit(optOut(), { method: 'POST' });
+    const declined = await (await desk.visit(optOut())).text();
+    expect(declined).not.toMatch(/<form/);
+    const [, href] = /href="([^"]+)"/.exec(declined)!;
+    const question = await (await desk.visit(optOut() + href!)).text();
+    expect(question).toMatch(/<form method="post" action="\?again">/);
+    const state = () => desk.sqlite.prepare('select count(*) from person where opted_out_at is not null').pluck().get();
+    expect(state()).toBe(1);
+    await desk.visit(`${optOut()}?again`, { method: 'POST' });
+    expect(state()).toBe(0);
+  });
 });

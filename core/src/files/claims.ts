@@ -11,7 +11,7 @@ const SLACK_MS = SECOND;
  *
  * @param claimed as it came
  * @param known what is written down of the same reading
- * @param sinceStartMs by our own clock
+ * @param sinceStartMs how long it has been open by our own clock, less what the same reader read in other windows meanwhile
  * @param pages how many there are; null where that is not known
  * @returns those visits that are new, or longer than they were
  */

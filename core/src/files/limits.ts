@@ -16,8 +16,10 @@ export const FILE_LIMITS = {
   pages: 20_000,
   /** One visit to a page is at most so long. */
   visitMs: 30 * MINUTE,
-  /** A report, as JSON. */
-  reportBytes: 64 * 1024,
+  /** Of one report: as many as fit into it. */
+  visitsPerReport: 120,
+  /** A report, as JSON: whoever sends it is nobody we know. */
+  reportBytes: 8 * 1024,
 } as const;
 
 /** How a file travels until something else is said. */

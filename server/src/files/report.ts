@@ -1,12 +1,13 @@
 import type { ReadingReport, Visit } from '@kiraku/core/contract';
 import { FILE_LIMITS } from '@kiraku/core/files';
+import { jsonShapeProblem } from '../http/jsonShape.js';
 
 /** Reads a report of what was read; null for anything else. What is in it is weighed by `believed`. */
 export function readReport(text: string): ReadingReport | null {
   const value = parsed(text);
   if (!isRecord(value) || typeof value['reading'] !== 'string' || !Array.isArray(value['visits'])) return null;
   const { reading, visits, active } = value;
-  if (reading.length > 100 || visits.length > FILE_LIMITS.visits || !visits.every(isVisit)) return null;
+  if (reading.length > 100 || visits.length > FILE_LIMITS.visitsPerReport || !visits.every(isVisit)) return null;
   return {
     reading,
     active: active === true,
@@ -15,6 +16,7 @@ export function readReport(text: string): ReadingReport | null {
 }
 
 function parsed(text: string): unknown {
+  if (jsonShapeProblem(Buffer.from(text)) !== null) return null;
   try {
     return JSON.parse(text);
   } catch {

@@ -52,8 +52,8 @@ export class Viewer implements DoorRoom, OnModuleInit {
     if (kind === 'viewerPart') return sendViewerPart(request, response, token);
     const shared = this.files.shared(token);
     if (!shared) return plain(response, 404, NOT_KNOWN);
-    if (kind === 'fileReading') return this.read(visit);
     if (!isOpen(shared.sent, this.clock.now())) return plain(response, 410, OVER);
+    if (kind === 'fileReading') return this.read(visit);
     if (kind === 'file') return this.show(visit, shared);
     if (kind === 'fileContent') return this.content(visit, shared);
     if (kind === 'fileFirstPage') return this.firstPage(visit, shared);

@@ -1,8 +1,9 @@
 import type { Socket } from 'node:net';
 import type { IncomingMessage, ServerResponse } from 'node:http';
+import { networkOf } from '@kiraku/core/tracking';
 
 /** As many as a busy office makes at once over one address. */
-const MOST_CONNECTIONS_OF_ONE = 256;
+const MAX_CONNECTIONS_OF_ONE = 256;
 /** Programs send a request when the answer before it is there; a few do not wait for it (RFC 9112, section 9.3.2). */
 const MOST_UNANSWERED = 4;
 
@@ -16,14 +17,16 @@ export class CrowdLimits {
 
   /** Counts a connection, or closes it where its address has too many. */
   admit(socket: Socket): void {
+    // Whoever has an IPv6 address has a whole network of them (RFC 6177).
     const address = socket.remoteAddress ?? '';
-    const open = this.connections.get(address) ?? 0;
-    if (open >= MOST_CONNECTIONS_OF_ONE && !this.isProxy(address)) return void socket.destroy();
-    this.connections.set(address, open + 1);
+    const network = networkOf(address);
+    const open = this.connections.get(network) ?? 0;
+    if (open >= MAX_CONNECTIONS_OF_ONE && !this.isProxy(address)) return void socket.destroy();
+    this.connections.set(network, open + 1);
     socket.once('close', () => {
-      const left = this.connections.get(address)! - 1;
-      if (left > 0) this.connections.set(address, left);
-      else this.connections.delete(address);
+      const left = this.connections.get(network)! - 1;
+      if (left > 0) this.connections.set(network, left);
+      else this.connections.delete(network);
     });
   }
 

@@ -33,7 +33,12 @@ const OPT_OUT_FORM =
 
 const DECLINED =
   '<p>Declined: mails from this sender will not tell anything about you any more.</p>' +
-  '<form method="post" action="?again"><button style="font: inherit; padding: 0.5em 1em">I have changed my mind</button></form>';
+  '<p><a href="?back">I have changed my mind</a></p>';
+
+const BACK_FORM =
+  '<h1>May this sender be told again?</h1><p>You have declined. If you allow it again, the mails that you get from this ' +
+  'sender tell when they are opened and which links are followed.</p>' +
+  '<form method="post" action="?again"><button style="font: inherit; padding: 0.5em 1em">Allow it again</button></form>';
 
 /** As long as browsers keep a cookie at most. */
 const MARK_SECONDS = 400 * 24 * 60 * 60;
@@ -42,7 +47,13 @@ const MARK_SECONDS = 400 * 24 * 60 * 60;
 const PURPOSE_LENGTH = 100;
 
 /** Slow clients do not hold a connection for long, and what they send is bounded. */
-const TIMES_AND_SIZES = { maxHeaderSize: 16_384, headersTimeout: 10_000, connectionsCheckingInterval: 2000 };
+const TIMES_AND_SIZES = {
+  maxHeaderSize: 16_384,
+  headersTimeout: 10_000,
+  // The whole request, its body included: what is taken here is a few kilobytes.
+  requestTimeout: 10_000,
+  connectionsCheckingInterval: 2000,
+};
 const MOST_CONNECTIONS = 2000;
 
 /** Somebody at the door: what they ask for, and what is known of them. */
@@ -147,10 +158,11 @@ export class Door implements BeforeApplicationShutdown {
   /** A page that asks, and declines only at the press of its button: mail filters follow links, and press nothing. */
   private optOut(request: IncomingMessage, response: ServerResponse, token: string): void {
     request.resume();
-    const again = request.url!.endsWith('?again');
-    const act = request.method !== 'POST' ? 'state' : again ? 'allow' : 'decline';
+    const query = request.url!.split('?', 2)[1] ?? '';
+    const act = request.method !== 'POST' ? 'state' : query === 'again' ? 'allow' : 'decline';
     const state = this.optOuts[act](token);
     if (state === 'unknown') return plain(response, 404, 'This link is not known here. It may be incomplete.');
+    if (state === 'declined' && query === 'back') return page(response, 200, 'Allow it again', BACK_FORM);
     if (state === 'declined') return page(response, 200, 'Declined', DECLINED);
     page(response, 200, 'Decline to be told about', OPT_OUT_FORM);
   }

@@ -167,6 +167,16 @@ export class EventsRepository {
     };
   }
 
+  /** What happened with all copies of somebody. */
+  countOfPerson(personId: number): number {
+    return this.database
+      .select({ n: count() })
+      .from(copy)
+      .innerJoin(event, and(eq(event.messageId, copy.messageId), eq(event.copyId, copy.id)))
+      .where(eq(copy.personId, personId))
+      .get()!.n;
+  }
+
   countOfMessage(messageId: number): number {
     return this.database.select({ n: count() }).from(event).where(eq(event.messageId, messageId)).get()!.n;
   }

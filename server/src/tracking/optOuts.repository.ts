@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { eq } from 'drizzle-orm';
+import { and, eq, gt } from 'drizzle-orm';
 import { DATABASE, type Database } from '../store/database.js';
-import { copy, person } from '../store/schema.js';
+import { copy, event, person } from '../store/schema.js';
 
 @Injectable()
 export class OptOutsRepository {
@@ -19,6 +19,18 @@ export class OptOutsRepository {
       .innerJoin(person, eq(person.id, copy.personId))
       .where(eq(copy.imageToken, token))
       .get();
+  }
+
+  hasOptedOutSince(copyId: number, since: number): boolean {
+    return (
+      this.database
+        .select({ id: event.id })
+        .from(copy)
+        .innerJoin(event, and(eq(event.messageId, copy.messageId), gt(event.at, since)))
+        .where(and(eq(copy.id, copyId), eq(event.copyId, copyId), eq(event.kind, 'opted_out')))
+        .limit(1)
+        .get() !== undefined
+    );
   }
 
   /** At null, it is taken back. */

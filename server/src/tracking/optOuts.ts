@@ -1,4 +1,5 @@
 import { Injectable } from '@nestjs/common';
+import { HOUR } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { FollowupsService } from '../followups/followups.service.js';
 import { Changes } from '../store/changes.js';
@@ -32,7 +33,9 @@ export class OptOuts {
     if (found.optedOutAt !== null) return 'declined';
     const at = this.clock.now();
     this.recipients.transaction(() => {
-      this.recorder.recordPlain({ kind: 'opted_out', at, copyId: found.copyId });
+      // Whoever changes their mind to and fro is written down once an hour.
+      if (!this.recipients.hasOptedOutSince(found.copyId, at - HOUR))
+        this.recorder.recordPlain({ kind: 'opted_out', at, copyId: found.copyId });
       this.recipients.optOut(found.personId, at);
       this.followups.endedFor(found.personId, 'They asked not to be tracked');
     });

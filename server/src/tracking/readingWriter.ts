@@ -63,7 +63,8 @@ export class ReadingWriter {
     if (counts.standing(reading.copyId)?.declined !== false) return true;
     if (active && !reading.active) this.act(counts, reading, at);
     const known = this.visitsOf(reading.id);
-    const more = believed(visits, [...known.values()], at - reading.startedAt, reading.pages);
+    const openMs = at - reading.startedAt - this.readElsewhere(reading, at);
+    const more = believed(visits, [...known.values()], openMs, reading.pages);
     const turned = more.filter(({ visit }) => !known.has(visit));
     const earliest = Math.max(reading.startedAt, ...[...known.values()].map((visit) => visit.at));
     beginnings(turned, earliest, at).forEach((began, index) => this.turn(counts, reading, turned[index]!, began));
@@ -99,6 +100,13 @@ export class ReadingWriter {
   private goOn({ messageId }: Standing, eventId: number, { ms }: Visit, at: number): void {
     this.statements.readOn.run({ id: eventId, readMs: ms });
     this.statements.corrected.run({ at, messageId, eventId });
+  }
+
+  /** For how long the same reader read the same file in other windows, since this one was opened: nobody reads in two at once. */
+  private readElsewhere({ id, copyId, sentFileId, startedAt: from, ip, agentId }: Standing, now: number): number {
+    if (ip === null) return 0;
+    return (this.statements.readElsewhere.first({ id, copyId, sentFileId, from, now, ip, agentId })?.[0] ??
+      0) as number;
   }
 
   private visitsOf(readingId: number): Map<number, Visit & { eventId: number; at: number }> {

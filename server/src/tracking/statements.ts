@@ -4,6 +4,7 @@ import {
   between,
   eq,
   getTableColumns,
+  gte,
   inArray,
   isNotNull,
   isNull,
@@ -142,6 +143,22 @@ function queries(database: Database) {
       .select({ id: event.id, at: event.at, visit: event.visit, page: event.page, readMs: event.readMs })
       .from(event)
       .where(and(eq(event.readingId, value('readingId')), isNotNull(event.visit))),
+    readElsewhere: database
+      .select({
+        ms: sql<number>`sum(max(0, min(${event.at} + ${event.readMs}, ${value('now')}) - max(${event.at}, ${value('from')})))`,
+      })
+      .from(reading)
+      .innerJoin(event, and(eq(event.readingId, reading.id), isNotNull(event.visit)))
+      .where(
+        and(
+          eq(reading.copyId, value('copyId')),
+          eq(reading.sentFileId, value('sentFileId')),
+          gte(reading.lastAt, value('from')),
+          ne(reading.id, value('id')),
+          eq(event.ip, value('ip')),
+          eq(event.agentId, value('agentId')),
+        ),
+      ),
     readOn: database
       .update(event)
       .set({ readMs: sql`${value('readMs')}` })

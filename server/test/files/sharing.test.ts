@@ -162,9 +162,10 @@ test.each([
   ['visits that are none', { reading: 'x', visits: [{ visit: '1', page: 1, ms: 1 }] }],
   [
     'more than anybody reads',
-    { reading: 'x', visits: Array.from({ length: 501 }, () => ({ visit: 1, page: 1, ms: 1 })) },
+    { reading: 'x', visits: Array.from({ length: 121 }, () => ({ visit: 1, page: 1, ms: 1 })) },
   ],
   ['very much', 'x'.repeat(100_000)],
+  ['deep nesting', `{"reading":"x","visits":${'['.repeat(100)}${']'.repeat(100)}}`],
 ])('a report of %s is refused', async (_what, body) => {
   const { url } = await sent();
   expect((await report(`${url}/reading`, body)).status).toBe(400);
@@ -418,4 +419,35 @@ describe('forgotten and erased by the rules of everything else', () => {
     expect((await desk.json<FileReadings>('GET', `/api/messages/${id}/readings`)).readings).toEqual([]);
     expect(await told(url, how!.reading, [{ visit: 2, page: 3, ms: 9000 }])).toBe(404);
   });
+});
+
+test('a report of reading is taken no more once the link is switched off', async () => {
+  const { id, url } = await sent();
+  const { report: how } = await opened(await desk.visit(url));
+  desk.clock.advance(MINUTE);
+  expect(await told(url, how!.reading, [{ visit: 1, page: 1, ms: 5000 }])).toBe(204);
+  const [file] = (await desk.detail(id)).files;
+  await desk.json('PATCH', `/api/sent-files/${file!.id}`, { closed: true });
+  desk.clock.advance(MINUTE);
+  expect(await told(url, how!.reading, [{ visit: 2, page: 2, ms: 5000 }])).toBe(410);
+  expect(sums(await desk.detail(id))).toEqual([[1, 5000, true]]);
+});
+
+test('one reader in twenty-five windows reads for no longer than in one', async () => {
+  const { id, url } = await sent();
+  desk.clock.stop();
+  const windows = [];
+  for (let n = 0; n < 25; n += 1) windows.push(await opened(await desk.visit(url)));
+  desk.clock.advance(MINUTE);
+  for (const { report: how } of windows) await told(url, how!.reading, [{ visit: 1, page: 1, ms: MINUTE }]);
+  const total = sums(await desk.detail(id)).reduce((sum, [, ms]) => sum + Number(ms), 0);
+  expect(total).toBeGreaterThanOrEqual(MINUTE);
+  expect(total).toBeLessThanOrEqual(MINUTE + 30 * SECOND);
+  // Another one, elsewhere, does.
+  const other = await opened(
+    await desk.visit(url, { headers: { 'user-agent': 'Mozilla/5.0 (Android 15; Mobile; rv:140.0)' } }),
+  );
+  desk.clock.advance(MINUTE);
+  await told(url, other.report!.reading, [{ visit: 1, page: 2, ms: MINUTE }]);
+  expect(sums(await desk.detail(id)).find(([page]) => page === 2)).toEqual([2, MINUTE, true]);
 });

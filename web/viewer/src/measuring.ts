@@ -1,6 +1,7 @@
 import type { ReadingReport, ViewerFile } from '@kiraku/core/contract';
 import {
   advance,
+  FILE_LIMITS,
   REPORT_EVERY_MS,
   startReading,
   visitsOf,
@@ -69,7 +70,10 @@ export class Measuring {
   }
 
   private untold(): ReadingReport {
-    const visits = visitsOf(this.clock!).filter(({ visit, ms }) => this.arrived.get(visit) !== ms);
+    // Of very many, the rest is told with the next.
+    const visits = visitsOf(this.clock!)
+      .filter(({ visit, ms }) => this.arrived.get(visit) !== ms)
+      .slice(-FILE_LIMITS.visitsPerReport);
     return { reading: this.report!.reading, active: this.clock!.active, visits };
   }
 
@@ -81,8 +85,8 @@ export class Measuring {
     this.reportedAt = performance.now();
     fetch(this.report!.url, { method: 'POST', body: JSON.stringify(report), keepalive: true })
       .then((response) => {
-        // Nothing of this reading is wanted: it was forgotten, or the file is gone.
-        if (response.status === 404) this.isOver = true;
+        // Nothing of this reading is wanted: it was forgotten, or the file is gone, or not shared any more.
+        if (response.status === 404 || response.status === 410) this.isOver = true;
         if (!response.ok) throw new Error(String(response.status));
         this.failures = 0;
         this.hasToldOfActing ||= report.active;
