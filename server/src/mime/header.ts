@@ -3,7 +3,11 @@ const FIELD = /^([!-9;-~]+)[ \t]*:[^\r\n]*(?:\r\n|\r|\n|$)(?:[ \t][^\r\n]*(?:\r\
 
 /** Whether a header block, as octets in a latin1 string, has a field by that name. */
 export function hasField(header: string, name: string): boolean {
-  return fieldsOf(header, name).length > 0;
+  return fieldCount(header, name) > 0;
+}
+
+export function fieldCount(header: string, name: string): number {
+  return fieldsOf(header, name).length;
 }
 
 /** The unfolded value of the first field by that name; undefined where there is none. */

@@ -1,5 +1,5 @@
 import { classify } from '@kiraku/core/inbox';
-import { cleanForeign } from '../messages/letter.js';
+import { cleanForeign } from '../messages/cleaning.js';
 import { serveTasks } from '../process/boundedChild.js';
 import type { MailTask } from './mailReader.js';
 import { readMail } from './readMail.js';

@@ -1,12 +1,13 @@
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
-import { SMTPServer, type SMTPServerAddress, type SMTPServerDataStream, type SMTPServerSession } from 'smtp-server';
+import type { SMTPServer, SMTPServerAddress, SMTPServerDataStream, SMTPServerSession } from 'smtp-server';
 import { addressKey, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { CONFIG, type Config } from '../config.js';
 import { AccountService } from '../settings/account.service.js';
 import { AppPasswords } from './appPasswords.service.js';
 import { readOrMakeIdentity } from './certificate.js';
 import { Refusal, SubmissionService } from './submission.service.js';
+import { TlsFirstServer } from './tlsFirstServer.js';
 
 /** Announced with EHLO (RFC 1870); a mail program is told before it sends more. */
 const MOST_BYTES = 50 * 1024 * 1024;
@@ -37,7 +38,7 @@ export class SubmissionServer implements BeforeApplicationShutdown {
   /** Opens the port. One that is taken is logged, and the desk works without. */
   async open(): Promise<void> {
     const { cert, key, fingerprint } = await readOrMakeIdentity(this.config.dataDir);
-    const server = new SMTPServer({
+    const server = new TlsFirstServer({
       cert,
       key,
       banner: 'Kiraku',

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import { simpleParser, type AddressObject } from 'mailparser';
+import { simpleParser, type AddressObject, type ParsedMail } from 'mailparser';
 import type { DraftFile, Mailbox, Recipient, RecipientKind } from '@kiraku/core/contract';
 import { AS_LINK } from '@kiraku/core/files';
 import {
@@ -20,7 +20,7 @@ import { MessagesRepository } from '../messages/messages.repository.js';
 import { submittedLetter, whyUntracked, type SubmittedTracking } from '../messages/submittedLetter.js';
 import { WritingSettings } from '../messages/writing.settings.js';
 import { textOfPart } from '../mime/encoding.js';
-import { fieldValue, hasField, withoutFields } from '../mime/header.js';
+import { fieldCount, fieldValue, hasField, withoutFields } from '../mime/header.js';
 import { attachmentsOf, withoutParts } from '../mime/attachments.js';
 import { isTextPart, joinMail, splitMail, type SplitMail } from '../mime/split.js';
 import { OutboxService } from '../outbox/outbox.service.js';
@@ -79,6 +79,21 @@ export class SubmissionService {
       throw new Refusal(553, '5.7.1', `Kiraku sends as ${allowed.join(', ')} only. Allow ${address} in its settings.`);
   }
 
+  /**
+   * Refuses a mail that names anybody else as its author. Returns the first author's address; undefined where none is named.
+   */
+  private checkAuthors(header: string, { from, headers }: ParsedMail): string | undefined {
+    const fields = fieldCount(header, 'From');
+    // RFC 5322, section 3.6: programs that show the second one would show somebody else.
+    if (fields > 1) throw new Refusal(554, '5.6.0', 'This mail has more than one From field. Send it with one.');
+    const authors = mailboxesOf(from);
+    if (fields === 1 && authors.length === 0)
+      throw new Refusal(554, '5.6.0', 'This mail names no address in its From field.');
+    const sender = mailboxesOf(headers.get('sender') as AddressObject | undefined);
+    for (const { address } of [...authors, ...sender]) this.checkSender(address);
+    return authors[0]?.address;
+  }
+
   /** Refuses what cannot be a recipient. */
   checkRecipient(address: string): void {
     const problem = addressProblem(address);
@@ -95,8 +110,7 @@ export class SubmissionService {
       throw new Refusal(554, '5.6.0', `This mail cannot be read: ${error.message}.`);
     });
     const headers = await simpleParser(Buffer.from(mail.header, 'latin1'));
-    const author = headers.from?.value[0]?.address;
-    if (author) this.checkSender(author);
+    const author = this.checkAuthors(mail.header, headers);
     const recipients = recipientsOf(envelope, headers.to, headers.cc);
     if (raw.length * recipients.length > MOST_OUTGOING_BYTES)
       throw new Refusal(552, '5.3.4', 'Too large for so many recipients. Send it to fewer people at a time.');
@@ -168,6 +182,7 @@ export class SubmissionService {
     const header = withoutFields(mail.header, ['Bcc', 'Resent-Bcc', TRACK_FIELD]);
     const { address } = this.accounts.sender();
     const missing = [
+      ['From', `<${address}>`],
       ['Date', new Date(this.clock.now()).toUTCString().replace('GMT', '+0000')],
       ['Message-ID', `<${randomUUID()}@${domainOf(address)}>`],
     ].filter(([name]) => !hasField(header, name!));

@@ -313,3 +313,56 @@ describe('bad input', () => {
     expect(await total()).toBe(before);
   });
 });
+
+/** What a server says, line by line, to what a program says in the clear. */
+async function said(...lines: string[]): Promise<string> {
+  const socket = connect(desk.config.submissionPort, '127.0.0.1');
+  let text = '';
+  socket.on('data', (chunk) => (text += chunk.toString()));
+  for (const line of [...lines, 'QUIT']) {
+    const before = text.length;
+    while (text.length === before || !text.endsWith('\r\n')) await new Promise((resolve) => setTimeout(resolve, 5));
+    socket.write(`${line}\r\n`);
+  }
+  await new Promise((resolve) => socket.on('close', resolve));
+  return text;
+}
+
+test('logging in is offered only once the connection is encrypted', async () => {
+  const greeting = await said('EHLO phone.example');
+  expect(greeting).toMatch(/250[- ]STARTTLS/);
+  expect(greeting).not.toMatch(/AUTH/);
+  expect(await said('EHLO phone.example', 'AUTH PLAIN AGluZXMAeA==')).toMatch(/538 /);
+  expect(await said('EHLO phone.example', `MAIL FROM:<${INES}>`)).toMatch(/530 /);
+  // Encrypted, it is.
+  await handIn(simple('Subject: Encrypted'));
+});
+
+test.each([
+  ['a second author', `From: Otis <otis@elsewhere.example>`],
+  ['a sender on behalf', 'Sender: otis@elsewhere.example'],
+])('%s who is somebody else is refused', async (_name, field) => {
+  await expect(handIn(simple('Subject: Forged', field))).rejects.toThrow(/5\d\d 5\./);
+  await expect(handIn(raw(field, `From: ${INES}`, `To: ${MARIT}`, '', 'x'))).rejects.toThrow(/5\d\d 5\./);
+});
+
+test('one of several authors who is somebody else is refused', async () => {
+  await expect(
+    handIn(raw(`From: ${INES}, Otis <otis@elsewhere.example>`, `To: ${MARIT}`, 'Subject: x', '', 'x')),
+  ).rejects.toThrow(/553/);
+  await expect(handIn(raw('From: nobody at all', `To: ${MARIT}`, 'Subject: x', '', 'x'))).rejects.toThrow(/554/);
+});
+
+test('a mail without an author gets its sender as one', async () => {
+  await handIn(raw(`To: ${MARIT}`, 'Subject: No author', 'Content-Type: text/html', '', '<p>x</p>'));
+  await newest();
+  expect(mail.to(MARIT).parsed.from!.value).toMatchObject([{ address: INES }]);
+});
+
+test('HTML that cannot be changed safely leaves as it is, and is listed as not tracked', async () => {
+  const many = Array.from({ length: 450 }, (_, n) => `<b x=${n}>`).join('') + '<p>x\r\n'.repeat(2200);
+  await handIn(raw(`From: ${INES}`, `To: ${MARIT}`, 'Subject: Strange', 'Content-Type: text/html', '', many));
+  const summary = await newest();
+  expect(summary).toMatchObject({ subject: 'Strange', untracked: expect.stringMatching(/cannot be changed safely/) });
+  expect(mail.to(MARIT).raw.toString()).toContain(many);
+});
