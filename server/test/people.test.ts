@@ -1,9 +1,18 @@
 import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
-import type { Duplicates, FirmRow, ImportReport, PeoplePage, PersonReading } from '@kiraku/core/contract';
+import type {
+  Duplicates,
+  FirmRow,
+  ImportReport,
+  MessagePage,
+  PeoplePage,
+  PersonReading,
+  PersonView,
+} from '@kiraku/core/contract';
 import { guessColumns, PERSON_FIELDS } from '@kiraku/core/people';
 import { MINUTE } from '@kiraku/core/time';
 import { readCards, readCsv, writeCards, writeCsv, type Entry } from '@kiraku/server/people/sheets';
+import { SearchIndex } from '@kiraku/server/sent/searchIndex';
 import { Desk, MailServer, threadsOf, to } from './harness.js';
 
 let mail: MailServer;
@@ -252,5 +261,39 @@ describe('taking people away', () => {
         expect(readCards(writeCards(people)).entries).toEqual(people.map((one) => ({ ...one, firm: one.firm.trim() })));
       }),
     );
+  });
+});
+
+describe('a company that is entered later', () => {
+  const found = async (words: string) => {
+    await desk.get(SearchIndex).done();
+    return (await desk.json<MessagePage>('GET', `/api/messages?words=${encodeURIComponent(words)}`)).messages.map(
+      ({ id }) => id,
+    );
+  };
+  const personOf = async (address: string) =>
+    (await desk.json<PersonView[]>('GET', `/api/people?words=${encodeURIComponent(address)}`))[0]!;
+
+  test('on a person’s page is found by search', async () => {
+    const { id } = await desk.send({ recipients: [to('nobu@harbour.example', 'Nobu Arai')] });
+    await desk.sent(id);
+    expect(await found('Lanternworks')).toEqual([]);
+    const person = await personOf('nobu@harbour.example');
+    const known = { name: 'Nobuko Arai', phone: '', zone: '', note: '', silenced: false };
+    await desk.call('PUT', `/api/people/${person.id}`, { ...known, firm: 'Lanternworks' });
+    expect(await found('Lanternworks')).toEqual([id]);
+    expect(await found('Nobuko')).toEqual([id]);
+    await desk.call('PUT', `/api/people/${person.id}`, { ...known, firm: '' });
+    expect(await found('Lanternworks')).toEqual([]);
+  });
+
+  test('by an import is found by search, and no more once that is undone', async () => {
+    const { id } = await desk.send({ recipients: [to('sini@harbour.example', 'Sini Salo')] });
+    await desk.sent(id);
+    const text = 'address,firm\nsini@harbour.example,Kelpworks\n';
+    await desk.json('POST', '/api/people/import', { format: 'csv', text, columns: null, apply: true });
+    expect(await found('Kelpworks')).toEqual([id]);
+    await desk.json('POST', '/api/people/import/undo');
+    expect(await found('Kelpworks')).toEqual([]);
   });
 });

@@ -274,7 +274,34 @@ describe('what repeats', () => {
     expect(mail.received.every((one) => !one.raw.includes('mine'))).toBe(true);
   });
 
-  test.each(['FREQ=SECONDLY', 'nonsense', 'FREQ=DAILY\nDTSTART:20260101', ''])('“%s” is no rule', async (rule) => {
+  test('a bad rule that is stored is not run: the message leaves once, and says why it does not repeat', async () => {
+    const begun = await draft({});
+    const recurrence = { rule: 'FREQ=DAILY', zone: 'UTC' };
+    await desk.json('POST', `/api/drafts/${begun.id}/send`, { revision: 1, at: desk.clock.now() + DAY, recurrence });
+    const bad = { rule: 'FREQ=DAILY;INTERVAL=-1', zone: 'UTC' };
+    desk.sqlite.prepare('update message set recurrence = ? where id = ?').run(JSON.stringify(bad), begun.id);
+    await desk.close();
+    await desk.open();
+    desk.clock.advance(DAY + SECOND);
+    desk.get(SendingService).wake();
+    await desk.until(begun.id, ({ summary }) => summary.state === 'sent');
+    expect(await desk.detail(begun.id)).toMatchObject({
+      recurrenceProblem: 'INTERVAL=-1 cannot be used in a rule for repeating.',
+    });
+    const { messages } = await desk.json<MessagePage>('GET', '/api/messages?limit=20');
+    expect(messages.filter(({ state }) => state === 'scheduled')).toEqual([]);
+  });
+
+  test.each([
+    'FREQ=SECONDLY',
+    'nonsense',
+    'FREQ=DAILY\nDTSTART:20260101',
+    '',
+    'FREQ=DAILY;INTERVAL=-1',
+    'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=31',
+    'FREQ=DAILY;COUNT=1',
+    'FREQ=DAILY;UNTIL=20200101T000000Z',
+  ])('“%s” is no rule', async (rule) => {
     const begun = await draft({});
     const body = { revision: 1, at: desk.clock.now() + DAY, recurrence: { rule, zone: 'Europe/Helsinki' } };
     expect((await desk.call('POST', `/api/drafts/${begun.id}/send`, body)).status).toBe(422);

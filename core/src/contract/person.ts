@@ -64,6 +64,7 @@ export interface PersonReading {
   /** The newest letters to them. */
   messages: MessageSummary[];
   messagesTotal: number;
+  eventsTotal: number;
   /** Other addresses of theirs. */
   merged: Pick<PersonView, 'id' | 'address'>[];
 }

@@ -20,6 +20,8 @@ export interface CheckedLetter {
   links: readonly CheckedLink[];
   /** How many pictures it shows. */
   pictures: number;
+  /** How many files travel with it, as links or in the mail itself. */
+  files: number;
   /** What the places of a template can be filled with. */
   known: Known;
   tracked: boolean;
@@ -130,9 +132,9 @@ export const CHECKS: readonly Rule[] = [
   },
   {
     name: 'attachment-missing',
-    look: ({ text }) => {
+    look: ({ text, files }) => {
       const spoken = /\b(attached|attachments?|enclosed)\b/i.exec(text);
-      return spoken ? [say(`You write “${spoken[0]}”, and nothing is attached.`)] : [];
+      return spoken && files === 0 ? [say(`You write “${spoken[0]}”, and nothing is attached.`)] : [];
     },
   },
   {

@@ -20,8 +20,11 @@ export interface HtmlCost {
   attributes: number;
   /** At most so many elements are added by opening formatting elements again. */
   reopened: number;
-  /** Whether styles, scripts or titles come after a drawing, where it cannot be told cheaply whether they hold markup. */
-  rawTextAfterForeign: boolean;
+  /**
+   * Whether a style, a script or a title with a "<" in it comes after a drawing: whether that is text or markup depends on
+   * where the drawing ends (section 13.2.6.5), which only a parser can tell.
+   */
+  ambiguous: boolean;
 }
 
 /** HTML standard, section 13.2.4.2: these are opened again in the next block where they were not closed. */
@@ -46,7 +49,7 @@ const LIMITS: readonly [isOver: (cost: HtmlCost) => boolean, problem: string][] 
     `An element of its HTML has more than ${MAX_TAG_ATTRIBUTES} attributes.`,
   ],
   [({ reopened }) => reopened > MAX_REOPENED_ELEMENTS, 'Its HTML leaves too many elements open.'],
-  [({ rawTextAfterForeign }) => rawTextAfterForeign, 'Its HTML has styles or scripts after a drawing.'],
+  [({ ambiguous }) => ambiguous, 'Its HTML has markup in styles or scripts after a drawing.'],
 ];
 
 /**
@@ -91,7 +94,7 @@ class HtmlScan {
   private deepest = 0;
   private mostAttributes = 0;
   private hasForeign = false;
-  private rawTextAfterForeign = false;
+  private ambiguous = false;
   /** How many elements of each name are open. */
   private readonly open = new Map<string, number>();
   /** Source of the formatting elements that were not closed, by name. */
@@ -104,8 +107,8 @@ class HtmlScan {
 
   cost(): HtmlCost {
     for (this.at = this.html.indexOf('<'); this.at !== -1; this.at = this.html.indexOf('<', this.at)) this.markup();
-    const { elements, deepest: depth, mostAttributes: attributes, reopened, rawTextAfterForeign } = this;
-    return { elements, depth, attributes, reopened, rawTextAfterForeign };
+    const { elements, deepest: depth, mostAttributes: attributes, reopened, ambiguous } = this;
+    return { elements, depth, attributes, reopened, ambiguous };
   }
 
   /** Reads what begins at a "<". */
@@ -220,10 +223,12 @@ class HtmlScan {
   }
 
   private skipRawText(name: string): void {
-    if (this.hasForeign) this.rawTextAfterForeign = true;
     const end = new RegExp(`</${name}[\\s/>]`, 'gi');
     end.lastIndex = this.at;
-    this.at = end.exec(this.html)?.index ?? this.html.length;
+    const until = end.exec(this.html)?.index ?? this.html.length;
+    const next = this.hasForeign ? this.html.indexOf('<', this.at) : -1;
+    if (next !== -1 && next < until) this.ambiguous = true;
+    this.at = until;
   }
 
   private skipPast(character: string, from: number): void {

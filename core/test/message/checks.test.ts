@@ -8,6 +8,7 @@ const letter = (change: Partial<CheckedLetter> = {}): CheckedLetter => ({
   htmlBytes: 400,
   links: [{ url: 'https://tallowreed.example/proposal', words: 'the proposal' }],
   pictures: 0,
+  files: 0,
   known: { recipient: { name: 'Marit Oakes', address: 'marit@lindqvist.example' }, firm: '', sender: undefined },
   tracked: true,
   publicUrl: 'https://letters.tallowreed.example',

@@ -17,6 +17,7 @@ describe('htmlProblem', () => {
     ['a thread that was answered forty times', '<div><blockquote><div>'.repeat(40)],
     ['links that are not closed', numbered(3000, (n) => `<a href="https://a.example/${n}">link`)],
     ['a font around everything', `<font face="Arial"><b>${'<p>x</p>'.repeat(5000)}</b></font>`],
+    ['styles and scripts after a drawing', '<svg><path></svg><style>p{}</style><script>x()</script>'],
     ['the same unclosed font again and again', '<p><font color="red">x</p>'.repeat(400)],
   ])('lets %s pass', (_name, html) => {
     expect(htmlProblem(html)).toBeNull();

@@ -3,44 +3,10 @@ import { escapeHtml, htmlProblem } from '@kiraku/core/message';
 import { convert } from 'html-to-text';
 import sanitizeHtml from 'sanitize-html';
 import { invalid } from '../http/problem.js';
+import { ALLOWED_HTML } from './cleaning.js';
 
 /** How a letter refers to a picture of the store: by the SHA-256 of its bytes (RFC 2392). */
-const PICTURE_URL = /^cid:([0-9a-f]{64})@picture$/;
 const PICTURE_URLS = /cid:([0-9a-f]{64})@picture/g;
-
-/** What mail programs show alike, and nothing that runs, loads by itself, or reaches out of the letter. */
-const ALLOWED: sanitizeHtml.IOptions = {
-  allowedTags: [
-    ...['p', 'div', 'span', 'br', 'hr', 'h1', 'h2', 'h3', 'h4', 'blockquote', 'pre', 'code', 'ul', 'ol', 'li'],
-    ...['b', 'strong', 'i', 'em', 'u', 's', 'sub', 'sup', 'a'],
-    ...['table', 'thead', 'tbody', 'tr', 'td', 'th', 'img'],
-  ],
-  allowedAttributes: {
-    a: ['href', 'title', { name: 'data-track', values: ['no'] }],
-    img: ['src', 'alt', 'width'],
-    // The place of a file.
-    p: ['data-file'],
-    ol: ['start'],
-    td: ['colspan', 'rowspan'],
-    th: ['colspan', 'rowspan'],
-    '*': ['style', 'dir', 'lang'],
-  },
-  allowedSchemes: ['http', 'https', 'mailto', 'tel'],
-  allowedSchemesByTag: { img: ['cid'] },
-  allowProtocolRelative: false,
-  // A picture is one of ours, or none.
-  exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !PICTURE_URL.test(attribs['src'] ?? ''),
-  allowedStyles: {
-    '*': {
-      'text-align': [/^(left|right|center|justify)$/],
-      'font-weight': [/^(bold|normal|[1-9]00)$/],
-      'font-style': [/^(italic|normal)$/],
-      'text-decoration': [/^(underline|line-through|none)$/],
-      color: [/^#[0-9a-f]{3,6}$/i, /^rgb\([\d, ]+\)$/],
-      'background-color': [/^#[0-9a-f]{3,6}$/i, /^rgb\([\d, ]+\)$/],
-    },
-  },
-};
 
 /**
  * The body as it may be kept, shown and sent: scripts, handlers, frames and foreign addresses are gone.
@@ -50,32 +16,7 @@ const ALLOWED: sanitizeHtml.IOptions = {
 export function cleanLetter(html: string): string {
   const problem = htmlProblem(html);
   if (problem) throw invalid(`${problem} Paste it as plain text, or in parts.`, [{ field: 'html', message: problem }]);
-  return sanitizeHtml(html, ALLOWED);
-}
-
-/**
- * HTML that somebody else wrote, as it may be kept and shown: nothing in it runs, and nothing is loaded from anywhere.
- *
- * @param pictures what to show in the place of pictures, by their addresses; all others are gone
- * @param targets where some links are to lead instead, by their addresses
- */
-export function cleanForeign(
-  html: string,
-  { pictures, targets }: { pictures: ReadonlyMap<string, string>; targets: ReadonlyMap<string, string> },
-): string {
-  return sanitizeHtml(html, {
-    ...ALLOWED,
-    allowedAttributes: { ...ALLOWED.allowedAttributes, p: [], a: ['href', 'title'] },
-    allowedSchemesByTag: { img: ['data', 'cid'] },
-    exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !attribs['src'],
-    transformTags: {
-      img: (tagName, attribs) => ({ tagName, attribs: { ...attribs, src: pictures.get(attribs['src'] ?? '') ?? '' } }),
-      a: (tagName, attribs) => {
-        const target = targets.get((attribs['href'] ?? '').trim());
-        return { tagName, attribs: target === undefined ? attribs : { ...attribs, href: target } };
-      },
-    },
-  });
+  return sanitizeHtml(html, ALLOWED_HTML);
 }
 
 /** A letter of ours for what begins others: files do not travel with it. */
@@ -85,8 +26,8 @@ export function cleanText(html: string): string {
 
 /** The body as it leaves: without what the writer said to the desk only. */
 export function leavingLetter(html: string): string {
-  const { allowedAttributes } = ALLOWED;
-  return sanitizeHtml(html, { ...ALLOWED, allowedAttributes: { ...allowedAttributes, a: ['href', 'title'] } });
+  const { allowedAttributes } = ALLOWED_HTML;
+  return sanitizeHtml(html, { ...ALLOWED_HTML, allowedAttributes: { ...allowedAttributes, a: ['href', 'title'] } });
 }
 
 /** A letter of plain text, as HTML. */

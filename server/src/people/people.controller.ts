@@ -25,6 +25,7 @@ import {
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { Clock } from '../clock.js';
 import { notFound } from '../http/problem.js';
+import { Changes } from '../store/changes.js';
 import { Merging } from './merging.js';
 import { PeopleRepository } from './people.repository.js';
 
@@ -110,6 +111,7 @@ export class PeopleController {
   constructor(
     private readonly people: PeopleRepository,
     private readonly merging: Merging,
+    private readonly changes: Changes,
     private readonly clock: Clock,
   ) {}
 
@@ -162,8 +164,13 @@ export class PeopleController {
   @HttpCode(204)
   @ApiOperation({ summary: 'Change what is known of somebody' })
   save(@Param('id', ParseIntPipe) id: number, @Body() { silenced, ...known }: PersonDto): void {
-    const silencedAt = silenced ? this.clock.now() : null;
-    if (!this.people.set(id, { ...known, silencedAt })) throw notFound('person');
+    const before = this.people.find(id);
+    if (!before) throw notFound('person');
+    this.people.transaction(() => {
+      this.people.set(id, { ...known, silencedAt: silenced ? this.clock.now() : null });
+      if (known.firm !== before.firm || known.name !== before.name) this.changes.noteMessagesTo([id]);
+    });
+    this.changes.announce();
   }
 
   @Get()

@@ -12,6 +12,7 @@ import { isTimeZone } from 'class-validator';
 import { Clock } from '../clock.js';
 import { invalid } from '../http/problem.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
+import { Changes } from '../store/changes.js';
 import { PeopleRepository, type PersonRowStored } from './people.repository.js';
 import { readCards, readCsv, type Entry } from './sheets.js';
 
@@ -38,6 +39,7 @@ export class PeopleImport {
   constructor(
     private readonly people: PeopleRepository,
     private readonly settings: SettingsRepository,
+    private readonly changes: Changes,
     private readonly clock: Clock,
   ) {}
 
@@ -60,11 +62,14 @@ export class PeopleImport {
   undo(): number {
     const last = this.settings.get<Undo>(LAST);
     if (!last) throw invalid('There is no import to take back.');
-    return this.people.transaction(() => {
+    const removed = this.people.transaction(() => {
       for (const { id, ...values } of last.before) this.people.set(id, values);
+      this.changes.noteMessagesTo(last.before.map(({ id }) => id));
       this.settings.remove(LAST);
       return this.people.removeUnwritten(last.created);
     });
+    this.changes.announce();
+    return removed;
   }
 
   private plan(entries: Entry[]): Planned[] {
@@ -99,8 +104,10 @@ export class PeopleImport {
           this.people.set(id, values);
         }
       }
+      this.changes.noteMessagesTo(undo.before.map(({ id }) => id));
       this.settings.set(LAST, undo);
     });
+    this.changes.announce();
   }
 }
 

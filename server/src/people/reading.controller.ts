@@ -30,6 +30,7 @@ export class ReadingController {
       firstSentAt,
       messages: this.summaries.of(ids),
       messagesTotal: total,
+      eventsTotal: this.events.countOfPerson(id),
       merged: this.people.merged(id),
     };
   }

@@ -17,7 +17,12 @@ export class PersonDataService {
     private readonly changes: Changes,
   ) {}
 
-  /** Undefined where there is nobody by this number. */
+  /** Who somebody is; undefined where there is nobody by this number. */
+  person(personId: number): PersonData['person'] | undefined {
+    return this.data.person(personId);
+  }
+
+  /** Everything that is known of somebody; undefined where there is nobody by this number. */
   read(personId: number): PersonData | undefined {
     const person = this.data.person(personId);
     if (!person) return undefined;

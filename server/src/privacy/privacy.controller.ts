@@ -74,9 +74,10 @@ export class PrivacyController {
 
   @Get('people/:id')
   @ApiOperation({ summary: 'One person' })
-  person(@Param('id', ParseIntPipe) id: number): PersonData['person'] & { letters: number; events: number } {
-    const { person, messages, events } = this.find(id);
-    return { ...person, letters: messages.length, events: events.length };
+  person(@Param('id', ParseIntPipe) id: number): PersonData['person'] {
+    const person = this.data.person(id);
+    if (!person) throw notFound('person');
+    return person;
   }
 
   @Delete('people/:id')

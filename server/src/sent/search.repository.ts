@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, eq, gt, inArray, isNotNull, ne, sql, type SQL } from 'drizzle-orm';
+import { and, eq, gt, inArray, isNotNull, sql, type SQL } from 'drizzle-orm';
 import { searchedWords, snippetOf } from '@kiraku/core/sent';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, letter, message, person } from '../store/schema.js';
@@ -53,13 +53,13 @@ export class SearchRepository {
       .innerJoin(letter, eq(letter.messageId, message.id))
       .where(and(eq(message.id, messageId), isNotNull(message.latestAt)))
       .get();
-    const firms = this.database
-      .selectDistinct({ firm: person.firm })
+    const known = this.database
+      .selectDistinct({ name: person.name, firm: person.firm })
       .from(copy)
       .innerJoin(person, eq(person.id, copy.personId))
-      .where(and(eq(copy.messageId, messageId), ne(person.firm, '')))
+      .where(eq(copy.messageId, messageId))
       .all();
-    return row && { ...row, firms: firms.map(({ firm }) => firm) };
+    return row && { ...row, known: known.flatMap(({ name, firm }) => [name, firm]) };
   }
 
   /**

@@ -84,8 +84,9 @@ export class SearchIndex implements OnApplicationBootstrap, OnApplicationShutdow
   private index(messageId: number): void {
     const source = this.search.source(messageId);
     if (!source) return this.search.remove(messageId);
-    const { subject, note, html, recipients, firms } = source;
-    const people = [...recipients.map(({ name, address }) => `${name} ${address}`), ...firms].join('; ');
+    const { subject, note, html, recipients, known } = source;
+    // As they were written to, and as they are known by now.
+    const people = [...recipients.map(({ name, address }) => `${name} ${address}`), ...known].join('; ');
     this.search.set(messageId, { subject, note, people, letter: letterText(html) });
   }
 }

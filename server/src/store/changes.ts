@@ -1,10 +1,10 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { asc, desc, gt, lt } from 'drizzle-orm';
+import { asc, desc, eq, gt, lt, sql } from 'drizzle-orm';
 import { Subject } from 'rxjs';
 import { DAY } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { DATABASE, type Database } from './database.js';
-import { change } from './schema.js';
+import { change, copy } from './schema.js';
 
 /** Something besides an event: a message that changed, the list of drafts (null), or the verdict on an event. */
 export interface Change {
@@ -35,6 +35,23 @@ export class Changes {
       .insert(change)
       .values({ at: this.clock.now(), ...(what === 'drafts' ? {} : what) })
       .run();
+  }
+
+  /** Notes that all messages to some people have changed: what names them is found, and shown, by another name. */
+  noteMessagesTo(personIds: number[]): void {
+    for (const personId of personIds)
+      this.database
+        .insert(change)
+        .select(
+          this.database
+            .selectDistinct({
+              ...{ id: sql`null`.as('id'), at: sql`${this.clock.now()}`.as('at'), messageId: copy.messageId },
+              ...{ eventId: sql`null`.as('event_id'), reminderId: sql`null`.as('reminder_id') },
+            })
+            .from(copy)
+            .where(eq(copy.personId, personId)),
+        )
+        .run();
   }
 
   /** Call it after the commit. */

@@ -3,6 +3,7 @@ import type {
   DraftContent,
   DraftReminder,
   FollowupsView,
+  IncomingVerdict,
   IncomingView,
   PlanView,
   ReminderView,
@@ -77,6 +78,11 @@ export const followupsApi = api.injectEndpoints({
       query: (id) => `messages/${id}/incoming`,
       providesTags: (_result, _error, id) => ['Message', { type: 'Message', id }],
     }),
+    decideIncoming: build.mutation<undefined, { id: number; messageId: number; verdict: IncomingVerdict }>({
+      query: ({ id, verdict }) => ({ url: `incoming/${id}/verdict`, method: 'PUT', body: { verdict } }),
+      invalidatesTags: (_result, error, { messageId }) =>
+        error ? [] : [{ type: 'Message', id: messageId }, 'Followups', 'Today'],
+    }),
   }),
 });
 
@@ -96,4 +102,5 @@ export const {
   useRenewCalendarMutation,
   useCloseCalendarMutation,
   useIncomingQuery,
+  useDecideIncomingMutation,
 } = followupsApi;

@@ -1,13 +1,19 @@
-import { Form, Input, InputNumber, Radio, Select, Skeleton, Switch } from 'antd';
-import type { ImapSecurity, MailboxView, MailboxWay } from '@kiraku/core/contract';
-import { whenWords } from '@kiraku/core/time';
+import { Button, Form, Input, InputNumber, Radio, Select, Skeleton, Switch } from 'antd';
+import type { ImapSecurity, MailboxFailure, MailboxView, MailboxWay } from '@kiraku/core/contract';
+import { counted, whenWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { FormEnd } from '../settings/FormEnd.js';
 import { SettingsPages } from '../settings/SettingsPages.js';
 import '../settings/settings.css';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
-import { useMailboxQuery, useSaveMailboxMutation, useTryMailboxMutation, type MailboxForm } from './mailboxApi.js';
+import {
+  useMailboxQuery,
+  useRetryMailMutation,
+  useSaveMailboxMutation,
+  useTryMailboxMutation,
+  type MailboxForm,
+} from './mailboxApi.js';
 
 const WAYS: { value: MailboxWay; label: string }[] = [
   { value: 'imap', label: 'From my mailbox (IMAP): it is only looked into; nothing is marked, moved or deleted' },
@@ -40,6 +46,7 @@ export default function MailboxPage() {
           <section aria-labelledby="settings-answers-state">
             <h2 id="settings-answers-state">How it stands</h2>
             <State view={data} />
+            <Failures failures={data.state.failures} />
           </section>
         </div>
       )}
@@ -155,6 +162,37 @@ function State({ view: { way, state, lmtpPort } }: { view: MailboxView }) {
     <>
       {state.trouble && <p className="tone-needs-you">{state.trouble} It is tried again by itself.</p>}
       <p>{state.seenAt === null ? 'Not looked into yet.' : `Looked into ${whenWords(state.seenAt, now)}.`}</p>
+    </>
+  );
+}
+
+/** Mails that lie in the mailbox and could not be read. */
+function Failures({ failures }: { failures: readonly MailboxFailure[] }) {
+  const now = useNow();
+  const [retry, { isLoading }] = useRetryMailMutation();
+  if (failures.length === 0) return null;
+  return (
+    <>
+      <h3>Could not be read</h3>
+      <p className="soft">These messages are still in your mailbox. If one is a reply, it is not counted here.</p>
+      <ul className="settings-list">
+        {failures.map(({ id, fromAddress, subject, folder, problem, attempts, lastAttemptAt, givenUp }) => (
+          <li key={id}>
+            <span>
+              {subject || 'No subject'}, from {fromAddress || 'nobody named'}, in {folder}
+              <br />
+              <span className="soft">
+                {problem}. Tried {counted(attempts, 'time')}, last {whenWords(lastAttemptAt, now)}.
+              </span>
+            </span>
+            {givenUp && (
+              <Button size="small" loading={isLoading} onClick={() => void retry(id)}>
+                Try again
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
     </>
   );
 }

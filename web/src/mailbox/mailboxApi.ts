@@ -14,7 +14,11 @@ export const mailboxApi = api.injectEndpoints({
     tryMailbox: build.mutation<MailboxTrial, MailboxForm>({
       query: (body) => ({ url: 'mailbox/try', method: 'POST', body }),
     }),
+    retryMail: build.mutation<undefined, number>({
+      query: (id) => ({ url: `mailbox/failures/${id}/retry`, method: 'POST' }),
+      invalidatesTags: ['Mailbox'],
+    }),
   }),
 });
 
-export const { useMailboxQuery, useSaveMailboxMutation, useTryMailboxMutation } = mailboxApi;
+export const { useMailboxQuery, useSaveMailboxMutation, useTryMailboxMutation, useRetryMailMutation } = mailboxApi;

@@ -16,6 +16,7 @@ import {
 import { FormEnd } from '../settings/FormEnd.js';
 import '../settings/settings.css';
 import './people.css';
+import { useReadingQuery } from './peopleApi.js';
 import { Reading } from './Reading.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { telOf } from '../ui/telOf.js';
@@ -46,7 +47,7 @@ export default function PersonPage() {
       <p className="page-sentence">
         {[data.name && data.address, data.firm].filter(Boolean).join(', ')}
         {data.name || data.firm ? '. ' : ''}
-        {counted(data.letters, 'letter')}, {counted(data.events, 'happening')}.
+        <Counts id={id} />
       </p>
       <Reading person={data} />
       <div className="settings">
@@ -65,6 +66,12 @@ export default function PersonPage() {
       </div>
     </>
   );
+}
+
+/** How much there is of them, once it is known. */
+function Counts({ id }: { id: number }) {
+  const { data } = useReadingQuery(id);
+  return data && `${counted(data.messagesTotal, 'letter')}, ${counted(data.eventsTotal, 'happening')}.`;
 }
 
 function Details({ person: { id, name, firm, phone, zone, note, silencedAt } }: { person: PersonSheet }) {

@@ -1,7 +1,7 @@
 import type { PersonData, PrivacyView } from '@kiraku/core/contract';
 import { api } from '../app/api.js';
 
-export type PersonSheet = PersonData['person'] & { letters: number; events: number };
+export type PersonSheet = PersonData['person'];
 
 /** What the sender may say of somebody. */
 export type PersonDetails = Pick<PersonSheet, 'name' | 'firm' | 'phone' | 'zone' | 'note'> & { silenced: boolean };

@@ -23,7 +23,7 @@ export function BeforeSending({ content, blankHtml, onChange }: Props) {
   const publicUrl = session?.publicUrl;
   const advice = useMemo(() => {
     if (!publicUrl || !isBegun(content, blankHtml)) return [];
-    const { recipients, subject, html, trackLinks } = content;
+    const { recipients, subject, html, trackLinks, files } = content;
     const text = textOf(html);
     const htmlBytes = new TextEncoder().encode(html).length;
     const pictures = (html.match(/<img /g) ?? []).length;
@@ -35,6 +35,7 @@ export function BeforeSending({ content, blankHtml, onChange }: Props) {
       htmlBytes,
       links,
       pictures,
+      files: files.length,
       known,
       tracked: trackLinks,
       publicUrl,

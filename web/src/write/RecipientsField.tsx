@@ -26,6 +26,8 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
   const taken = new Set(recipients.map((one) => addressKey(one.address)));
   const id = `recipients-${kind}`;
 
+  /** Whether the marked suggestion was gone to by an arrow key: then it is meant. */
+  const isMarkMeant = useRef(false);
   const [findPeople] = useLazyPeopleQuery();
   const latest = useRef({ own, onChange });
   useEffect(() => {
@@ -87,14 +89,17 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
           autoFocus={autoFocus}
           suffixIcon={null}
           filterOption={false}
+          defaultActiveFirstOption={words.trim() !== ''}
           value={own.map((one) => one.address)}
           searchValue={words}
           onSearch={(text) => {
             setProblem('');
+            isMarkMeant.current = false;
             if (/[,;]\s*$/.test(text)) return void (read(text) || setWords(text));
             setWords(text);
           }}
           onSelect={(address: string) => {
+            isMarkMeant.current = false;
             setWords('');
             const person = people.find((one) => one.address === address);
             add([{ name: person?.name ?? '', address }]);
@@ -106,13 +111,14 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
             )
           }
           onInputKeyDown={(event) => {
+            if (event.key === 'ArrowDown' || event.key === 'ArrowUp') isMarkMeant.current = true;
+            const isMeant = isMarkMeant.current;
             const leaves = event.key === 'Tab' || (event.key === 'Enter' && words.includes('@'));
-            if (!leaves || words.trim() === '' || event.ctrlKey) return;
-            if (event.key === 'Enter') {
-              event.preventDefault();
-              event.stopPropagation();
-            }
-            read(words);
+            if (!leaves || event.ctrlKey || isMeant) return;
+            // Nobody is added who was not chosen: the component would take whom it has marked by itself.
+            event.stopPropagation();
+            if (event.key === 'Enter') event.preventDefault();
+            if (words.trim() !== '') read(words);
           }}
           onBlur={() => words.trim() !== '' && read(words)}
           options={[
