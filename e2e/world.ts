@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { test as base, type Page } from '@playwright/test';
 import { DEMO_PASSPHRASE, generateDemo } from '@kiraku/demo/generate';
+import { readConfig } from '@kiraku/server/config';
 import { readerFile } from '@kiraku/standin/pageReader';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
@@ -50,9 +51,7 @@ export class World {
       STANDIN_SMTP_PORT: String(smtpPort),
     };
     if (withStory) {
-      const doors = { port, publicPort, submissionPort, lmtpPort };
-      const listen = { host: '127.0.0.1', publicHost: '127.0.0.1', publicUrl, ...doors };
-      await generateDemo({ dataDir: this.dataDir, ...listen }, { port: standinPort, smtpPort });
+      await generateDemo(readConfig(this.env), { port: standinPort, smtpPort });
       // Nobody reads by themselves while tests count what happens.
       rmSync(readerFile(this.dataDir));
     }

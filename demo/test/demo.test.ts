@@ -21,7 +21,7 @@ const config = {
   publicHost: '127.0.0.1',
   publicPort: 0,
   submissionPort: 0,
-  lmtpPort: 0,
+  ...{ lmtpHost: '127.0.0.1', lmtpPort: 0, deskUrls: [], deskProxies: [], isDemo: true },
   publicUrl: 'http://127.0.0.1:4610',
 };
 let page: MessagePage;
