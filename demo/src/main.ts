@@ -1,8 +1,10 @@
 import { existsSync } from 'node:fs';
 import { databaseFile, readConfig } from '@kiraku/server/config';
+import { keepPrivate } from '@kiraku/server/store/keepPrivate';
 import { generateDemo } from './generate.js';
 
 const config = readConfig();
+keepPrivate(config.dataDir);
 if (process.argv.includes('--fresh') || !existsSync(databaseFile(config))) {
   console.log('Living through six weeks of a made-up story; this takes some seconds …');
   const messages = await generateDemo(config, {

@@ -88,6 +88,13 @@ const VIEWS: [name: string, open: (page: Page, world: World) => Promise<void>][]
     },
   ],
   [
+    'sign-in',
+    async (page, world) => {
+      await page.goto(`${world.desk}/settings/sign-in`);
+      await expect(page.getByText('This browser, signed in')).toBeVisible();
+    },
+  ],
+  [
     'how answers come',
     async (page, world) => {
       await page.goto(`${world.desk}/settings/mailbox`);

@@ -163,3 +163,52 @@ test('a password for a mail program is made, shown once, and taken back', async 
   await page.getByRole('button', { name: 'Take back My phone' }).click();
   await expect(list).not.toContainText('My phone');
 });
+
+test('nobody becomes a recipient who was not chosen', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/write`);
+  const to = page.getByLabel('To', { exact: true });
+  const chips = page.locator('.write-recipients .ant-select-selection-item');
+  const suggestion = (name: string) => page.locator('.ant-select-item-option').filter({ hasText: name });
+
+  await to.pressSequentially('otto@chosen.example,');
+  await expect(chips).toHaveText(['otto@chosen.example']);
+  // Of what is suggested while nothing is typed, nobody is marked.
+  await expect(suggestion('@').first()).toBeVisible();
+  await expect(page.locator('.ant-select-item-option-active')).toHaveCount(0);
+  await page.keyboard.press('Tab');
+  await expect(to).not.toBeFocused();
+  await expect(chips).toHaveText(['otto@chosen.example']);
+
+  // A half-typed name is no address; leaving the field says so, and adds nobody.
+  await to.pressSequentially('marit');
+  await expect(suggestion('Marit Oakes')).toBeVisible();
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('alert')).toContainText('is not an e-mail address');
+  await expect(chips).toHaveText(['otto@chosen.example']);
+  await page.keyboard.press('Escape');
+  await expect(chips).toHaveText(['otto@chosen.example']);
+
+  // Gone to by an arrow, it is meant.
+  await to.fill('marit');
+  await expect(suggestion('Marit Oakes')).toBeVisible();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Tab');
+  await expect(chips).toHaveText(['otto@chosen.example', /.+/]);
+});
+
+test('a missing attachment is missed only where no file travels along', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/write`);
+  await page.getByLabel('Subject').fill('The proposal');
+  await page.getByRole('textbox', { name: 'Letter' }).fill('Dear Otto, the proposal is attached.');
+  const advice = page.getByText('and nothing is attached');
+  await expect(advice).toBeVisible();
+  await page.getByRole('button', { name: 'Attach' }).click();
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('button', { name: 'From this computer' }).click(),
+  ]);
+  await chooser.setFiles({ name: 'proposal.txt', mimeType: 'text/plain', buffer: Buffer.from('Felt, 24 mm') });
+  await expect(advice).toBeHidden();
+});

@@ -121,15 +121,12 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
             if (words.trim() !== '') read(words);
           }}
           onBlur={() => words.trim() !== '' && read(words)}
-          options={[
-            ...people
-              .filter((one) => !taken.has(addressKey(one.address)))
-              .map((one) => ({
-                value: one.address,
-                label: <Suggestion name={one.name} address={one.address} firm={one.firm} />,
-              })),
-            ...own.map((one) => ({ value: one.address, label: personWords(one), className: 'write-chosen' })),
-          ]}
+          options={people
+            .filter((one) => !taken.has(addressKey(one.address)))
+            .map((one) => ({
+              value: one.address,
+              label: <Suggestion name={one.name} address={one.address} firm={one.firm} />,
+            }))}
           labelRender={({ value }) =>
             personWords(own.find((one) => one.address === value) ?? { name: '', address: String(value) })
           }
