@@ -22,7 +22,7 @@ export function classify(mail: ReceivedMail): Classified {
 const MOST_WORDS = 240;
 /** Where what was written ends and what is quoted begins, as programs of many languages mark it. */
 const QUOTE_BEGINS =
-  /^(>|-{2,}\s*(original|ursprüngliche|forwarded|weitergeleitete|message d'origine)|_{10,}|(from|von|de|från|lähettäjä):\s.*@|.{0,200}\b(wrote|schrieb|écrit|skrev|kirjoitti|escribió|ha scritto)\b.{0,80}:\s*$)/im;
+  /^(>|-{2,}\s*(original|ursprüngliche|forwarded|weitergeleitete|message d'origine)|_{10,}|(from|von|de|från|lähettäjä):\s.*@|.{0,200}(?<!\p{L})(wrote|schrieb|écrit|skrev|kirjoitti|escribió|ha scritto)(?!\p{L}).{0,80}:\s*$)/imu;
 
 /** How an answer begins, without what it quotes. */
 export function firstWords(text: string): string {

@@ -1,0 +1,3 @@
+export async function tryServer() {
+  return { noticed: 0, tried: 0 };
+}
