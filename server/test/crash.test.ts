@@ -200,3 +200,51 @@ test('killed again and again while much is due: nothing is sent twice, and nothi
   database.close();
   await mail.stop();
 }, 600_000);
+
+test('killed while a slow mail server has taken a mail and not said so: every mail arrives', async () => {
+  /** Those that were taken: the server’s “250” could be written to somebody who was still there. */
+  const taken = new Map<string, number>();
+  let talking = 0;
+  const mail = await MailServer.start({
+    onData: (stream, session, callback) => {
+      talking += 1;
+      stream.resume();
+      stream.on('end', () =>
+        setTimeout(() => {
+          talking -= 1;
+          const [to] = session.envelope.rcptTo;
+          // A server that is broken off before it has answered must not deliver (RFC 5321, section 4.5.4.2).
+          if (gone.has(session.id)) return;
+          taken.set(to!.address, (taken.get(to!.address) ?? 0) + 1);
+          callback();
+        }, 700),
+      );
+    },
+    onClose: (session) => gone.add(session.id),
+  });
+  const gone = new Set<string>();
+  const desk = await Desk.start(mail.port);
+  const recipients = Array.from({ length: 24 }, (_, n) => to(`slow${n}@x.example`));
+  const { id } = await desk.send({ recipients, subject: 'To slow servers' });
+  await desk.close();
+
+  for (let n = 0; n < KILLS; n += 1) {
+    const child = await spawnServer(desk);
+    for (let i = 0; i < 4000 && talking === 0; i += 1) await new Promise((resolve) => setTimeout(resolve, 5));
+    expect(talking).toBeGreaterThan(0);
+    // In the middle of a mail: after its data, before the answer.
+    await new Promise((resolve) => setTimeout(resolve, 200 + Math.random() * 300));
+    await kill(child);
+    for (let i = 0; i < 400 && talking > 0; i += 1) await new Promise((resolve) => setTimeout(resolve, 20));
+  }
+  const last = await spawnServer(desk);
+  const database = new Sqlite(desk.config.dataDir + '/kiraku.sqlite', { readonly: true });
+  const waiting = database.prepare('select count(*) from outbox').pluck();
+  for (let i = 0; i < 4000 && waiting.get() !== 0; i += 1) await new Promise((resolve) => setTimeout(resolve, 25));
+  await kill(last);
+  expect(waiting.get()).toBe(0);
+  expect([...taken.keys()].sort()).toEqual(recipients.map(({ address }) => address).sort());
+  expect(database.prepare('select distinct state from copy where message_id = ?').pluck().all(id)).toEqual(['sent']);
+  database.close();
+  await mail.stop();
+}, 600_000);

@@ -6,6 +6,7 @@ import type { RecentEvents } from '@kiraku/core/contract';
 import { MINUTE, SECOND } from '@kiraku/core/time';
 import { tallyOf } from '@kiraku/core/tracking';
 import { JUDGING_AT_FIRST } from '@kiraku/server/tracking/choices';
+import { Recorder, TooBusyError } from '@kiraku/server/tracking/recorder';
 import { CrowdLimits } from '@kiraku/server/tracking/crowdLimits';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
 import { Desk, kinds, MailServer, READER, threadsOf, to } from './harness.js';
@@ -385,4 +386,17 @@ describe('changing one’s mind to and fro', () => {
     await desk.visit(`${optOut()}?again`, { method: 'POST' });
     expect(state()).toBe(0);
   });
+});
+
+test('what waits to be recorded is bounded, so that memory is', async () => {
+  const recorder = desk.get(Recorder);
+  const token = /\/i\/([\w-]{22})\.gif/.exec(image)![1]!;
+  const hit = {
+    ...{ target: 'image' as const, token, at: desk.clock.now(), ip: '192.0.2.1', userAgent: READER, method: 'GET' },
+    ...{ purpose: '', mine: false, unwilling: false },
+  };
+  const outcomes = await Promise.allSettled(Array.from({ length: 25_000 }, () => recorder.record(hit)));
+  const refused = outcomes.filter(({ status }) => status === 'rejected');
+  expect(refused).toHaveLength(5000);
+  expect((refused[0] as PromiseRejectedResult).reason).toBeInstanceOf(TooBusyError);
 });

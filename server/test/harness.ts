@@ -114,7 +114,7 @@ export class MailServer {
 /** The whole application on a data folder of its own, with both doors open on free ports. */
 export class Desk {
   readonly clock = new TestClock();
-  private cookie = '';
+  private token = '';
   private constructor(
     readonly config: Config,
     private app: INestApplication,
@@ -127,7 +127,6 @@ export class Desk {
     const desk = new Desk({ ...(await loopback(dataDir)), ...change }, undefined as never);
     await desk.open();
     desk.get(AccountService).save({ ...ACCOUNT, smtpPort: mailPort });
-    desk.cookie = `kiraku_session=${desk.get(SessionService).open()}`;
     return desk;
   }
 
@@ -157,9 +156,11 @@ export class Desk {
     return `http://127.0.0.1:${this.config.port}`;
   }
 
-  /** What a signed-in request names itself by. */
+  /** What a signed-in request names itself by; somebody who was away for long signs in again. */
   get headers(): Record<string, string> {
-    return { cookie: this.cookie };
+    const sessions = this.get(SessionService);
+    if (!sessions.isOpen(this.token)) this.token = sessions.open();
+    return { cookie: `kiraku_session=${this.token}` };
   }
 
   /** A signed-in request. */
@@ -168,7 +169,7 @@ export class Desk {
       fetch(this.url + path, {
         method,
         headers: {
-          cookie: this.cookie,
+          ...this.headers,
           ...(body === undefined ? {} : { 'content-type': 'application/json' }),
           ...headers,
         },

@@ -1,5 +1,6 @@
 import type { LiveUpdate } from '@kiraku/core/contract';
 import { MINUTE, SECOND } from '@kiraku/core/time';
+import { LiveService } from '@kiraku/server/notifications/live.service';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
 import { Desk, kinds, letter, MailServer, threadsOf } from './harness.js';
 
@@ -153,4 +154,22 @@ test('a place that is none is taken for “from now on”', async () => {
   const window = await Window.open('nonsense');
   expect(window.events).toEqual([]);
   window.close();
+});
+
+test('a window that does not keep up is told later, all at once, and nothing is lost', async () => {
+  let isReady = false;
+  const sent: LiveUpdate[] = [];
+  const subscription = desk.get(LiveService).subscribe(undefined, {
+    isReady: () => isReady,
+    send: (_cursor, update) => sent.push(update),
+  });
+  await open();
+  await open();
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  expect(sent).toEqual([]);
+  isReady = true;
+  await open();
+  for (let n = 0; n < 200 && sent.length === 0; n += 1) await new Promise((resolve) => setTimeout(resolve, 20));
+  subscription.unsubscribe();
+  expect(sent.flatMap(({ events }) => events)).toHaveLength(3);
 });

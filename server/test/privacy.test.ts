@@ -2,6 +2,7 @@ import { InboxService } from '@kiraku/server/inbox/inbox.service';
 import type { PersonData, PrivacyView } from '@kiraku/core/contract';
 import { DAY, MINUTE } from '@kiraku/core/time';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
+import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
 import { Retention } from '@kiraku/server/privacy/retention';
 import { readFileSync } from 'node:fs';
 import { databaseFile } from '@kiraku/server/config';
@@ -173,4 +174,42 @@ test('a recipient who declined can take it back', async () => {
   expect(await (await desk.visit(page)).text()).toContain('I have changed my mind');
   await desk.visit(`${page}?again`, { method: 'POST' });
   expect(await desk.json('GET', `/api/people/not-tracked?addresses=${MARIT}`)).toEqual([]);
+});
+
+describe('by itself', () => {
+  /** An address whose place is known, as a named proxy tells of it. */
+  const KNOWN_PLACE = '81.2.69.142';
+  const rows = (text: string) => desk.sqlite.prepare(text).pluck().all();
+
+  test('at each start, what is due is forgotten: who looked and where, what happened, and what was written back', async () => {
+    const judging = desk.get(JudgingSettings);
+    judging.save({ ...judging.view(), proxies: ['127.0.0.1'], place: 'city' });
+    const id = await read();
+    await desk.visit(threadsOf(mail.to(MARIT)).image!, { headers: { 'x-forwarded-for': KNOWN_PLACE } });
+    await answered((await newestCopy(MARIT)).header);
+    expect(rows('select place from event where place is not null').length).toBeGreaterThan(0);
+    expect(rows('select ip from event where ip is not null').length).toBeGreaterThan(0);
+
+    await save({ forgetReadersDays: 10 });
+    desk.clock.advance(11 * DAY);
+    await desk.close();
+    await desk.open();
+    await until(() => rows('select ip from event where ip is not null').length === 0);
+    expect(rows('select place from event where place is not null')).toEqual([]);
+    expect((await desk.detail(id)).events.length).toBeGreaterThan(0);
+
+    await save({ forgetEventsDays: 20 });
+    desk.clock.advance(21 * DAY);
+    await desk.close();
+    await desk.open();
+    await until(() => rows('select id from event').length === 0);
+    expect(rows('select words from incoming')).toEqual([]);
+    desk.sqlite.pragma('wal_checkpoint(TRUNCATE)');
+    expect(readFileSync(databaseFile(desk.config)).includes('Words of an answer')).toBe(false);
+  });
+
+  async function until(holds: () => boolean): Promise<void> {
+    for (let n = 0; n < 600 && !holds(); n += 1) await new Promise((resolve) => setTimeout(resolve, 50));
+    expect(holds()).toBe(true);
+  }
 });

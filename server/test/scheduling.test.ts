@@ -1,3 +1,4 @@
+import { contentOf } from '@kiraku/core/message';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import type { Draft, MessageSummary } from '@kiraku/core/contract';
 import { SendingService } from '@kiraku/server/messages/sending.service';
@@ -136,4 +137,20 @@ test.each([
   });
   expect(response.status).toBe(422);
   expect(await desk.json('GET', `/api/drafts/${draft.id}`)).toEqual(draft);
+});
+
+test('what was taken back is a draft like any other, and can be sent again', async () => {
+  await desk.json('PUT', '/api/settings/sending', { takeBackSeconds: 30, giveUpHours: 72 });
+  await sendAt();
+  const back = await desk.json<Draft>('POST', `/api/messages/${draft.id}/call-back`);
+  await desk.json('PUT', `/api/drafts/${draft.id}`, {
+    ...contentOf(back),
+    revision: back.revision,
+    subject: 'On second thoughts',
+  });
+  await desk.json('PUT', '/api/settings/sending', { takeBackSeconds: 0, giveUpHours: 72 });
+  const again = await desk.json<Draft>('GET', `/api/drafts/${draft.id}`);
+  await desk.json('POST', `/api/drafts/${draft.id}/send`, { revision: again.revision });
+  await desk.until(draft.id, ({ summary }) => summary.state === 'sent');
+  expect(mail.received.map(({ parsed }) => parsed.subject)).toEqual(['On second thoughts', 'On second thoughts']);
 });

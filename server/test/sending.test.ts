@@ -275,3 +275,30 @@ describe('the name by which mail servers are greeted', () => {
     await server.stop();
   });
 });
+
+test('what is put off is tried again after ever longer times, and given up in the end', async () => {
+  const server = await MailServer.start();
+  const own = await Desk.start(server.port);
+  own.clock.stop();
+  server.refusals.set('busy@x.example', { responseCode: 451, message: '4.2.2 Mailbox busy' });
+  const { id } = await own.send({ recipients: [to('busy@x.example')] });
+  const row = () =>
+    own.sqlite.prepare('select attempts, next_attempt_at as at from outbox').get() as
+      { attempts: number; at: number } | undefined;
+  const waits: number[] = [];
+  for (let attempt = 1; attempt <= 7; attempt += 1) {
+    for (let n = 0; n < 500 && row()!.attempts < attempt; n += 1)
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    waits.push((row()!.at - own.clock.now()) / MINUTE);
+    own.clock.advance(row()!.at - own.clock.now());
+    own.get(OutboxService).wake();
+  }
+  expect(waits).toEqual([1, 5, 15, 30, 60, 180, 180]);
+  own.clock.advance(72 * 60 * MINUTE);
+  own.get(OutboxService).wake();
+  const { copies } = await own.until(id, ({ summary }) => summary.state === 'failed');
+  expect(copies[0]!.trouble).toContain('Mailbox busy');
+  expect(row()).toBeUndefined();
+  await own.stop();
+  await server.stop();
+});

@@ -61,3 +61,38 @@ test('zones that are half an hour off have hours, too', () => {
   expect(DateTime.fromMillis(at, { zone: 'Asia/Kathmandu' }).minute).toBe(0);
   expect(at).toBeGreaterThan(NOW);
 });
+
+test('the estimate is the posterior mean of three levels, neighbours counted by half', () => {
+  // Two looks on Tuesday at 10; nothing of anybody else: each level but the last stays even.
+  const found = bestHour({ own: looks(2, 10, 2), firm: [], all: [] }, ZONE, NOW)!;
+  // (2 looks × half of each within the hour + 15 × 1/168) / (2 + 15)
+  expect(found.likelihood).toBeCloseTo((1 + 15 / 168) / 17, 10);
+  // One level up: everybody’s looks are the prior.
+  const all = (1.5 + 40 / 168) / 43;
+  const firm = (1 + 20 * all) / 22;
+  const own = (0.5 + 15 * firm) / 16;
+  const levels = { own: looks(2, 10, 1), firm: looks(2, 10, 2), all: looks(2, 10, 3) };
+  expect(bestHour(levels, ZONE, NOW)!.likelihood).toBeCloseTo(own, 10);
+});
+
+test('what it rests on is told: fairly sure from as many looks of their own as others weigh', () => {
+  const basis = (own: number, firm = 0, all = 0) =>
+    bestHour({ own: looks(2, 10, own), firm: looks(2, 10, firm), all: looks(2, 10, all) }, ZONE, NOW)!.basis;
+  expect(basis(15)).toBe('From 15 looks of their own: fairly sure.');
+  expect(basis(14)).toBe('From 14 looks of their own, and otherwise from others: a hint.');
+  expect(basis(0, 1, 5)).toBe('Nothing is known of them: from 1 look by others of their firm.');
+  expect(basis(0, 0, 5)).toBe('Nothing is known of them: from 5 looks by everybody.');
+});
+
+test('an hour that is hardly likelier than any other is told without a number', () => {
+  const best = { weekday: 0, hour: 8, at: NOW, basis: '' };
+  expect(bestHourSentence({ ...best, likelihood: 1.4 / 168 })).toBe('Monday around 08:00');
+  expect(bestHourSentence({ ...best, likelihood: 4.04 / 168 })).toBe(
+    'Monday around 08:00, 4 times likelier than an hour chosen blindly',
+  );
+});
+
+test('the week goes round: late on Sunday is beside early on Monday', () => {
+  const early = bestHour({ own: [...looks(7, 23, 3), ...looks(1, 1, 3)], firm: [], all: [] }, ZONE, NOW)!;
+  expect([early.weekday, early.hour]).toEqual([0, 0]);
+});

@@ -61,6 +61,88 @@ test.each<[string, Partial<CheckedLetter>, string[]]>([
   expect(rules(change)).toEqual(expected);
 });
 
+test.each<[name: string, change: Partial<CheckedLetter>, expected: string[]]>([
+  ['an attachment that travels along', { text: 'Please find it attached.', files: 1 }, []],
+  ['an enclosure that is not there', { text: 'I have enclosed the price list.' }, ['attachment-missing']],
+  ['exactly as long as hosts show', { htmlBytes: 102_000 }, []],
+  ['a byte longer', { htmlBytes: 102_001 }, ['cut-off']],
+  ['as many as is personal', { recipients: Array.from({ length: 25 }, () => letter().recipients[0]!) }, []],
+  ['one more', { recipients: Array.from({ length: 26 }, () => letter().recipients[0]!) }, ['many-recipients']],
+  ['thirty-nine signs beside a picture', { text: 'x'.repeat(39), pictures: 1 }, ['only-a-picture']],
+  ['forty signs beside a picture', { text: 'x'.repeat(40), pictures: 1 }, []],
+  ['a page on this machine by its number', link('http://127.0.0.1/x', 'felt'), ['not-a-site']],
+  ['a page on this machine by its IPv6 number', link('http://[::1]/x', 'felt'), ['not-a-site']],
+  ['a page on every address', link('http://0.0.0.0/x', 'felt'), ['not-a-site']],
+  ['a page by an IPv6 number of the world', link('https://[2001:db8::1]/x', 'felt'), []],
+  ['a page on https', link('https://tallowreed.example/x', 'felt'), []],
+  [
+    'words that are an address in capitals',
+    link('https://tallowreed.example/x', 'WWW.Tallowreed.example'),
+    ['address-as-words'],
+  ],
+  ['a door in the world', { recipients: [{ name: '', address: 'a@firm.co' }] }, []],
+  [
+    'a door that only we can reach, without tracking',
+    { publicUrl: 'http://localhost:4610', tracked: false, recipients: [{ name: '', address: 'a@firm.co' }] },
+    [],
+  ],
+  [
+    'a door that only we can reach, for one of several',
+    {
+      publicUrl: 'http://localhost:4610',
+      recipients: [
+        { name: '', address: 'a@x.test' },
+        { name: '', address: 'b@firm.co' },
+      ],
+    },
+    ['private-door'],
+  ],
+  ['what was to be done', { text: 'Dear Marit, TODO' }, ['placeholder']],
+  ['a place in the subject', { subject: 'For {{firm}}' }, ['placeholder']],
+  ['one place twice', { text: 'Dear XXX, and XXX' }, ['placeholder']],
+])('%s: %j', (_name, change, expected) => {
+  expect(rules(change)).toEqual(expected);
+});
+
+test.each<[change: Partial<CheckedLetter>, words: RegExp]>([
+  [{ subject: '' }, /no subject.*spam/],
+  [{ text: '', links: [] }, /nothing to read/],
+  [{ text: 'Dear XXX' }, /“XXX” looks like a place/],
+  [{ text: 'x', pictures: 1 }, /hardly a word/],
+  [link('https://a.example/x', 'https://a.example/x'), /“https:\/\/a\.example\/x”\. Its words are an address/],
+  [link('https://a.example/x', ''), /no words to press/],
+  [link('http://localhost/x', ''), /“http:\/\/localhost\/x” leads to http:\/\/localhost\/x, which others cannot reach/],
+  [link('http://a.example/x', 'felt'), /“felt” leads to http: browsers warn/],
+  [{ text: 'see the attachments' }, /You write “attachments”, and nothing is attached/],
+  [{ htmlBytes: 150_400 }, /150 kB long.*over 102 kB/],
+  [{ recipients: Array.from({ length: 30 }, () => letter().recipients[0]!) }, /goes to 30 recipients/],
+  [
+    { publicUrl: 'http://127.0.0.1:4610', recipients: [{ name: '', address: 'a@firm.co' }] },
+    /cannot reach http:\/\/127\.0\.0\.1:4610/,
+  ],
+])('%j is told in words', (change, words) => {
+  expect(
+    checkLetter(letter(change))
+      .map((advice) => advice.words)
+      .join('\n'),
+  ).toMatch(words);
+});
+
+test('what is very long is shortened where it is quoted', () => {
+  const long = `https://a.example/${'x'.repeat(80)}`;
+  const [advice] = checkLetter(letter(link(long, long)));
+  expect(advice!.words).toContain(`“${long.slice(0, 59)}…”`);
+  expect(checkLetter(letter(link('http://a.example/x', 'y'.repeat(60))))[0]!.words).toContain(`“${'y'.repeat(60)}”`);
+});
+
+test('a place that is known is filled in one press, others are left to their writer', () => {
+  const [filled, unknown] = checkLetter(letter({ text: 'Dear {{first name}}, {{weather}}' }));
+  expect(filled!.mend).toEqual({ kind: 'fill', words: 'Marit' });
+  expect(unknown!.mend).toBeNull();
+  const [wordless] = checkLetter(letter(link('https://tallowreed.example/felt', '')));
+  expect(wordless!.mend).toEqual({ kind: 'name-link', link: 0, words: 'felt' });
+});
+
 test('what can be mended in one press says how', () => {
   const [named] = checkLetter(
     letter(link('https://tallowreed.example/felt/24mm-data.html?x=1', 'www.tallowreed.example')),

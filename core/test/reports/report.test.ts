@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { FRESH_MS, reportOf, spreadWords, type SentLetter } from '@kiraku/core/reports';
+import { reportOf, spreadWords, type SentLetter } from '@kiraku/core/reports';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 
 const NOW = Date.UTC(2026, 10, 23, 12);
@@ -43,7 +43,7 @@ test('each share is of those it can be known of', () => {
 });
 
 test('what left within the last two days is not counted, and said to be left out', () => {
-  const lately = { ...UNREAD, sentAt: NOW - FRESH_MS + 1 };
+  const lately = { ...UNREAD, sentAt: NOW - 2 * DAY + 1 };
   const { letters, tooFresh, weeks } = report([UNREAD, lately, lately]);
   expect([letters, tooFresh]).toEqual([1, 2]);
   expect(weeks.reduce((sum, week) => sum + week.letters, 0)).toBe(1);
@@ -52,17 +52,48 @@ test('what left within the last two days is not counted, and said to be left out
 test('lengths of time are told by their quarters; an open noted before its sending took no time', () => {
   const sentAt = NOW - 10 * DAY;
   const { untilOpened, untilAnswered } = report([
+    // In no order, and not in that of their letters as text.
+    opened(sentAt, 6 * HOUR),
     opened(sentAt, -500),
+    opened(sentAt, 4 * DAY),
     opened(sentAt, 10 * MINUTE),
     opened(sentAt, 2 * HOUR),
-    opened(sentAt, 6 * HOUR),
-    opened(sentAt, 4 * DAY),
   ]);
   expect(untilAnswered).toBeNull();
   expect(untilOpened).toEqual({ n: 5, firstQuartile: 10 * MINUTE, median: 2 * HOUR, thirdQuartile: 6 * HOUR });
   expect(spreadWords(untilOpened!)).toBe(
     'Half within 2 hours; a quarter within 10 minutes, three quarters within 6 hours.',
   );
+});
+
+test('how long answers take is told by their quarters, too', () => {
+  const sentAt = NOW - 10 * DAY;
+  const after = (ms: number): SentLetter => ({ ...UNREAD, sentAt, wasAnswered: true, answeredAt: sentAt + ms });
+  const { untilAnswered, untilOpened } = report([
+    after(3 * DAY),
+    after(HOUR),
+    after(2 * HOUR),
+    after(DAY),
+    after(30 * MINUTE),
+  ]);
+  expect(untilOpened).toBeNull();
+  expect(untilAnswered).toEqual({ n: 5, firstQuartile: HOUR, median: 2 * HOUR, thirdQuartile: DAY });
+});
+
+test('between two, a quarter lies in proportion', () => {
+  const sentAt = NOW - 10 * DAY;
+  const { untilOpened } = report([4, 1, 2, 3].map((hours) => opened(sentAt, hours * HOUR)));
+  expect(untilOpened).toEqual({ n: 4, firstQuartile: 1.75 * HOUR, median: 2.5 * HOUR, thirdQuartile: 3.25 * HOUR });
+});
+
+test('first opens lie at their weekday and hour by the zone’s clocks', () => {
+  // Thursday 5 November 2026, 9:15 in Amsterdam, twice; and Sunday 8 November, 23:50.
+  const times = [Date.UTC(2026, 10, 5, 8, 15), Date.UTC(2026, 10, 5, 8, 15), Date.UTC(2026, 10, 8, 22, 50)];
+  const { opening } = report(times.map((at) => ({ ...UNREAD, sentAt: at - HOUR, wasOpened: true, firstOpenAt: at })));
+  expect(opening.total).toBe(3);
+  expect(opening.looks[3]![9]).toBe(2);
+  expect(opening.looks[6]![23]).toBe(1);
+  expect(opening.looks.flat().reduce((sum, count) => sum + count, 0)).toBe(3);
 });
 
 test('weeks begin on the zone’s Monday and leave no gap, also where the clocks are changed', () => {
@@ -140,7 +171,7 @@ test('whatever was sent, the parts make the whole', () => {
       mondays.forEach((monday, n) => n > 0 && expect(monday - mondays[n - 1]!).toBe(7 * DAY));
       const ofTemplates = templates.reduce((sum, template) => sum + template.letters, 0);
       expect(ofTemplates).toBe(
-        letters.filter(({ templateId, sentAt }) => templateId !== null && sentAt <= NOW - FRESH_MS).length,
+        letters.filter(({ templateId, sentAt }) => templateId !== null && sentAt <= NOW - 2 * DAY).length,
       );
     }),
   );

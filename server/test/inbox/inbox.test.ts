@@ -387,3 +387,30 @@ Message-ID: ${header}
     expect(kinds(detail.events)).toEqual(state === 'failed' ? ['bounced'] : []);
   });
 });
+
+test('a reply and what it stops are one: where the one cannot be written, neither is, and the server tries again', async () => {
+  const { id: templateId } = await desk.json<{ id: number }>('POST', '/api/templates', {
+    ...{ name: 'A nudge', subject: '', html: '<p>Did you see it?</p>' },
+  });
+  const step = { templateId, condition: 'unanswered' as const, workingDays: 1, time: '09:00' };
+  const { id, header } = await sent({ plan: { zone: 'UTC', steps: [step] } });
+  desk.sqlite.exec("create trigger broken before update on plan begin select raise(abort, 'The disk is full'); end");
+  expect(await bring(answer({ follows: header }))).toMatch(/^451/);
+  expect(await incoming(id)).toEqual([]);
+  expect((await desk.detail(id)).summary.tally.answers).toBe(0);
+  desk.sqlite.exec('drop trigger broken');
+  expect(await bring(answer({ follows: header }))).toMatch(/^250/);
+  expect(desk.sqlite.prepare('select state from plan').pluck().all()).toEqual(['stopped']);
+  // The same once more is taken without a word, and is no second one.
+  expect(await bring(answer({ follows: header }))).toMatch(/^250/);
+  expect(await incoming(id)).toHaveLength(1);
+});
+
+test('what the user writes, from any place and in any letters, is no reply', async () => {
+  const { id, header } = await sent();
+  for (const from of [ACCOUNT.address, `Ines <${ACCOUNT.address.toUpperCase()}>`]) {
+    await bring(answer({ follows: header, from, id: `<own${from.length}@x.example>` }), ACCOUNT.address);
+    expect(await incoming(id)).toEqual([]);
+  }
+  expect((await desk.detail(id)).events).toEqual([]);
+});

@@ -366,3 +366,14 @@ test('HTML that cannot be changed safely leaves as it is, and is listed as not t
   expect(summary).toMatchObject({ subject: 'Strange', untracked: expect.stringMatching(/cannot be changed safely/) });
   expect(mail.to(MARIT).raw.toString()).toContain(many);
 });
+
+test('passwords are not guessed without end', async () => {
+  const codes: number[] = [];
+  for (let n = 0; n < 12; n += 1) {
+    const transport = client({ auth: { user: INES, pass: `guess-${n}` } });
+    await transport.verify().catch((error: { responseCode?: number }) => codes.push(error.responseCode ?? 0));
+    transport.close();
+  }
+  expect(codes.slice(0, 10)).toEqual(Array<number>(10).fill(535));
+  expect(codes.slice(10)).toEqual([454, 454]);
+});
