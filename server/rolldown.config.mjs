@@ -8,7 +8,7 @@ export default defineConfig({
   input: {
     main: 'dist/main.js',
     'recorder.worker': 'dist/tracking/recorder.worker.js',
-    'mailReader.program': 'dist/mime/mailReader.program.js',
+    'mailReader.program': 'dist/messages/mailReader.program.js',
     resetPassphrase: 'dist/session/resetPassphrase.js',
     inspector: 'dist/files/inspector.js',
     painter: 'dist/files/painter.js',

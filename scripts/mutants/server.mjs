@@ -1,3 +1,477 @@
-export async function tryServer() {
-  return { noticed: 0, tried: 0 };
+import { spawn } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { ROOT, run } from '../lib/steps.mjs';
+
+const MAX_TEST_MS = 300_000;
+
+/**
+ * Changes of the server that must not pass unnoticed, each with the tests that are to notice it. They are made in what the
+ * compiler wrote, of which the first place that fits `find` becomes `put`.
+ *
+ * @type {readonly { name: string, file: string, find: string | RegExp, put: string, tests: string, only?: string, bundled?: true }[]}
+ */
+const MUTANTS = [
+  // Sending
+  {
+    name: 'the outbox row goes before the server’s “250”',
+    file: 'outbox/outbox.service.js',
+    find: 'const { deliveryReceipt, messageIdHeader } = this.outbox.wishes(copyId);',
+    put: 'const { deliveryReceipt, messageIdHeader } = this.outbox.wishes(copyId); this.outbox.remove(copyId);',
+    tests: 'server/test/crash',
+    only: 'slow mail server',
+    bundled: true,
+  },
+  {
+    name: 'what is put off is tried again at once',
+    file: 'outbox/outbox.service.js',
+    find: 'now + waitMs',
+    put: 'now',
+    tests: 'server/test/sending',
+    only: 'ever longer times',
+  },
+  {
+    name: 'nothing is ever given up',
+    file: 'outbox/outbox.service.js',
+    find: 'ageMs < this.settings.giveUpMs()',
+    put: 'true',
+    tests: 'server/test/sending',
+    only: 'ever longer times',
+  },
+  {
+    name: 'what was taken back keeps its mark of being queued',
+    file: 'messages/messages.repository.js',
+    find: /recurrence: null,\s*queuedAt: null,/,
+    put: 'recurrence: null,',
+    tests: 'server/test/scheduling',
+    only: 'taken back',
+  },
+  {
+    name: 'the machine’s own name goes out',
+    file: 'outbox/smtp.js',
+    find: 'name: ehloName,',
+    put: '',
+    tests: 'server/test/sending',
+    only: 'greeted',
+  },
+  // Guards
+  {
+    name: 'everybody is let in',
+    file: 'session/session.guard.js',
+    find: 'if (this.sessions.use(sessionToken(request)))',
+    put: 'if (true)',
+    tests: 'server/test/http',
+    only: 'needs a session',
+  },
+  {
+    name: 'a page of another site may change things',
+    file: 'http/security.js',
+    find: 'if (!foreign)',
+    put: 'if (true)',
+    tests: 'server/test/http',
+    only: 'another site',
+  },
+  {
+    name: 'any name is answered to',
+    file: 'http/hosts.js',
+    find: 'name !== null && (isLoopback(name) || names.has(name))',
+    put: 'true',
+    tests: 'server/test/http',
+    only: 'gets nothing',
+  },
+  {
+    name: 'any proxy is believed',
+    file: 'app.js',
+    find: 'config.deskProxies.length > 0 ? config.deskProxies : false',
+    put: "'loopback'",
+    tests: 'server/test/http',
+    only: 'name of another address',
+  },
+  {
+    name: 'attempts are not counted',
+    file: 'session/session.service.js',
+    find: 'await this.attemptsOfOne.consume(networkOf(from));',
+    put: '',
+    tests: 'server/test/http',
+    only: 'guessing',
+  },
+  {
+    name: 'attempts are not counted over all addresses',
+    file: 'session/session.service.js',
+    find: "await this.attemptsOfAll.consume('all');",
+    put: '',
+    tests: 'server/test/http',
+    only: 'very many addresses',
+  },
+  {
+    name: 'all hashes are made at once',
+    file: 'session/oneAtATime.js',
+    find: 'if (this.waiting > this.maxWaiting)',
+    put: 'if (false)',
+    tests: 'server/test/http',
+    only: 'one hash at a time',
+  },
+  {
+    name: 'set-up does not count attempts',
+    file: 'session/session.service.js',
+    find: /await this\.countAttempt\(from\);\s*const given/,
+    put: 'const given',
+    tests: 'server/test/http',
+    only: 'named proxy',
+  },
+  {
+    name: 'mail programs may guess passwords without end',
+    file: 'submission/submission.server.js',
+    find: /await this\.attempts\.consume\(from\)\.catch\(\(\) => \{[\s\S]*?\}\);/,
+    put: '',
+    tests: 'server/test/submission/submission',
+    only: 'guessed',
+  },
+  {
+    name: 'the cookie is never for TLS alone',
+    file: 'session/session.controller.js',
+    find: 'secure: isOverTls(request, this.config)',
+    put: 'secure: false',
+    tests: 'server/test/http',
+    only: 'TLS alone',
+  },
+  {
+    name: 'the passphrase is changed without the old one',
+    file: 'session/session.service.js',
+    find: 'await this.checkPassphrase(current, from);',
+    put: '',
+    tests: 'server/test/http',
+    only: 'end with the passphrase',
+  },
+  {
+    name: 'other sessions outlive the passphrase',
+    file: 'session/session.service.js',
+    find: 'this.sessions.removeAllBut(hashOf(token));',
+    put: '',
+    tests: 'server/test/http',
+    only: 'end with the passphrase',
+  },
+  {
+    name: 'a session that nobody uses never ends',
+    file: 'session/session.service.js',
+    find: 'row.lastSeenAt > now - MAX_IDLE_MS',
+    put: 'true',
+    tests: 'server/test/http',
+    only: 'nobody uses',
+  },
+  {
+    name: 'bodies of strangers are read to eight megabytes',
+    file: 'http/jsonBody.js',
+    find: 'limit: MAX_OPEN_BODY_BYTES',
+    put: 'limit: MAX_BODY_BYTES',
+    tests: 'server/test/http',
+    only: 'what a body may be',
+  },
+  {
+    name: 'JSON may have any shape',
+    file: 'http/jsonShape.js',
+    find: 'if (depth > MAX_JSON_DEPTH)',
+    put: 'if (false)',
+    tests: 'server/test/http',
+    only: 'what a body may be',
+  },
+  {
+    name: 'answers may be kept by caches',
+    file: 'http/noStore.js',
+    find: "'no-store'",
+    put: "'private'",
+    tests: 'server/test/http',
+    only: 'out of caches',
+  },
+  {
+    name: 'a stored password goes to any server',
+    file: 'settings/account.service.js',
+    find: 'if (isSame)',
+    put: 'if (true)',
+    tests: 'server/test/session',
+    only: 'stored password',
+  },
+  {
+    name: 'logging in is offered before encryption',
+    file: 'submission/tlsFirstServer.js',
+    find: 'this.isGreeting = true;',
+    put: '',
+    tests: 'server/test/submission/submission',
+    only: 'once the connection is encrypted',
+  },
+  {
+    name: 'a second author passes',
+    file: 'submission/submission.service.js',
+    find: 'if (fields > 1)',
+    put: 'if (false)',
+    tests: 'server/test/submission/submission',
+    only: 'somebody else is refused',
+  },
+  // Replies
+  {
+    name: 'own mail counts as a reply',
+    file: 'inbox/inbox.service.js',
+    find: 'if (!read || this.isOwn(read.mail))',
+    put: 'if (!read)',
+    tests: 'server/test/inbox/inbox',
+    only: 'what the user writes',
+  },
+  {
+    name: 'a plan is stopped in the next tick',
+    file: 'inbox/inbox.service.js',
+    find: /this\.followups\.answered\(this\.sent\.conversationIds\(messageId\)\);/,
+    put: 'setImmediate(() => { try { this.followups.answered(this.sent.conversationIds(messageId)); } catch {} });',
+    tests: 'server/test/inbox/inbox',
+    only: 'what it stops are one',
+  },
+  {
+    name: 'the same reply twice is an error',
+    file: 'inbox/inbox.service.js',
+    find: /if \(this\.inbox\.isKnown\(identity\)\)\s*return true;/,
+    put: "if (this.inbox.isKnown(identity)) throw new Error('Twice');",
+    tests: 'server/test/inbox/inbox',
+    only: 'what it stops are one',
+  },
+  {
+    name: 'a doubtful reply stops plans',
+    file: 'inbox/inbox.service.js',
+    find: "kind === 'answer' && doubt === null",
+    put: "kind === 'answer'",
+    tests: 'server/test/inbox/inbox',
+    only: 'names no message of ours',
+  },
+  {
+    name: 'a doubtful reply does not hold plans up',
+    file: 'followups/following.js',
+    find: 'this.undecided(letters) ?? this.mailbox.blind()',
+    put: 'this.mailbox.blind()',
+    tests: 'server/test/inbox/inbox',
+    only: 'names no message of ours',
+  },
+  {
+    name: 'any report of a failure is believed',
+    file: 'inbox/inbox.service.js',
+    find: 'doubt === null && this.delivery(',
+    put: 'this.delivery(',
+    tests: 'server/test/inbox/inbox',
+    only: 'a delivery report',
+  },
+  {
+    name: 'a mail is not noted before it is read',
+    file: 'inbox/inbox.repository.js',
+    find: '${mailboxFailure.attempts} + 1',
+    put: '1',
+    tests: 'server/test/inbox/imap',
+    only: 'three times|noted before',
+  },
+  // Undo, retention, files, streams
+  {
+    name: 'retention never runs by itself',
+    file: 'privacy/retention.js',
+    find: /void this\.forget\(\);\s*\}/,
+    put: '}',
+    tests: 'server/test/privacy',
+    only: 'by itself',
+  },
+  {
+    name: 'places are kept',
+    file: 'privacy/retention.repository.js',
+    find: 'place: null, ',
+    put: '',
+    tests: 'server/test/privacy',
+    only: 'by itself',
+  },
+  {
+    name: 'replies are kept',
+    file: 'privacy/retention.repository.js',
+    find: 'this.database.delete(incoming).where(lt(incoming.at, before)).run();',
+    put: '',
+    tests: 'server/test/privacy',
+    only: 'by itself',
+  },
+  {
+    name: 'files are not in a sandbox',
+    file: 'files/sendBytes.js',
+    find: '; sandbox',
+    put: '',
+    tests: 'server/test/files/hostile',
+    only: 'runs nowhere',
+  },
+  {
+    name: 'files are shown as whatever they claim to be',
+    file: 'files/sendBytes.js',
+    find: "isShownAsItIs(kindOfType(mediaType)) ? mediaType : 'application/octet-stream'",
+    put: 'mediaType',
+    tests: 'server/test/files/hostile',
+    only: 'runs nowhere',
+  },
+  {
+    name: 'a window that names its place begins anew',
+    file: 'notifications/live.service.js',
+    find: 'parseCursor(after) ?? this.end()',
+    put: 'this.end()',
+    tests: 'server/test/live',
+    only: 'window that slept',
+  },
+  {
+    name: 'a window that does not keep up is told all the same',
+    file: 'notifications/live.service.js',
+    find: 'if (!sink.isReady())',
+    put: 'if (false)',
+    tests: 'server/test/live',
+    only: 'keep up',
+  },
+  {
+    name: 'a stream goes on after signing out',
+    file: 'notifications/live.controller.js',
+    find: 'this.sessions.ended.subscribe(endIfOver)',
+    put: 'this.sessions.ended.subscribe(() => undefined)',
+    tests: 'server/test/http',
+    only: 'streams with them',
+  },
+  {
+    name: 'the queue of what is to be recorded has no bound',
+    file: 'tracking/recorder.js',
+    find: 'if (this.waiting.length >= MOST_WAITING)',
+    put: 'if (false)',
+    tests: 'server/test/door',
+    only: 'bounded, so that',
+  },
+  {
+    name: 'an invitation of one’s own browser never ends',
+    file: 'tracking/ownBrowsers.js',
+    find: 'this.clock.now() < validUntil ?',
+    put: 'validUntil > 0 ?',
+    tests: 'server/test/judging',
+  },
+  {
+    name: 'a body that never comes is waited for',
+    file: 'tracking/door.js',
+    find: 'requestTimeout: 10_000,',
+    put: 'requestTimeout: 300_000,',
+    tests: 'server/test/door',
+    only: 'not waited for',
+  },
+  {
+    name: 'each address of a network of IPv6 counts by itself',
+    file: 'tracking/crowdLimits.js',
+    find: 'const network = networkOf(address);',
+    put: 'const network = address;',
+    tests: 'server/test/door',
+    only: 'counted by their network',
+  },
+  {
+    name: 'every change of mind is written down',
+    file: 'tracking/optOuts.js',
+    find: /if \(!this\.recipients\.hasOptedOutSince\([^)]*\)\)/,
+    put: 'if (true)',
+    tests: 'server/test/door',
+    only: 'once an hour',
+  },
+  {
+    name: 'reading goes on after a link is switched off',
+    file: 'files/viewer.js',
+    find: 'if (!isOpen(shared.sent, this.clock.now()))',
+    put: "if (kind !== 'fileReading' && !isOpen(shared.sent, this.clock.now()))",
+    tests: 'server/test/files/sharing',
+    only: 'switched off',
+  },
+  {
+    name: 'windows of one reader add up',
+    file: 'tracking/readingWriter.js',
+    find: 'at - reading.startedAt - this.readElsewhere(reading, at)',
+    put: 'at - reading.startedAt',
+    tests: 'server/test/files/sharing',
+    only: 'twenty-five windows',
+  },
+  {
+    name: 'mail of strangers may take any time',
+    file: 'process/boundedChild.js',
+    find: /this\.stop\(\);\s*finish\(\(\) => reject\(new OutOfBoundsError\('It took too long'\)\)\);/,
+    put: '',
+    tests: 'server/test/process',
+    only: 'takes too long',
+  },
+  {
+    name: 'mail of strangers may take any memory',
+    file: 'process/boundedChild.js',
+    find: 'ulimit -d ${Math.ceil(maxDataBytes / 1024)}; ',
+    put: '',
+    tests: 'server/test/process',
+    only: 'beside its heap',
+  },
+  {
+    name: 'drafts of any HTML are parsed',
+    file: 'messages/letter.js',
+    find: 'if (problem)',
+    put: 'if (false)',
+    tests: 'server/test/inbox/hostile',
+    only: 'a draft of such HTML',
+  },
+  {
+    name: 'a stored bad rule is run',
+    file: 'messages/sending.service.js',
+    find: 'if (recurrence) checkRecurrence',
+    put: 'if (false) checkRecurrence',
+    tests: 'server/test/writing',
+    only: 'is no rule',
+  },
+  {
+    name: 'a company that is entered later is not noted',
+    file: 'people/people.controller.js',
+    find: 'this.changes.noteMessagesTo([id]);',
+    put: '',
+    tests: 'server/test/people',
+    only: 'entered later',
+  },
+];
+
+/**
+ * Tries each, one after the other, and calls back with those that survive.
+ *
+ * @param {{ only: string[], tell: (text: string) => void }} options `only`: words of their names
+ * @returns {Promise<{ noticed: number, tried: number }>}
+ */
+export async function tryServer({ only, tell }) {
+  const score = { noticed: 0, tried: 0 };
+  for (const mutant of MUTANTS) {
+    if (only.length > 0 && !only.some((word) => mutant.name.includes(word))) continue;
+    const isNoticed = await isNoticedBy(mutant);
+    score.tried += 1;
+    score.noticed += Number(isNoticed);
+    if (!isNoticed) tell(`survived: ${mutant.name}`);
+  }
+  return score;
+}
+
+async function isNoticedBy({ name, file, find, put, tests, only, bundled }) {
+  const path = join(ROOT, 'server/dist', file);
+  const source = readFileSync(path, 'utf8');
+  const mutated = source.replace(find, () => put);
+  if (mutated === source) throw new Error(`“${name}” fits nothing in ${file} any more`);
+  writeFileSync(path, mutated);
+  try {
+    if (bundled) await run('npm', ['run', 'bundle', '-w', 'server'], { quiet: true });
+    return !(await passes(tests, only));
+  } finally {
+    writeFileSync(path, source);
+    if (bundled) await run('npm', ['run', 'bundle', '-w', 'server'], { quiet: true });
+  }
+}
+
+function passes(tests, only) {
+  const jest = join(ROOT, 'node_modules/jest/bin/jest.js');
+  const args = ['--experimental-vm-modules', jest, '--selectProjects', 'server', '--bail', '--silent', '--forceExit'];
+  const child = spawn(process.execPath, [...args, ...(only ? ['-t', only] : []), '--', tests], {
+    cwd: ROOT,
+    env: { ...process.env, NODE_NO_WARNINGS: '1', NODE_OPTIONS: '' },
+    stdio: 'ignore',
+  });
+  const timer = setTimeout(() => child.kill('SIGKILL'), MAX_TEST_MS);
+  return new Promise((resolve) =>
+    child.on('close', (code) => {
+      clearTimeout(timer);
+      resolve(code === 0);
+    }),
+  );
 }

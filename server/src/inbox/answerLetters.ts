@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { MailReader, type ForeignLetter } from '../mime/mailReader.js';
+import { MailReader, type ForeignLetter } from '../messages/mailReader.js';
 import type { OpenedMail } from '../mime/readMail.js';
 
 /** Of pictures that a mail carries, so much is shown. */

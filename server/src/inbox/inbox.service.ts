@@ -23,7 +23,7 @@ import { Changes } from '../store/changes.js';
 import { Recorder } from '../tracking/recorder.js';
 import { AnswerLetters } from './answerLetters.js';
 import { InboxRepository } from './inbox.repository.js';
-import { MailReader, type ForeignLetter } from '../mime/mailReader.js';
+import { MailReader, type ForeignLetter } from '../messages/mailReader.js';
 import type { OpenedMail } from '../mime/readMail.js';
 
 /** How a mail came here. */

@@ -15,7 +15,7 @@ import { filePath, imagePath, linkPath, optOutPath } from '@kiraku/core/tracking
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
 import { invalid, notFound } from '../http/problem.js';
-import { MailReader } from '../mime/mailReader.js';
+import { MailReader } from './mailReader.js';
 import type { OpenedMail } from '../mime/readMail.js';
 import { newToken } from '../tracking/tokens.js';
 import type { CopyLetter, CopyThreads } from './copyLetter.js';

@@ -5,7 +5,7 @@ import { OutboxModule } from '../outbox/outbox.module.js';
 import { PeopleModule } from '../people/people.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
-import { MailReader } from '../mime/mailReader.js';
+import { MailReader } from './mailReader.js';
 import { DraftsController } from './drafts.controller.js';
 import { DraftsService } from './drafts.service.js';
 import { CopiesService } from './copies.service.js';

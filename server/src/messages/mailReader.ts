@@ -4,10 +4,10 @@ import type { Classified } from '@kiraku/core/inbox';
 import { SECOND } from '@kiraku/core/time';
 import { parsePublicPath } from '@kiraku/core/tracking';
 import { CONFIG, type Config } from '../config.js';
-import { letterOfText } from '../messages/letter.js';
-import { MessagesRepository } from '../messages/messages.repository.js';
+import { letterOfText } from './letter.js';
+import { MessagesRepository } from './messages.repository.js';
 import { BoundedChild, type ChildBounds } from '../process/boundedChild.js';
-import type { OpenedMail } from './readMail.js';
+import type { OpenedMail } from '../mime/readMail.js';
 
 /** What the program is asked: to take a mail apart, or to clean HTML. */
 export type MailTask =

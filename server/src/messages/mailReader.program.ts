@@ -1,8 +1,8 @@
 import { classify } from '@kiraku/core/inbox';
-import { cleanForeign } from '../messages/cleaning.js';
+import { cleanForeign } from './cleaning.js';
 import { serveTasks } from '../process/boundedChild.js';
 import type { MailTask } from './mailReader.js';
-import { readMail } from './readMail.js';
+import { readMail } from '../mime/readMail.js';
 
 /* A program of its own: parses mail of strangers. Whatever it reads may be hostile. */
 
