@@ -9,7 +9,7 @@ const SOURCES = join(ROOT, 'core/src');
 /** What says what is passed between server and page: types, and lists that both are built from. */
 const NOT_MUTATED = new Set(['contract']);
 /** A mutant that never comes to its end has been noticed. */
-const MAX_TEST_MS = 120_000;
+const MAX_TEST_MS = 60_000;
 
 /** Where one mutant at a time is tried: a copy of the core beside the same packages. */
 class Bench {
