@@ -103,9 +103,22 @@ describe('whose look it was', () => {
 
     const mark = cookie!.split(';')[0]!;
     await from('203.0.113.1', image, { cookie: `other=1; ${mark}` });
-    await from('203.0.113.2', image, { cookie: mark.replace(/=./, '=_') });
+    // Another first character than it has.
+    const forged = mark.replace(/=(.)/, (_whole, first: string) => (first === 'A' ? '=B' : '=A'));
+    await from('203.0.113.2', image, { cookie: forged });
     await from('203.0.113.3', image, { cookie: 'kiraku_mine=nonsense' });
     expect(reasons(await desk.detail(id))).toEqual(['myself', null, null]);
+  });
+
+  test('an invitation is good for ten minutes', async () => {
+    const invite = async () => (await desk.json<{ url: string }>('POST', '/api/settings/own-browser')).url;
+    const [early, late] = [await invite(), await invite()];
+    desk.clock.advance(9.9 * MINUTE);
+    expect((await desk.visit(early)).status).toBe(200);
+    desk.clock.advance(0.2 * MINUTE);
+    const refused = await desk.visit(late);
+    expect(refused.status).toBe(404);
+    expect(refused.headers.getSetCookie()).toEqual([]);
   });
 
   test('recipients get no cookie', async () => {

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { simpleParser } from 'mailparser';
 import { parse, type DefaultTreeAdapterTypes as Tree } from 'parse5';
+import { htmlProblem } from '@kiraku/core/message';
 import { composeCopy } from '@kiraku/server/messages/compose';
-import { cleanLetter, isEmptyLetter, letterText } from '@kiraku/server/messages/letter';
+import { cleanLetter, isEmptyLetter, leavingLetter, letterText } from '@kiraku/server/messages/letter';
 
 const HOSTILE = [
   '<script>alert(1)</script>',
@@ -42,7 +43,9 @@ function* elements(node: Tree.ParentNode): Generator<Tree.Element> {
 test('whatever is written, a cleaned letter runs nothing and loads nothing', () => {
   fc.assert(
     fc.property(letters, (html) => {
-      for (const { tagName, attrs } of elements(parse(cleanLetter(html)))) {
+      // What would take too long to parse is refused before.
+      const kept = htmlProblem(html) === null ? [cleanLetter(html)] : [];
+      for (const { tagName, attrs } of [leavingLetter(html), ...kept].flatMap((one) => [...elements(parse(one))])) {
         expect([
           'script',
           'style',

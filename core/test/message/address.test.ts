@@ -32,13 +32,55 @@ describe('parseAddresses', () => {
     expect(read(text)).toEqual(expect.stringMatching(/^(“|The part).+\.( .+)?$|\?$/));
   });
 
+  const INVISIBLE = [
+    '\u0000',
+    '\u0007',
+    '\u00ad',
+    '\u200b',
+    '\u200e',
+    '\u202e',
+    '\u2066',
+    '\ufeff',
+    '\r\n',
+    '\n',
+    '\t',
+    '\u2028',
+  ];
+  const plain = fc
+    .tuple(fc.stringMatching(/^[a-z]{1,8}$/), fc.stringMatching(/^[a-z]{1,8}$/), fc.constantFrom('', 'Marit Oakes'))
+    .map(([local, domain, name]) => ({ address: `${local}@${domain}.example`, name }));
+  const written = ({ address, name }: { address: string; name: string }) => (name ? `${name} <${address}>` : address);
+
   test('no invisible or line-breaking character gets through', () => {
+    let taken = 0;
     fc.assert(
-      fc.property(fc.string({ unit: 'binary' }), (text) => {
-        const parsed = parseAddresses(text);
+      fc.property(plain, fc.constantFrom(...INVISIBLE), fc.double({ min: 0, max: 1, noNaN: true }), (box, sign, at) => {
+        // It can be read as it is,
+        expect(parseAddresses(written(box))).toEqual({ mailboxes: [box] });
+        // and with a sign anywhere in it, it is refused or comes out without it.
+        const text = written(box);
+        const place = Math.floor(at * (text.length + 1));
+        const parsed = parseAddresses(text.slice(0, place) + sign + text.slice(place));
         if ('problem' in parsed) return;
-        parsed.mailboxes.forEach((box) => expect(box.address).not.toMatch(/[\p{Cc}\p{Cf}\s]/u));
+        taken += 1;
+        for (const { address } of parsed.mailboxes) expect(address).not.toMatch(/[\p{Cc}\p{Cf}\p{Zl}\p{Zp}\s]/u);
       }),
+      { numRuns: 500 },
+    );
+    expect(taken).toBeGreaterThan(0);
+  });
+
+  test('whatever is pasted, it is read or refused in words', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom('a', '@', '.', 'x.example', ' ', '<', '>', '"', ',', ';', '(', '\\', ':', '\n')),
+        (parts) => {
+          const parsed = parseAddresses(parts.join(''));
+          if ('problem' in parsed) expect(parsed.problem).toMatch(/[.?]$/);
+          else for (const { address } of parsed.mailboxes) expect(address).toMatch(/^[^\s<>]+@[^\s<>@]+\.[^\s<>@]+$/);
+        },
+      ),
+      { numRuns: 1000 },
     );
   });
 });
