@@ -20,10 +20,16 @@ export function jsonBody(isSignedIn: (request: Request) => boolean): RequestHand
   const open = express.json({ limit: MAX_OPEN_BODY_BYTES, verify });
   const signedIn = express.json({ limit: MAX_BODY_BYTES, verify });
   return (request, response, next) => {
+    if (!hasBody(request)) return next();
     if (isSignedIn(request)) return signedIn(request, response, inWords(next));
     if (OPEN_PATH.test(request.path)) return open(request, response, inWords(next));
     next();
   };
+}
+
+/** Most requests only read, and need not be asked who they are twice. */
+function hasBody({ headers }: Request): boolean {
+  return headers['transfer-encoding'] !== undefined || Number(headers['content-length'] ?? 0) > 0;
 }
 
 function verify(_request: unknown, _response: unknown, octets: Buffer): void {
