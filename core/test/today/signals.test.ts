@@ -98,3 +98,51 @@ test('nothing weighs more by getting older, and the parts come in the order of t
     }),
   );
 });
+
+describe('what a signal weighs, and says', () => {
+  const parts = (happened: Mark[]) => of(happened).map(({ name, points }) => [name, points]);
+
+  test('fades evenly, and is gone at its end', () => {
+    const link = (ageMs: number) => parts(marks(['clicked', ageMs])).find(([name]) => name === 'link')?.[1];
+    expect([0, 1, 3.5, 6, 7].map((days) => link(days * DAY))).toEqual([25, 21, 13, 4, undefined]);
+    expect(parts(marks(['file_viewed', HOUR]))).toEqual([['file', 30]]);
+    expect(parts(marks(['opened', 4 * DAY]))).toEqual([['opened', 8]]);
+  });
+
+  test('of who is reading now is whole, whatever is due besides', () => {
+    expect(parts(marks(['clicked', 10_000]))).toEqual([
+      ['reading', 50],
+      ['link', 25],
+    ]);
+    expect(parts(marks(['downloaded', 10_000]))).toEqual([['reading', 50]]);
+    expect(of(marks(['downloaded', 10_000]))[0]!.words).toBe('Busy with it this moment');
+  });
+
+  test('of opens within an hour counts those alone', () => {
+    const [heating] = of(
+      marks(['opened', 5 * HOUR], ['opened', 40 * MINUTE], ['opened', 30 * MINUTE], ['opened', 20 * MINUTE]),
+    );
+    expect(heating).toMatchObject({ name: 'heating', words: 'Opened 3 times within an hour' });
+    expect(names(marks(['opened', 70 * MINUTE], ['opened', 30 * MINUTE], ['opened', 10 * MINUTE]))).not.toContain(
+      'heating',
+    );
+    expect(names(marks(['opened', 69 * MINUTE], ['opened', 30 * MINUTE], ['opened', 9.5 * MINUTE]))).toContain(
+      'heating',
+    );
+  });
+
+  test('names what was followed or read, where it has a name', () => {
+    const words = (mark: Partial<Mark>) =>
+      of([{ eventId: 1, at: NOW - HOUR, kind: 'clicked', counted: true, label: null, ...mark } as Mark])[0]!.words;
+    expect(words({ label: 'price list' })).toBe('Followed “price list”, and no answer since');
+    expect(words({})).toBe('Followed a link, and no answer since');
+    expect(words({ kind: 'file_viewed', label: 'Proposal.pdf' })).toBe('Read “Proposal.pdf”, and no answer since');
+    expect(words({ kind: 'file_viewed' })).toBe('Read a file, and no answer since');
+  });
+
+  test('of silence is told from the third day on', () => {
+    const words = (ageMs: number) => of(marks(['opened', ageMs])).find(({ name }) => name === 'opened')!.words;
+    expect(words(3 * DAY - 1)).toBe('Opened once, and no answer yet');
+    expect(words(3 * DAY)).toBe('Opened once, and not answered for 3 days');
+  });
+});
