@@ -1,5 +1,14 @@
 import { spawn } from 'node:child_process';
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  existsSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { ROOT } from '../lib/steps.mjs';
@@ -17,7 +26,15 @@ class Bench {
     this.folder = mkdtempSync(join(tmpdir(), 'kiraku-mutants-'));
     for (const part of ['core/src', 'core/test', 'core/package.json', 'jest.config.mjs', 'package.json'])
       cpSync(join(ROOT, part), join(this.folder, part), { recursive: true });
-    symlinkSync(join(ROOT, 'node_modules'), join(this.folder, 'node_modules'));
+    for (const packages of ['node_modules', 'core/node_modules'].filter((path) => existsSync(join(ROOT, path))))
+      symlinkSync(join(ROOT, packages), join(this.folder, packages));
+  }
+
+  /** Without any mutation everything must pass: else every mutant would seem to be noticed. */
+  async check() {
+    const files = foldersOf().flatMap((folder) => sourcesOf(folder).map((name) => join(folder, name)));
+    const sources = files.map((file) => join(this.folder, 'core/src', file));
+    if (!(await this.passes(...sources))) throw new Error('The tests of the core do not pass as they are.');
   }
 
   /** Whether some test of the core notices a mutation. */
@@ -31,9 +48,9 @@ class Bench {
     }
   }
 
-  passes(path) {
+  passes(...paths) {
     const jest = join(ROOT, 'node_modules/jest/bin/jest.js');
-    const args = ['--experimental-vm-modules', jest, '--selectProjects', 'core', '--findRelatedTests', path];
+    const args = ['--experimental-vm-modules', jest, '--selectProjects', 'core', '--findRelatedTests', ...paths];
     const child = spawn(process.execPath, [...args, '--bail', '--runInBand', '--silent', '--forceExit'], {
       cwd: this.folder,
       env: { ...process.env, NODE_NO_WARNINGS: '1', NODE_OPTIONS: '' },
@@ -68,6 +85,7 @@ export async function tryCore({ perFolder, seed, only, atOnce, tell }) {
   await Promise.all(
     Array.from({ length: atOnce }, async () => {
       const bench = new Bench();
+      await bench.check();
       for (let next = queue.shift(); next; next = queue.shift()) {
         const isNoticed = await bench.isNoticed(next);
         const folder = dirname(next.file);
@@ -87,14 +105,16 @@ function foldersOf() {
     .map(({ name }) => name);
 }
 
+function sourcesOf(folder) {
+  return readdirSync(join(SOURCES, folder)).filter((name) => name.endsWith('.ts') && name !== 'index.ts');
+}
+
 function mutantsOf(folder) {
-  return readdirSync(join(SOURCES, folder))
-    .filter((name) => name.endsWith('.ts') && name !== 'index.ts')
-    .flatMap((name) => {
-      const file = `${folder}/${name}`;
-      const source = readFileSync(join(SOURCES, file), 'utf8');
-      return mutationsOf(source).map((mutation) => ({ file, source, mutation }));
-    });
+  return sourcesOf(folder).flatMap((name) => {
+    const file = `${folder}/${name}`;
+    const source = readFileSync(join(SOURCES, file), 'utf8');
+    return mutationsOf(source).map((mutation) => ({ file, source, mutation }));
+  });
 }
 
 /** So many at random, each at most once. */

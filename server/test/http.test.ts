@@ -270,7 +270,10 @@ describe('sessions', () => {
       stream.on('error', reject);
       stream.end();
     });
+    const before = Date.now();
     await ended;
+    // At once, not with the next beat.
+    expect(Date.now() - before).toBeLessThan(10_000);
     expect([await status(mine), await status(other)]).toEqual([401, 401]);
   });
 
