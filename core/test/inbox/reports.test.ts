@@ -111,7 +111,7 @@ describe('a delivery report in words', () => {
     'Undelivered Mail Returned to Sender',
     'Delivery Status Notification (Failure)',
     'Mail could not be delivered',
-    'Returned mail: see transcript',
+    'Returned mail: User unknown',
     'Mail delivery failed: returning message to sender',
     'Non-Delivery Report',
     'Unzustellbar: Panels',
