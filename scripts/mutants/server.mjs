@@ -1,7 +1,7 @@
-import { spawn } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ROOT, run } from '../lib/steps.mjs';
+import { passes } from './passes.mjs';
 
 const MAX_TEST_MS = 300_000;
 
@@ -444,34 +444,27 @@ export async function tryServer({ only, tell }) {
   return score;
 }
 
-async function isNoticedBy({ name, file, find, put, tests, only, bundled }) {
+async function isNoticedBy(mutant) {
+  const { name, file, find, put, bundled } = mutant;
   const path = join(ROOT, 'server/dist', file);
   const source = readFileSync(path, 'utf8');
   const mutated = source.replace(find, () => put);
   if (mutated === source) throw new Error(`“${name}” fits nothing in ${file} any more`);
+  // Else it would seem to be noticed.
+  if (!(await passes(ROOT, argsOf(mutant), MAX_TEST_MS)))
+    throw new Error(`The tests of “${name}” do not pass as they are.`);
   writeFileSync(path, mutated);
   try {
     if (bundled) await run('npm', ['run', 'bundle', '-w', 'server'], { quiet: true });
-    return !(await passes(tests, only));
+    return !(await passes(ROOT, argsOf(mutant), MAX_TEST_MS));
   } finally {
     writeFileSync(path, source);
     if (bundled) await run('npm', ['run', 'bundle', '-w', 'server'], { quiet: true });
   }
 }
 
-function passes(tests, only) {
-  const jest = join(ROOT, 'node_modules/jest/bin/jest.js');
-  const args = ['--experimental-vm-modules', jest, '--selectProjects', 'server', '--bail', '--silent', '--forceExit'];
-  const child = spawn(process.execPath, [...args, ...(only ? ['-t', only] : []), '--', tests], {
-    cwd: ROOT,
-    env: { ...process.env, NODE_NO_WARNINGS: '1', NODE_OPTIONS: '' },
-    stdio: 'ignore',
-  });
-  const timer = setTimeout(() => child.kill('SIGKILL'), MAX_TEST_MS);
-  return new Promise((resolve) =>
-    child.on('close', (code) => {
-      clearTimeout(timer);
-      resolve(code === 0);
-    }),
-  );
+/** By what Jest finds the tests of a mutant. */
+function argsOf({ tests, only }) {
+  const args = ['--selectProjects', 'server', '--bail', '--silent', '--forceExit'];
+  return [...args, ...(only ? ['-t', only] : []), '--', tests];
 }
