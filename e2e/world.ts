@@ -1,6 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -8,6 +7,7 @@ import { test as base, type Page } from '@playwright/test';
 import { DEMO_PASSPHRASE, generateDemo } from '@kiraku/demo/generate';
 import { readConfig } from '@kiraku/server/config';
 import { readerFile } from '@kiraku/standin/pageReader';
+import { freePort } from '../server/test/freePort.js';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
 
@@ -161,12 +161,4 @@ async function answering(url: string): Promise<void> {
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
   throw new Error(`${url} does not answer`);
-}
-
-async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((resolve) => server.close(resolve));
-  return port;
 }

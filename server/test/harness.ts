@@ -1,5 +1,5 @@
 import { cpSync, mkdtempSync, rmSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
+import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { INestApplication } from '@nestjs/common';
@@ -16,6 +16,7 @@ import { AccountService } from '@kiraku/server/settings/account.service';
 import { AppPasswords } from '@kiraku/server/submission/appPasswords.service';
 import { readOrMakeIdentity } from '@kiraku/server/submission/certificate';
 import { DATABASE, type Database } from '@kiraku/server/store/database';
+import { freePort } from './freePort.js';
 
 export const PASSPHRASE = 'a test passphrase';
 export const APP_PASSWORD = 'a-test-app-password';
@@ -269,12 +270,4 @@ export function threadsOf(mail: ReceivedMail): { image: string | undefined; link
 
 export function kinds(events: EventView[]): string[] {
   return events.map((event) => `${event.kind}${event.counted ? '' : ` (${event.reason})`}`);
-}
-
-export async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((resolve) => server.close(resolve));
-  return port;
 }

@@ -3,7 +3,7 @@ import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, wr
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { freePort } from '../harness.js';
+import { freePort } from '../freePort.js';
 
 const DOVECOT = '/usr/sbin/dovecot';
 /** It changes to other users, which only root may. */

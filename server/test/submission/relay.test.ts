@@ -1,5 +1,6 @@
 import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
-import { Desk, freePort, MailServer, threadsOf, to } from '../harness.js';
+import { freePort } from '../freePort.js';
+import { Desk, MailServer, threadsOf, to } from '../harness.js';
 import { hasPostfix, Postfix } from './postfix.js';
 
 // Postfix must be started by root; where it cannot be, the run says so as skipped.
