@@ -1,5 +1,5 @@
 import { classify, copyOfReport, type Candidate, type Classified } from '@kiraku/core/inbox';
-import { readMail } from '@kiraku/server/inbox/readMail';
+import { readMail } from '@kiraku/server/mime/readMail';
 import { ABOUT, RECIPIENT, REPORTS, type Expected } from './reports.js';
 
 const COPIES: Candidate[] = [
