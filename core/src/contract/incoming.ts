@@ -1,10 +1,10 @@
 import type { Mailbox } from './mailbox.js';
 
 /**
- * What came back for something that was sent: an answer, one that a machine gave (RFC 3834), word of the delivery
- * (RFC 3464), or of what became of it in the recipient’s program (RFC 8098).
+ * What came back for something that was sent: a reply, one that a program wrote for certain or perhaps (RFC 3834), word of
+ * the delivery (RFC 3464), or of what became of it in the recipient’s program (RFC 8098).
  */
-export type IncomingKind = 'answer' | 'automatic' | 'delivery' | 'receipt';
+export type IncomingKind = 'answer' | 'automatic' | 'perhaps-automatic' | 'delivery' | 'receipt';
 
 /** What a mail server said of a delivery (RFC 3464, section 2.3.3); `relayed`: on to one that tells nothing more. */
 export type DeliveryAction = 'delivered' | 'relayed' | 'expanded' | 'delayed' | 'failed';
@@ -18,10 +18,11 @@ export interface IncomingView {
   kind: IncomingKind;
   at: number;
   messageId: number;
-  copyId: number;
+  /** Null where it may be any recipient’s. */
+  copyId: number | null;
   from: Mailbox;
   subject: string;
-  /** What it says, in one sentence: the beginning of an answer, or what the server meant. */
+  /** What its writer wrote, without quote and signature; of a report what it means, in a sentence. */
   words: string;
   /** Why it is only believed to belong here; null where it names the very copy. */
   doubt: string | null;
@@ -56,6 +57,31 @@ export const MAILBOX_WAYS = ['none', 'imap', 'lmtp'] as const;
 /** How answers come here: not at all, from a mailbox that is looked into, or brought by a mail server. */
 export type MailboxWay = (typeof MAILBOX_WAYS)[number];
 
+export const UNWANTED_MAIL = ['later', 'drop'] as const;
+/**
+ * What becomes of mail that a server brings and that is not taken: it is to come later (4xx, RFC 5321, section 4.2.1), or is
+ * accepted and dropped. Never refused for good: its sender would get a report.
+ */
+export type UnwantedMail = (typeof UNWANTED_MAIL)[number];
+
+export const REFUSED_WAYS = ['submission', 'lmtp'] as const;
+/** How a mail came that was not taken: handed in by another mail program, or brought by a mail server. */
+export type RefusedWay = (typeof REFUSED_WAYS)[number];
+
+/** A mail that was not taken. */
+export interface RefusedMail {
+  id: number;
+  at: number;
+  way: RefusedWay;
+  fromAddress: string;
+  toAddress: string;
+  subject: string;
+  /** Why, in words. */
+  problem: string;
+  /** Whether it is kept as it came, to be saved. */
+  hasOriginal: boolean;
+}
+
 export const IMAP_SECURITIES = ['tls', 'starttls', 'none'] as const;
 export type ImapSecurity = (typeof IMAP_SECURITIES)[number];
 
@@ -71,6 +97,8 @@ export interface MailboxView {
   folders: string[];
   /** Whether the clean copy of what was sent here is put into the folder of sent mail. */
   storesSent: boolean;
+  /** What a mail server is told that brings what is not taken. */
+  unwanted: UnwantedMail;
   /** The port to which a mail server may bring answers; 0 where it could not be opened. */
   lmtpPort: number;
   state: MailboxState;

@@ -1,33 +1,49 @@
 import type { IncomingKind } from '../contract/incoming.js';
-import { isAutomatic } from './automatic.js';
+import { automaticOf } from './automatic.js';
+import { calendarWords } from './calendarReply.js';
+import { exactWords } from '../time/index.js';
 import { readDeliveryStatus, type DeliveryStatus } from './deliveryStatus.js';
 import { readDisposition, type DispositionReport } from './disposition.js';
+import { ownWords } from './ownWords.js';
 import type { ReceivedMail } from './received.js';
 
 /** What a mail is that came in. */
 export type Classified =
   | ({ kind: Extract<IncomingKind, 'delivery'> } & DeliveryStatus)
   | ({ kind: Extract<IncomingKind, 'receipt'> } & DispositionReport)
-  | { kind: Extract<IncomingKind, 'answer' | 'automatic'>; words: string };
+  | Reply;
 
-/** Tells reports from answers, and answers from what machines answer. What it belongs to is another question. */
+/** What somebody wrote back, or a program of theirs. */
+export interface Reply {
+  kind: Extract<IncomingKind, 'answer' | 'automatic' | 'perhaps-automatic'>;
+  /** What its writer wrote, without quote and signature. */
+  words: string;
+  /** Why it is perhaps automatic; null where nothing is doubtful about it. */
+  doubt: string | null;
+}
+
+/** Tells reports from replies, and replies from what programs reply. What it belongs to is another question. */
 export function classify(mail: ReceivedMail): Classified {
   const delivery = readDeliveryStatus(mail);
   if (delivery) return { kind: 'delivery', ...delivery };
   const disposition = readDisposition(mail);
   if (disposition) return { kind: 'receipt', ...disposition };
-  return { kind: isAutomatic(mail) ? 'automatic' : 'answer', words: firstWords(mail.text) };
+  // Whoever pressed Accept did so themselves, whatever their calendar’s header says.
+  if (mail.calendar) return { kind: 'answer', words: calendarWords(mail.calendar, whenOf), doubt: null };
+  const automatic = automaticOf(mail);
+  const words = shortened(ownWords(mail.text).own) || NO_OWN_WORDS;
+  if (automatic.is === 'no') return { kind: 'answer', words, doubt: null };
+  if (automatic.is === 'yes') return { kind: 'automatic', words, doubt: null };
+  return { kind: 'perhaps-automatic', words, doubt: `It is perhaps automatic: ${automatic.why}` };
 }
 
-const MOST_WORDS = 240;
-/** Where what was written ends and what is quoted begins, as programs of many languages mark it. */
-const QUOTE_BEGINS =
-  /^(>|-{2,}\s*(original|ursprüngliche|forwarded|weitergeleitete|message d'origine)|_{10,}|(from|von|de|från|lähettäjä):\s.*@|.{0,200}(?<!\p{L})(wrote|schrieb|écrit|skrev|kirjoitti|escribió|ha scritto)(?!\p{L}).{0,80}:\s*$)/imu;
+function whenOf({ startsAt, isAllDay }: NonNullable<ReceivedMail['calendar']>): string {
+  return isAllDay ? new Date(startsAt!).toISOString().slice(0, 10) : exactWords(startsAt!);
+}
 
-/** How an answer begins, without what it quotes. */
-export function firstWords(text: string): string {
-  const begins = QUOTE_BEGINS.exec(text)?.index ?? text.length;
-  const own = text.slice(0, begins).replace(/\s+/g, ' ').trim();
-  const words = own === '' ? text.replace(/\s+/g, ' ').trim() : own;
-  return words.length > MOST_WORDS ? `${words.slice(0, MOST_WORDS - 1)}…` : words;
+const MAX_WORDS_CHARS = 4000;
+const NO_OWN_WORDS = 'It has no words of its own: see the message.';
+
+function shortened(words: string): string {
+  return words.length > MAX_WORDS_CHARS ? `${words.slice(0, MAX_WORDS_CHARS - 1)}…` : words;
 }

@@ -81,14 +81,13 @@ const FAILED =
 const DELAYED = /(delay|not yet been delivered|still (being )?tr(y|ied)|will (keep|be) (trying|retried)|warning:)/i;
 const ADDRESS = /[\w.!#$%&'*+/=?^`{|}~-]+@[\w-]+(\.[\w-]+)+/g;
 
-/** A failure that was reported without the standard’s parts: the mail itself must be named in what is returned. */
+/** A failure that was reported without the standard’s parts. What it is about, what it returns must show. */
 function byWords(mail: ReceivedMail): DeliveryStatus | null {
   const isReporter = mail.returnPath === '' || REPORTERS.test(mail.from.address);
   const beginning = `${mail.subject}
 ${mail.text.slice(0, MOST_WORDS)}`;
   if (!isReporter || !(FAILED.test(beginning) || DELAYED.test(mail.subject))) return null;
   const about = aboutOf(mail);
-  if (about.length === 0) return null;
   // What is said of the failure comes before what is returned.
   const said = mail.text.slice(0, MOST_WORDS).split(/^-{3,}.*(original|copy|below).*$|^Received:|^Return-Path:/im)[0]!;
   const lines = said.split('\n').filter((line) => /\b[45]\d\d\b|\b[45]\.\d{1,3}\.\d{1,3}\b/.test(line));

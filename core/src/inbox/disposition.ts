@@ -1,6 +1,6 @@
 import type { Disposition } from '../contract/incoming.js';
 import { readFields, typedAddress } from './fields.js';
-import { messageIdsIn, type ReceivedMail } from './received.js';
+import { messageIdOf, type ReceivedMail } from './received.js';
 
 /** Word of what became of a mail in its recipient’s program. */
 export interface DispositionReport {
@@ -43,7 +43,7 @@ export function readDisposition(mail: ReceivedMail): DispositionReport | null {
   const [byHand, byItself] = WORDS[disposition];
   return {
     disposition,
-    about: [...messageIdsIn(fields.get('original-message-id') ?? ''), ...mail.references],
+    about: [...messageIdOf(fields.get('original-message-id') ?? ''), ...mail.references],
     addresses: [...named, mail.from.address],
     words: /mdn-sent-automatically/.test(mode) ? byItself : byHand,
   };

@@ -1,4 +1,5 @@
 import type { Mailbox } from '../contract/mailbox.js';
+import type { CalendarReply } from './calendarReply.js';
 
 /** A mail that came in, taken apart: what is decided upon. */
 export interface ReceivedMail {
@@ -13,9 +14,11 @@ export interface ReceivedMail {
   /** Its header fields by lower-case names; of those that come twice the first. */
   headers: ReadonlyMap<string, string>;
   text: string;
+  /** What a calendar says in it; null for nothing. */
+  calendar: CalendarReply | null;
   /** The parts that programs wrote for programs, by their media types. */
   reports: { mediaType: string; text: string }[];
-  /** The header of the mail that it returns, or all of it; empty where it returns none. */
+  /** The header of the mail that it returns, and its text and HTML; empty where it returns none. */
   returned: string;
 }
 
@@ -25,4 +28,11 @@ const MESSAGE_IDS = /<[^<>\s@]{1,200}@[^<>\s@]{1,200}>/g;
 /** The Message-IDs in a text, in its order. */
 export function messageIdsIn(text: string): string[] {
   return [...text.matchAll(MESSAGE_IDS)].map(([id]) => id);
+}
+
+/** The Message-ID that a field names by itself: some programs leave the brackets out. */
+export function messageIdOf(value: string): string[] {
+  const ids = messageIdsIn(value);
+  const bare = value.trim();
+  return ids.length > 0 || !/^[^<>\s@]{1,200}@[^<>\s@]{1,200}$/.test(bare) ? ids : [`<${bare}>`];
 }

@@ -6,6 +6,7 @@ export * from './links.js';
 export * from './notice.js';
 export * from './network.js';
 export * from './octets.js';
+export * from './ownAddresses.js';
 export * from './paths.js';
 export * from './readers.js';
 export * from './standing.js';

@@ -12,6 +12,7 @@ export function received(
     subject: 'Re: Panels for the reading room',
     references: [],
     text: 'Thank you.',
+    calendar: null,
     reports: [],
     returned: '',
     ...rest,
