@@ -89,7 +89,9 @@ test('a reminder comes back when no answer has come, and rests when one does', a
   await page.goto(`${world.desk}/sent?words=${encodeURIComponent('comes back')}`);
   await page.getByRole('listitem').filter({ hasText: 'Answered after' }).getByRole('link').first().click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Answered after');
-  const answer = page.getByRole('article', { name: `${name} answered` });
+  const answer = page.getByRole('article', { name: `${name} replied` });
+  await expect(answer.getByText('Yes, please send me a sample.')).toBeVisible();
+  await answer.getByRole('button', { name: 'Show the whole message' }).click();
   await expect(answer.frameLocator('iframe').getByText('Yes, please send me a sample.')).toBeVisible();
 });
 
@@ -132,7 +134,7 @@ test('a receipt that is declined, and a machine that answers', async ({ movedWor
   await expect(who).toContainText('They declined to send a receipt');
   await recipient.goBack();
   await act(recipient, 'Out of office');
-  await expect(page.getByRole('article', { name: `${name} answered by machine` })).toBeVisible();
+  await expect(page.getByRole('article', { name: `${name} replied automatically` })).toBeVisible();
   await expect(page.getByRole('heading', { level: 1 })).not.toContainText('Answered');
 });
 

@@ -17,6 +17,7 @@ import { TodayModule } from './today/today.module.js';
 import { SessionModule } from './session/session.module.js';
 import { SettingsModule } from './settings/settings.module.js';
 import { StoreModule } from './store/store.module.js';
+import { RefusedModule } from './refused/refused.module.js';
 import { SubmissionModule } from './submission/submission.module.js';
 import { TrackingModule } from './tracking/tracking.module.js';
 
@@ -46,6 +47,7 @@ export class AppModule {
         ReadingModule,
         SentModule,
         TodayModule,
+        RefusedModule,
         SubmissionModule,
         InboxModule,
         FollowingModule,

@@ -12,7 +12,7 @@ import { MessagesRepository } from '../messages/messages.repository.js';
 import { SendingService } from '../messages/sending.service.js';
 import { TemplatesRepository } from '../messages/templates.repository.js';
 import { OutboxService } from '../outbox/outbox.service.js';
-import type { OutgoingMail } from '../outbox/smtp.js';
+import type { SingleMail } from '../outbox/smtp.js';
 import { AccountService } from '../settings/account.service.js';
 import { mailToSelf } from '../notifications/mailToSelf.js';
 import { NoticesSettings } from '../notifications/notices.settings.js';
@@ -178,7 +178,7 @@ export class Following implements BeforeApplicationShutdown {
     }
   }
 
-  private reminderMail({ id, messageId }: ReminderRow): Promise<OutgoingMail> {
+  private reminderMail({ id, messageId }: ReminderRow): Promise<SingleMail> {
     const [told] = this.followups.told([id]);
     const { title, detail, path } = noticeOfReminder(told!);
     return mailToSelf(this.accounts.sender(), {

@@ -1,6 +1,6 @@
 import { Body, Controller, Get, Header, HttpCode, Param, ParseIntPipe, Put, StreamableFile } from '@nestjs/common';
-import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
-import { IsIn } from 'class-validator';
+import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { IsIn, IsInt, IsOptional } from 'class-validator';
 import { INCOMING_VERDICTS, type IncomingVerdict, type IncomingView } from '@kiraku/core/contract';
 import { notFound } from '../http/problem.js';
 import { LETTER_CSP, shownLetter } from '../messages/letter.js';
@@ -12,6 +12,12 @@ class VerdictDto {
   @ApiProperty({ enum: INCOMING_VERDICTS })
   @IsIn(INCOMING_VERDICTS)
   verdict: IncomingVerdict;
+
+  /** Whose reply it is, where that was not known. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsInt()
+  copyId?: number;
 }
 
 @ApiTags('messages')
@@ -53,7 +59,7 @@ export class InboxController {
   @Put('incoming/:id/verdict')
   @HttpCode(204)
   @ApiOperation({ summary: 'Say whether a reply that was only believed to be one is one' })
-  decide(@Param('id', ParseIntPipe) id: number, @Body() { verdict }: VerdictDto): void {
-    this.service.decide(id, verdict);
+  decide(@Param('id', ParseIntPipe) id: number, @Body() { verdict, copyId }: VerdictDto): void {
+    this.service.decide(id, verdict, copyId);
   }
 }

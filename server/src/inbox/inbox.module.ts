@@ -2,6 +2,7 @@ import { Module } from '@nestjs/common';
 import { FollowupsModule } from '../followups/followups.module.js';
 import { MessagesModule } from '../messages/messages.module.js';
 import { OutboxModule } from '../outbox/outbox.module.js';
+import { RefusedModule } from '../refused/refused.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { SubmissionModule } from '../submission/submission.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
@@ -15,7 +16,10 @@ import { MailboxFollower } from './mailboxFollower.js';
 import { MailboxSettings } from './mailbox.settings.js';
 
 @Module({
-  imports: [FollowupsModule, MessagesModule, OutboxModule, SettingsModule, SubmissionModule, TrackingModule],
+  imports: [
+    ...[FollowupsModule, MessagesModule, OutboxModule, RefusedModule],
+    ...[SettingsModule, SubmissionModule, TrackingModule],
+  ],
   controllers: [InboxController, MailboxController],
   providers: [AnswerLetters, InboxRepository, InboxService, LmtpServer, MailboxFollower, MailboxSettings],
   exports: [InboxRepository, MailboxFollower],

@@ -1,11 +1,14 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, getTableColumns, gt, inArray, isNull, lt, ne, notExists, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, getTableColumns, gt, inArray, isNull, lt, lte, ne, notExists, or, sql } from 'drizzle-orm';
 import type { Disposition, IncomingVerdict, IncomingView, MailboxFailure, ReceiptState } from '@kiraku/core/contract';
-import type { Candidate } from '@kiraku/core/inbox';
+import type { Candidate, RecentCopy } from '@kiraku/core/inbox';
 import { addressKey } from '@kiraku/core/message';
+import type { PublicTarget } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
 import {
   copy,
+  copyFile,
+  copyLink,
   incoming,
   incomingOriginal,
   mailboxFailure,
@@ -15,17 +18,13 @@ import {
   sentCopy,
 } from '../store/schema.js';
 
-/** A copy to somebody, as an answer that names none of its Message-IDs may belong to it. */
-export interface Recent extends Candidate {
-  subject: string;
-  sentAt: number;
-}
-
 /** A mail can name tens of thousands of others. */
 const MAX_REFERENCES = 200;
+/** A message has no more recipients. */
+const MAX_CANDIDATES = 5000;
 
 const CANDIDATE = {
-  ...{ copyId: copy.id, messageId: copy.messageId, address: copy.address },
+  ...{ copyId: copy.id, messageId: copy.messageId, personId: copy.personId, address: copy.address },
   messageIdHeader: copy.messageIdHeader,
 };
 
@@ -44,39 +43,76 @@ export class InboxRepository {
     );
   }
 
-  /** The copies that have one of some Message-IDs, the surest first: of very many, no more than the first are looked up. */
-  copiesOf(messageIdHeaders: readonly string[]): Candidate[] {
-    if (messageIdHeaders.length === 0) return [];
+  /** Whether a copy has one of some Message-IDs: of very many, no more than the first are looked up. */
+  isAbout(messageIdHeaders: readonly string[]): boolean {
+    return this.messagesOf(messageIdHeaders, []).length > 0;
+  }
+
+  /** The copies of the messages that are named by some Message-IDs, or by copies of theirs. */
+  candidates(messageIdHeaders: readonly string[], copyIds: readonly number[]): Candidate[] {
+    const messageIds = this.messagesOf(messageIdHeaders, copyIds);
+    if (messageIds.length === 0) return [];
     return this.database
       .select(CANDIDATE)
       .from(copy)
-      .where(inArray(copy.messageIdHeader, messageIdHeaders.slice(0, MAX_REFERENCES)))
+      .where(inArray(copy.messageId, messageIds))
+      .orderBy(asc(copy.id))
+      .limit(MAX_CANDIDATES)
       .all();
   }
 
-  /** The newest copies to an address, of those that left after a time. */
-  recentTo(address: string, since: number, limit: number): Recent[] {
+  /** The copies to which public addresses belong, in the order of these. */
+  copiesOfTargets(targets: readonly PublicTarget[]): number[] {
+    return targets.flatMap(({ kind, token }) => {
+      const found =
+        kind === 'link'
+          ? this.database.select({ id: copyLink.copyId }).from(copyLink).where(eq(copyLink.token, token)).get()
+          : kind === 'file'
+            ? this.database.select({ id: copyFile.copyId }).from(copyFile).where(eq(copyFile.token, token)).get()
+            : this.database.select({ id: copy.id }).from(copy).where(eq(copy.imageToken, token)).get();
+      return found ? [found.id] : [];
+    });
+  }
+
+  /** Whose some addresses are: of merged ones, the person into whom they were. */
+  personsOf(addresses: readonly string[]): Set<number> {
+    const keys = addresses.slice(0, MAX_REFERENCES).map(addressKey);
+    if (keys.length === 0) return new Set();
+    const rows = this.database
+      .select({ id: person.id, mergedInto: person.mergedInto })
+      .from(person)
+      .where(inArray(person.addressKey, keys))
+      .all();
+    return new Set(rows.map(({ id, mergedInto }) => mergedInto ?? id));
+  }
+
+  /** The newest copies to some people, of those that left within a time. */
+  recentTo(personIds: ReadonlySet<number>, since: number, until: number, limit: number): RecentCopy[] {
+    if (personIds.size === 0) return [];
     const rows = this.database
       .select({ ...CANDIDATE, subject: message.subject, sentAt: copy.sentAt })
       .from(copy)
-      .innerJoin(person, eq(person.id, copy.personId))
       .innerJoin(message, eq(message.id, copy.messageId))
-      .where(and(eq(person.addressKey, addressKey(address)), gt(copy.sentAt, since)))
+      .where(and(inArray(copy.personId, [...personIds]), gt(copy.sentAt, since), lte(copy.sentAt, until)))
       .orderBy(desc(copy.sentAt))
       .limit(limit)
       .all();
     return rows.map((row) => ({ ...row, sentAt: row.sentAt! }));
   }
 
-  /** Whether anything was ever sent to an address. */
-  isKnownPerson(address: string): boolean {
-    return (
-      this.database
-        .select({ id: person.id })
-        .from(person)
-        .where(eq(person.addressKey, addressKey(address)))
-        .get() !== undefined
-    );
+  private messagesOf(messageIdHeaders: readonly string[], copyIds: readonly number[]): number[] {
+    if (messageIdHeaders.length + copyIds.length === 0) return [];
+    const rows = this.database
+      .selectDistinct({ messageId: copy.messageId })
+      .from(copy)
+      .where(
+        or(
+          inArray(copy.messageIdHeader, messageIdHeaders.slice(0, MAX_REFERENCES)),
+          inArray(copy.id, copyIds.slice(0, MAX_REFERENCES)),
+        ),
+      )
+      .all();
+    return rows.map(({ messageId }) => messageId);
   }
 
   add(row: typeof incoming.$inferInsert): number {
@@ -91,7 +127,7 @@ export class InboxRepository {
         ...{ knownName: copy.name, knownAddress: copy.address, originalOf: incomingOriginal.incomingId },
       })
       .from(incoming)
-      .innerJoin(copy, eq(copy.id, incoming.copyId))
+      .leftJoin(copy, eq(copy.id, incoming.copyId))
       .leftJoin(incomingOriginal, eq(incomingOriginal.incomingId, incoming.id))
       .where(inArray(incoming.messageId, messageIds))
       .orderBy(asc(incoming.at))
@@ -107,8 +143,15 @@ export class InboxRepository {
     return this.database.select().from(incoming).where(eq(incoming.id, id)).get();
   }
 
-  setVerdict(id: number, verdict: IncomingVerdict): void {
-    this.database.update(incoming).set({ verdict }).where(eq(incoming.id, id)).run();
+  /** @param copyId whose it is, where that was not known */
+  setVerdict(id: number, verdict: IncomingVerdict, copyId: number | null): void {
+    this.database.update(incoming).set({ verdict, copyId }).where(eq(incoming.id, id)).run();
+  }
+
+  /** Whether a copy is one of a message. */
+  isCopyOf(copyId: number, messageId: number): boolean {
+    const where = and(eq(copy.id, copyId), eq(copy.messageId, messageId));
+    return this.database.select({ id: copy.id }).from(copy).where(where).get() !== undefined;
   }
 
   keepOriginal(incomingId: number, raw: Buffer): void {
@@ -122,6 +165,21 @@ export class InboxRepository {
 
   setDelivery(copyId: number, deliveryReceipt: ReceiptState): void {
     this.database.update(copy).set({ deliveryReceipt }).where(eq(copy.id, copyId)).run();
+  }
+
+  /** A copy that a report had called failed has reached somebody behind its address all the same. False for all others. */
+  revive(copyId: number): boolean {
+    const { changes } = this.database
+      .update(copy)
+      .set({ state: 'sent' })
+      .where(and(eq(copy.id, copyId), eq(copy.state, 'failed'), eq(copy.deliveryReceipt, 'failed')))
+      .run();
+    return changes === 1;
+  }
+
+  /** Why somebody behind a copy’s address did not get it. */
+  setTrouble(copyId: number, trouble: string): void {
+    this.database.update(copy).set({ trouble }).where(eq(copy.id, copyId)).run();
   }
 
   setReadReceipt(copyId: number, readReceipt: Disposition): void {
@@ -266,6 +324,10 @@ function nameOf({
   fromAddress,
   knownName,
   knownAddress,
-}: Record<'fromAddress' | 'knownName' | 'knownAddress', string>) {
-  return addressKey(fromAddress) === addressKey(knownAddress) ? knownName : '';
+}: {
+  fromAddress: string;
+  knownName: string | null;
+  knownAddress: string | null;
+}) {
+  return knownName !== null && addressKey(fromAddress) === addressKey(knownAddress ?? '') ? knownName : '';
 }

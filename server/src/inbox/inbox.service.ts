@@ -1,25 +1,28 @@
 import { createHash } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import type { DeliveryAction, IncomingVerdict } from '@kiraku/core/contract';
+import type { DeliveryAction, IncomingKind, IncomingVerdict, ReceiptState } from '@kiraku/core/contract';
 import {
-  copyOfAnswer,
   copyOfReport,
+  repliedBySubject,
   reportDoubt,
-  subjectRoot,
+  whoseReply,
   type Candidate,
   type Classified,
   type DeliveryReport,
+  type DeliveryStatus,
+  type DispositionReport,
+  type Reply,
+  type Whose,
 } from '@kiraku/core/inbox';
-import { addressKey, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { DAY } from '@kiraku/core/time';
-import { MACHINE_ANSWER } from '@kiraku/core/tracking';
+import { MACHINE_ANSWER, ownTargetsIn } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { FollowupsService } from '../followups/followups.service.js';
-import { notFound } from '../http/problem.js';
+import { invalid, notFound } from '../http/problem.js';
 import { SentService } from '../messages/sent.service.js';
 import { OutboxRepository } from '../outbox/outbox.repository.js';
-import { AccountService } from '../settings/account.service.js';
 import { Changes } from '../store/changes.js';
+import { OwnAddresses } from '../submission/ownAddresses.js';
 import { Recorder } from '../tracking/recorder.js';
 import { AnswerLetters } from './answerLetters.js';
 import { InboxRepository } from './inbox.repository.js';
@@ -32,15 +35,22 @@ export interface Arrival {
   at: number;
   /** MAIL FROM; null where it is not known. */
   returnPath: string | null;
+  /** Whether this is its beginning alone. */
+  isCut?: boolean;
 }
 
-/** For as long an answer that names no Message-ID is believed to answer the letter of the same subject. */
-const ANSWERED_WITHIN_MS = 90 * DAY;
-const MOST_RECENT = 50;
+/** For as long a reply that names no Message-ID is believed to reply to the message of the same subject. */
+const REPLIED_WITHIN_MS = 90 * DAY;
+/** For as long a program that names nothing at all is believed to have replied to the newest message. */
+const AUTOMATIC_WITHIN_MS = 7 * DAY;
+const MAX_RECENT = 50;
+/** Of the addresses of ours that a mail quotes, so many are looked up. */
+const MAX_QUOTED = 200;
 /** A mail of which not all can be shown is kept as it came, up to this size. */
 const MAX_ORIGINAL_BYTES = 10_000_000;
 const NO_LETTER: ForeignLetter = { html: '', problem: null };
-const DOUBT = 'It names none of your letters: it is believed to answer this one by its sender and subject';
+const ONLY_BEGINNING = 'It is larger than 50 MB: only its beginning was read.';
+const NAMES_NOTHING = 'It names none of your messages: it came from somebody to whom this one went last';
 
 const DELIVERED: Record<Exclude<DeliveryAction, 'failed'>, 'delivered' | 'relayed' | 'delayed'> = {
   delivered: 'delivered',
@@ -50,9 +60,11 @@ const DELIVERED: Record<Exclude<DeliveryAction, 'failed'>, 'delivered' | 'relaye
   delayed: 'delayed',
 };
 
-/** A copy that a mail is about, and what it says of it. */
+/** A message that a mail is about, and what it says of it. */
 interface Found {
-  copy: Candidate;
+  messageId: number;
+  /** Null where it may be any recipient’s. */
+  copyId: number | null;
   words: string;
   doubt: string | null;
   /** What changes by it, besides that it is kept. */
@@ -71,7 +83,7 @@ export class InboxService {
     private readonly letters: AnswerLetters,
     private readonly sent: SentService,
     private readonly outbox: OutboxRepository,
-    private readonly accounts: AccountService,
+    private readonly ownAddresses: OwnAddresses,
     private readonly followups: FollowupsService,
     private readonly recorder: Recorder,
     private readonly changes: Changes,
@@ -79,7 +91,7 @@ export class InboxService {
   ) {}
 
   /** Resolves when it is durable, to whether it is about something that was sent here. The same mail twice is one. */
-  async take(raw: Buffer, { at, returnPath }: Arrival): Promise<boolean> {
+  async take(raw: Buffer, { at, returnPath, isCut = false }: Arrival): Promise<boolean> {
     const read = await this.reader.read(raw, returnPath);
     if (!read || this.isOwn(read.mail)) return false;
     const { mail, classified } = read;
@@ -88,23 +100,23 @@ export class InboxService {
     // Most mail is about nothing that was sent here: its letter need not be read.
     if (!this.inbox.isKnown(identity) && this.find(classified, mail, when).length === 0) return false;
     // Reports are written by programs: their sentence says it all.
-    const isWritten = classified.kind === 'answer' || classified.kind === 'automatic';
+    const isWritten = classified.kind !== 'delivery' && classified.kind !== 'receipt';
     const letter = isWritten ? await this.letters.shown(mail) : NO_LETTER;
-    const problem = read.problem ?? letter.problem;
+    const problem = (isCut ? ONLY_BEGINNING : null) ?? read.problem ?? letter.problem;
     const taken = this.inbox.transaction(() => {
       if (this.inbox.isKnown(identity)) return true;
       const found = this.find(classified, mail, when);
       const [first] = found;
       if (!first) return false;
       const incomingId = this.inbox.add({
-        ...{ identity, kind: classified.kind, at: when, messageId: first.copy.messageId, copyId: first.copy.copyId },
+        ...{ identity, kind: classified.kind, at: when, messageId: first.messageId, copyId: first.copyId },
         ...{ messageIdHeader: mail.messageIdHeader, fromName: mail.from.name, fromAddress: mail.from.address },
         ...{ subject: mail.subject, words: first.words, doubt: first.doubt, html: letter.html, problem },
       });
       if (problem !== null && raw.length <= MAX_ORIGINAL_BYTES) this.inbox.keepOriginal(incomingId, raw);
-      for (const { copy, apply } of found) {
+      for (const { messageId, apply } of found) {
         apply(incomingId);
-        this.changes.note({ messageId: copy.messageId });
+        this.changes.note({ messageId });
       }
       return true;
     });
@@ -113,16 +125,22 @@ export class InboxService {
   }
 
   /**
-   * Says of a reply that was only believed to be one whether it is. One that is ends what waits for a reply; one that is not
-   * counts as none.
+   * Says of a doubtful reply whether it is one. One that is ends what waits for a reply; one that is not counts as none.
    *
-   * @throws 404 where there is no such reply
+   * @param copyId whose it is, where that was not known
+   * @throws 404 where there is no such reply, 422 where it is not said whose it is
    */
-  decide(id: number, verdict: IncomingVerdict): void {
+  decide(id: number, verdict: IncomingVerdict, copyId: number | null = null): void {
     const row = this.inbox.row(id);
-    if (!row || row.kind !== 'answer' || row.doubt === null) throw notFound('doubtful reply');
+    if (!row || !isReply(row.kind) || row.doubt === null) throw notFound('doubtful reply');
+    const whose = row.copyId ?? copyId;
+    if (row.copyId === null && copyId !== null && !this.inbox.isCopyOf(copyId, row.messageId))
+      throw notFound('recipient');
+    if (verdict === 'confirmed' && whose === null) throw invalid('Say whose reply it is.');
     this.inbox.transaction(() => {
-      this.inbox.setVerdict(id, verdict);
+      this.inbox.setVerdict(id, verdict, whose);
+      if (row.copyId === null && whose !== null)
+        this.recorder.recordPlain({ kind: 'answered', at: row.at, copyId: whose, incomingId: id });
       this.recorder.setReplyCounted(id, verdict === 'confirmed');
       if (verdict === 'confirmed') this.followups.answered(this.sent.conversationIds(row.messageId));
       this.changes.note({ messageId: row.messageId });
@@ -138,80 +156,127 @@ export class InboxService {
     isReport,
   }: Pick<OpenedMail, 'from' | 'references' | 'returnPath'> & { isReport: boolean }): boolean {
     if (isReport || returnPath === '') return true;
-    return this.inbox.copiesOf(references).length > 0 || this.inbox.isKnownPerson(from.address);
+    return this.inbox.isAbout(references) || this.inbox.personsOf([from.address]).size > 0;
   }
 
   private find(classified: Classified, mail: OpenedMail, at: number): Found[] {
-    if (classified.kind === 'delivery') {
-      const copies = this.inbox.copiesOf(classified.about);
-      const doubt = reportDoubt(mail);
-      return classified.recipients.flatMap((report) => {
-        const copy = copyOfReport(classified.about, report.addresses, copies);
-        // Whoever got the mail knows what a report must name: one that no server can have written changes nothing.
-        const apply = (id: number) => doubt === null && this.delivery(copy!, report, id, at);
-        return copy ? [{ copy, words: report.words, doubt, apply }] : [];
-      });
-    }
-    if (classified.kind === 'receipt') {
-      const { about, addresses, disposition, words } = classified;
-      const copy = copyOfReport(about, addresses, this.inbox.copiesOf(about));
-      if (!copy) return [];
-      const apply = (incomingId: number) => {
-        this.inbox.setReadReceipt(copy.copyId, disposition);
-        this.recorder.recordPlain({ kind: 'receipt', at, copyId: copy.copyId, incomingId });
-      };
-      return [{ copy, words, doubt: null, apply }];
-    }
-    const { kind, words } = classified;
-    const found = this.answered(mail, at);
-    return found ? [{ ...found, words, apply: (id) => this.answer(found, kind, id, at) }] : [];
+    if (classified.kind === 'delivery') return this.deliveries(classified, mail, at);
+    if (classified.kind === 'receipt') return this.receipt(classified, mail, at);
+    const whose = this.whose(classified, mail, at);
+    if (!whose) return [];
+    const doubt = [whose.doubt, classified.doubt].filter((one) => one !== null).join('. ') || null;
+    const found = { ...whose, words: classified.words, doubt };
+    return [{ ...found, apply: (id) => this.reply(found, classified.kind, id, at) }];
   }
 
-  private delivery({ copyId, messageId }: Candidate, report: DeliveryReport, incomingId: number, at: number): void {
-    if (report.action !== 'failed') {
+  /** Of each copy that a delivery report tells of, all that it says, in its order. */
+  private deliveries({ about, recipients }: DeliveryStatus, mail: OpenedMail, at: number): Found[] {
+    const quotedCopyIds = this.quotedCopies(mail);
+    const copies = this.inbox.candidates(about, quotedCopyIds);
+    const doubt = reportDoubt(mail);
+    const byCopy = new Map<Candidate, DeliveryReport[]>();
+    for (const report of recipients) {
+      const { addresses } = report;
+      const personIds = this.inbox.personsOf(addresses);
+      const copy = copyOfReport({ about, addresses, personIds, quotedCopyIds, mayBeElsewhere: true }, copies);
+      if (copy) byCopy.set(copy, [...(byCopy.get(copy) ?? []), report]);
+    }
+    return [...byCopy].map(([copy, reports]) => ({
+      ...copy,
+      words: saidOf(reports),
+      doubt,
+      // Whoever got the mail knows what a report must name: one that no server can have written changes nothing.
+      apply: (id) => doubt === null && this.delivered(copy, reports, id, at),
+    }));
+  }
+
+  private receipt({ about, addresses, disposition, words }: DispositionReport, mail: OpenedMail, at: number): Found[] {
+    const quotedCopyIds = this.quotedCopies(mail);
+    const personIds = this.inbox.personsOf(addresses);
+    const signs = { about, addresses, personIds, quotedCopyIds, mayBeElsewhere: false };
+    const copy = copyOfReport(signs, this.inbox.candidates(about, quotedCopyIds));
+    if (!copy) return [];
+    const apply = (incomingId: number) => {
+      this.inbox.setReadReceipt(copy.copyId, disposition);
+      this.recorder.recordPlain({ kind: 'receipt', at, copyId: copy.copyId, incomingId });
+    };
+    return [{ ...copy, words, doubt: null, apply }];
+  }
+
+  /**
+   * Behind one address there can be several: where some of them got it, the copy has arrived, and what is said of the others
+   * is told besides.
+   */
+  private delivered({ copyId, messageId }: Candidate, reports: DeliveryReport[], incomingId: number, at: number): void {
+    const state = this.inbox.deliveryOf(copyId);
+    const hasArrived = reports.some(isArrival) || (state !== null && ARRIVED.has(state));
+    for (const { action, words } of reports) {
+      if (action === 'failed') {
+        if (hasArrived) this.inbox.setTrouble(copyId, words);
+        else if (!this.inbox.fail(copyId, words)) continue;
+        this.recorder.recordPlain({ kind: 'bounced', at, copyId, incomingId });
+        if (!hasArrived) this.followups.ended([messageId], 'A message of it could not be delivered');
+        continue;
+      }
       // Word may come late, and in any order: what has arrived is not delayed.
-      const late = report.action === 'delayed' && this.inbox.deliveryOf(copyId) !== 'asked';
-      if (!late) this.inbox.setDelivery(copyId, DELIVERED[report.action]);
-      if (report.action !== 'delayed') this.recorder.recordPlain({ kind: 'delivered', at, copyId, incomingId });
-      return;
+      const isLate = action === 'delayed' && this.inbox.deliveryOf(copyId) !== 'asked';
+      if (action !== 'delayed') this.inbox.revive(copyId);
+      if (!isLate) this.inbox.setDelivery(copyId, DELIVERED[action]);
+      if (action !== 'delayed') this.recorder.recordPlain({ kind: 'delivered', at, copyId, incomingId });
     }
-    if (!this.inbox.fail(copyId, report.words)) return;
     this.outbox.settle(messageId);
-    this.recorder.recordPlain({ kind: 'bounced', at, copyId, incomingId });
-    this.followups.ended([messageId], 'A letter of it could not be delivered');
   }
 
-  private answer(
-    { copy: { copyId, messageId }, doubt }: Pick<Found, 'copy' | 'doubt'>,
-    kind: 'answer' | 'automatic',
+  private reply(
+    { messageId, copyId, doubt }: Pick<Found, 'messageId' | 'copyId' | 'doubt'>,
+    kind: Reply['kind'],
     incomingId: number,
     at: number,
   ): void {
     const reason = kind === 'automatic' ? MACHINE_ANSWER.name : undefined;
-    this.recorder.recordPlain({ kind: 'answered', at, copyId, incomingId, ...(reason && { reason }) });
-    // One that is only believed to be a reply makes plans wait until the user has said whether it is one.
+    if (copyId !== null)
+      this.recorder.recordPlain({ kind: 'answered', at, copyId, incomingId, ...(reason && { reason }) });
+    // A doubtful one makes plans wait until the user has said whether it is one.
     if (kind === 'answer' && doubt === null) this.followups.answered(this.sent.conversationIds(messageId));
   }
 
-  /** The copy that an answer is about: by what it names, else by who wrote it and under which subject. */
-  private answered(
-    { references, from, subject }: OpenedMail,
-    at: number,
-  ): { copy: Candidate; doubt: string | null } | null {
-    const copy = copyOfAnswer(
-      references,
-      from.address,
-      this.inbox.copiesOf(references.slice(0, MESSAGE_LIMITS.conversation)),
-    );
-    if (copy) return { copy, doubt: null };
-    const root = subjectRoot(subject);
-    const recent = this.inbox.recentTo(from.address, at - ANSWERED_WITHIN_MS, MOST_RECENT);
-    const alike = recent.find((one) => one.sentAt <= at && subjectRoot(one.subject) === root);
-    return alike && root !== '' ? { copy: alike, doubt: DOUBT } : null;
+  /** What a reply belongs to: by what it names and quotes, else by who wrote it and under which subject. */
+  private whose({ kind }: Reply, mail: OpenedMail, at: number): Whose | null {
+    const addresses = [mail.from, ...mail.replyTo].map(({ address }) => address);
+    const personIds = this.inbox.personsOf(addresses);
+    const quotedCopyIds = this.quotedCopies(mail);
+    const { references } = mail;
+    const candidates = this.inbox.candidates(references, quotedCopyIds);
+    const named = whoseReply({ references, addresses, personIds, quotedCopyIds }, candidates);
+    if (named) return named;
+    const recent = this.inbox.recentTo(personIds, at - REPLIED_WITHIN_MS, at, MAX_RECENT);
+    const bySubject = repliedBySubject(mail.subject, recent);
+    if (bySubject || kind === 'answer') return bySubject;
+    const [newest] = recent;
+    return newest && newest.sentAt > at - AUTOMATIC_WITHIN_MS ? { ...newest, doubt: NAMES_NOTHING } : null;
+  }
+
+  /** The copies whose image, links or files a mail quotes or returns. */
+  private quotedCopies({ html, text, returned }: OpenedMail): number[] {
+    return this.inbox.copiesOfTargets(ownTargetsIn(`${html ?? ''}\n${text}\n${returned}`, MAX_QUOTED));
   }
 
   /** What the sender wrote, here or elsewhere, is no answer. Reports come from servers, whatever they call themselves. */
   private isOwn({ from, reports }: OpenedMail): boolean {
-    return reports.length === 0 && addressKey(from.address) === addressKey(this.accounts.sender().address);
+    return reports.length === 0 && this.ownAddresses.has(from.address);
   }
+}
+
+const ARRIVED = new Set<ReceiptState>(['delivered', 'relayed']);
+const isArrival = ({ action }: DeliveryReport) =>
+  action === 'delivered' || action === 'relayed' || action === 'expanded';
+
+function isReply(kind: IncomingKind): boolean {
+  return kind === 'answer' || kind === 'perhaps-automatic';
+}
+
+/** What a report says of one copy; of several behind its address each by name. */
+function saidOf(reports: readonly DeliveryReport[]): string {
+  if (reports.length === 1) return reports[0]!.words;
+  return reports.map(({ addresses, words }) => `${addresses.at(-1)}: ${words}`).join(' ');
 }

@@ -1,10 +1,9 @@
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { SMTPServer, type SMTPServerDataStream, type SMTPServerSession } from 'smtp-server';
-import { addressKey } from '@kiraku/core/message';
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
-import { AccountService } from '../settings/account.service.js';
-import { SubmissionSettings } from '../submission/submission.settings.js';
+import { RefusedService } from '../refused/refused.service.js';
+import { OwnAddresses } from '../submission/ownAddresses.js';
 import { InboxService } from './inbox.service.js';
 import { MailboxSettings } from './mailbox.settings.js';
 
@@ -16,9 +15,14 @@ function reply(responseCode: number, words: string): Error {
   return Object.assign(new Error(words), { responseCode });
 }
 
+/** Why mail is not taken, without a name that its sender would see if their server gave it up. */
+const NOT_NOW = '4.2.1 This mailbox takes no mail at the moment. Try again later';
+const NOT_HERE = '4.1.1 There is no such mailbox here yet. Try again later';
+
 /**
  * Where a mail server may bring what comes in for the user (LMTP, RFC 2033), for the user’s own addresses
- * alone. It says “250” once what follows from a mail is durable; mail that is about nothing of ours is let go.
+ * alone. It says “250” once what follows from a mail is durable; mail that is about nothing of ours is let go. What it does not
+ * take is to come later, or is dropped, as the settings say: refused for good it would come back to whoever wrote it.
  */
 @Injectable()
 export class LmtpServer implements BeforeApplicationShutdown {
@@ -30,32 +34,27 @@ export class LmtpServer implements BeforeApplicationShutdown {
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
-    private readonly accounts: AccountService,
-    private readonly submission: SubmissionSettings,
+    private readonly ownAddresses: OwnAddresses,
     private readonly settings: MailboxSettings,
     private readonly inbox: InboxService,
+    private readonly refused: RefusedService,
     private readonly clock: Clock,
   ) {}
 
   /** Resolves when it listens, or cannot: the desk works without it. */
   async open(): Promise<void> {
     const server = new SMTPServer({
-      ...{ lmtp: true, banner: 'Kiraku', authOptional: true, disabledCommands: ['AUTH', 'STARTTLS'] },
+      ...{ lmtp: true, banner: 'LMTP', authOptional: true, disabledCommands: ['AUTH', 'STARTTLS'] },
       ...{ disableReverseLookup: true, size: MOST_BYTES, maxClients: MOST_CONNECTIONS, closeTimeout: 1000 },
-      onMailFrom: (_address, _session, callback) =>
-        callback(
-          this.settings.view().way === 'lmtp' ? null : reply(550, '5.7.1 Kiraku takes no mail: see its settings'),
-        ),
-      onRcptTo: ({ address }, _session, callback) =>
-        callback(
-          this.isOwn(address) ? null : reply(550, `5.1.1 Kiraku takes mail for its user only, not for ${address}`),
-        ),
+      onMailFrom: ({ address }, _session, callback) => this.answer(callback, this.isOn() ? null : NOT_NOW, address, []),
+      onRcptTo: ({ address }, { envelope }, callback) =>
+        this.answer(callback, this.ownAddresses.has(address) ? null : NOT_HERE, fromOf(envelope), [address]),
       onData: (stream, session, callback) => {
         const done = this.take(stream, session).then(
           () => callback(),
           (error: Error & { responseCode?: number }) => {
             if (!error.responseCode) this.logger.error('A mail could not be taken in', error.stack);
-            callback(error.responseCode ? error : reply(451, '4.3.0 Kiraku could not keep it. Try again later'));
+            callback(error.responseCode ? error : reply(451, '4.3.0 It could not be kept. Try again later'));
           },
         );
         this.taking.add(done);
@@ -84,19 +83,34 @@ export class LmtpServer implements BeforeApplicationShutdown {
     await closed;
   }
 
+  private isOn(): boolean {
+    return this.settings.view().way === 'lmtp';
+  }
+
+  /** Says whether to go on. What is dropped is taken to its end first, so that all of it can be shown. */
+  private answer(callback: Callback, problem: string | null, from: string, to: string[]): void {
+    if (problem === null || this.settings.view().unwanted === 'drop') return callback();
+    this.refused.note({ way: 'lmtp', from, to, problem: problem.replace(/^[\d.]+ /, ''), raw: null });
+    callback(reply(450, problem));
+  }
+
   private async take(stream: SMTPServerDataStream, { envelope }: SMTPServerSession): Promise<void> {
     const chunks: Buffer[] = [];
     for await (const chunk of stream as AsyncIterable<Buffer>) if (!stream.sizeExceeded) chunks.push(chunk);
-    if (stream.sizeExceeded) throw reply(552, '5.3.4 Too large');
-    const { mailFrom } = envelope;
-    await this.inbox.take(Buffer.concat(chunks), {
-      at: this.clock.now(),
-      returnPath: mailFrom ? mailFrom.address : '',
-    });
+    const [from, to, raw] = [fromOf(envelope), envelope.rcptTo.map(({ address }) => address), Buffer.concat(chunks)];
+    const isWanted = this.isOn() && to.some((address) => this.ownAddresses.has(address));
+    if (!isWanted)
+      return this.refused.note({ way: 'lmtp', from, to, problem: 'It was dropped, as the settings say', raw });
+    if (stream.sizeExceeded) {
+      this.refused.note({ way: 'lmtp', from, to, problem: 'It is larger than 50 MB', raw: null });
+      throw reply(552, '5.3.4 Too large');
+    }
+    await this.inbox.take(raw, { at: this.clock.now(), returnPath: from });
   }
+}
 
-  private isOwn(address: string): boolean {
-    const own = this.accounts.view()?.address;
-    return own !== undefined && [own, ...this.submission.addresses()].map(addressKey).includes(addressKey(address));
-  }
+type Callback = (error?: Error | null) => void;
+
+function fromOf({ mailFrom }: SMTPServerSession['envelope']): string {
+  return mailFrom ? mailFrom.address : '';
 }

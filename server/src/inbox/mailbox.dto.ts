@@ -11,7 +11,14 @@ import {
   MaxLength,
   Min,
 } from 'class-validator';
-import { IMAP_SECURITIES, MAILBOX_WAYS, type ImapSecurity, type MailboxWay } from '@kiraku/core/contract';
+import {
+  IMAP_SECURITIES,
+  MAILBOX_WAYS,
+  UNWANTED_MAIL,
+  type ImapSecurity,
+  type MailboxWay,
+  type UnwantedMail,
+} from '@kiraku/core/contract';
 
 const HOST_LENGTH = 255;
 
@@ -56,4 +63,8 @@ export class MailboxDto {
   @ApiProperty({ description: 'Puts the clean copy of what is sent into the folder of sent mail' })
   @IsBoolean()
   storesSent: boolean;
+
+  @ApiProperty({ enum: UNWANTED_MAIL, description: 'What a mail server is told that brings what is not taken' })
+  @IsIn(UNWANTED_MAIL)
+  unwanted: UnwantedMail;
 }

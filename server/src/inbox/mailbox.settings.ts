@@ -20,7 +20,7 @@ type Server = Pick<MailboxView, 'host' | 'port' | 'security' | 'user'>;
 
 const AT_FIRST: Stored = {
   ...{ way: 'none', host: '', port: 993, security: 'tls', user: '', sealed: null },
-  ...{ folders: [], storesSent: false },
+  ...{ folders: [], storesSent: false, unwanted: 'later' },
 };
 
 /** Where answers come from. */

@@ -22,7 +22,9 @@ const RETRY_MS = [2 * SECOND, 10 * SECOND, 30 * SECOND, 2 * MINUTE, 5 * MINUTE];
 const BLIND_MS = 10 * MINUTE;
 /** What is said of a mail that may concern us, before it is fetched whole. */
 const FIELDS = ['message-id', 'in-reply-to', 'references', 'return-path', 'content-type', 'from', 'subject'];
+/** Of a larger mail, the beginning is read: what was written stands there, before its files. */
 const MAX_MAIL_BYTES = 50 * 1024 * 1024;
+const BEGINNING_BYTES = 4 * 1024 * 1024;
 /** Of what a header says, so much is looked at before the mail is read: strangers write it. */
 const MAX_HEADER_CHARS = 256 * 1024;
 const MAX_FIELD_CHARS = 1000;
@@ -221,7 +223,7 @@ export class MailboxFollower implements BeforeApplicationShutdown {
     const query = { uid: true, headers: FIELDS, internalDate: true, size: true } as const;
     for await (const one of client.fetch(range, query, { uid: true })) {
       // "n:*" names the last mail even where n is beyond it.
-      if (one.uid < from || (one.size ?? 0) > MAX_MAIL_BYTES) continue;
+      if (one.uid < from) continue;
       const header = headerOf(one);
       if (!this.inbox.mayConcern(header)) continue;
       const receivedAt = new Date(one.internalDate ?? 0).getTime();
@@ -240,9 +242,12 @@ export class MailboxFollower implements BeforeApplicationShutdown {
     const before = this.repository.beginAttempt({ path, uidValidity, uid, receivedAt, lastAttemptAt: now, ...said });
     // Those that were tried last ended the process.
     if (before >= MAX_ATTEMPTS) return this.repository.failAttempt(path, uidValidity, uid, ENDED_PROCESS);
-    const mail = await client.fetchOne(String(uid), { source: true, uid: true }, { uid: true });
+    const sized = await client.fetchOne(String(uid), { size: true }, { uid: true });
+    const isCut = sized !== false && (sized.size ?? 0) > MAX_MAIL_BYTES;
+    const source = isCut ? { start: 0, maxLength: BEGINNING_BYTES } : true;
+    const mail = await client.fetchOne(String(uid), { source, uid: true }, { uid: true });
     try {
-      if (mail && mail.source) await this.inbox.take(mail.source, { at: receivedAt || now, returnPath: null });
+      if (mail && mail.source) await this.inbox.take(mail.source, { at: receivedAt || now, returnPath: null, isCut });
       this.repository.endAttempt(path, uidValidity, uid);
     } catch (error) {
       this.logger.error(

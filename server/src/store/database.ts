@@ -23,7 +23,8 @@ export function openDatabase(file: string): Database {
   const client = new Sqlite(file);
   client.pragma('journal_mode = WAL');
   client.pragma('synchronous = FULL');
-  client.pragma('foreign_keys = ON');
+  // A migration may make a table anew; what refers to its rows must stay meanwhile.
+  client.pragma('foreign_keys = OFF');
   // What is deleted (mail that has left, a person who is erased) is overwritten, not only let go.
   client.pragma('secure_delete = ON');
   // Pages that many looks write go to the file once for all of them; the log may grow to 32 MB for it.
@@ -32,5 +33,6 @@ export function openDatabase(file: string): Database {
   client.pragma('cache_size = -40000');
   const database = drizzle(client, { schema, casing: 'snake_case' });
   migrate(database, { migrationsFolder: MIGRATIONS });
+  client.pragma('foreign_keys = ON');
   return database as Database;
 }

@@ -17,6 +17,7 @@ import type {
   Recipient,
   RecipientKind,
   Recurrence,
+  RefusedWay,
   ReminderState,
   SmtpAuth,
   SmtpSecurity,
@@ -24,6 +25,8 @@ import type {
   StepState,
 } from '@kiraku/core/contract';
 import type { AgentNature } from '@kiraku/core/tracking';
+import type { Dsn } from '../outbox/envelope.js';
+import type { Piece } from '../outbox/mailBytes.js';
 import { sql } from 'drizzle-orm';
 import { index, integer, sqliteTable, text, blob, uniqueIndex } from 'drizzle-orm/sqlite-core';
 
@@ -174,6 +177,8 @@ export const message = sqliteTable(
     origin: text().$type<MessageOrigin>().notNull().default('written'),
     /** Why nothing of it is tracked, in words; null where it is, or was not wanted. */
     untracked: text(),
+    /** Header fields that were taken out of what was handed in, since they no longer fit. */
+    removedFields: text({ mode: 'json' }).$type<string[]>().notNull().default([]),
     disclose: integer({ mode: 'boolean' }).notNull().default(false),
     deliveryReceipt: integer({ mode: 'boolean' }).notNull().default(false),
     readReceipt: integer({ mode: 'boolean' }).notNull().default(false),
@@ -438,7 +443,12 @@ export const outbox = sqliteTable(
       .references(() => copy.id, { onDelete: 'cascade' }),
     envelopeFrom: text().notNull(),
     envelopeTo: text().notNull(),
+    /** What its writer asks of delivery reports (RFC 3461); null for nothing besides what the message asks. */
+    dsn: text({ mode: 'json' }).$type<Dsn>(),
+    /** The mail, or what of it is this copy’s alone. */
     raw: blob({ mode: 'buffer' }).notNull(),
+    /** How it is put together with what was handed in; null where `raw` is all of it. */
+    pieces: text({ mode: 'json' }).$type<Piece[]>(),
     attempts: integer().notNull().default(0),
     createdAt: integer().notNull(),
     nextAttemptAt: integer().notNull(),
@@ -533,13 +543,14 @@ export const incoming = sqliteTable(
     messageId: integer()
       .notNull()
       .references(() => message.id, { onDelete: 'cascade' }),
-    copyId: integer().notNull(),
+    /** Whose it is; null where it may be any recipient’s. */
+    copyId: integer(),
     /** With angle brackets: what an answer to it goes on with. */
     messageIdHeader: text(),
     fromName: text().notNull(),
     fromAddress: text().notNull(),
     subject: text().notNull(),
-    /** What it says, in one sentence. */
+    /** What its writer wrote, without quote and signature; of a report what it means, in a sentence. */
     words: text().notNull(),
     /** Why it is only believed to belong here. */
     doubt: text(),
@@ -559,6 +570,19 @@ export const incomingOriginal = sqliteTable('incoming_original', {
     .primaryKey()
     .references(() => incoming.id, { onDelete: 'cascade' }),
   raw: blob({ mode: 'buffer' }).notNull(),
+});
+
+/** A mail that was handed in or brought and was not taken: why, and as it came where it came so far. */
+export const refusedMail = sqliteTable('refused_mail', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  at: integer().notNull(),
+  way: text().$type<RefusedWay>().notNull(),
+  fromAddress: text().notNull(),
+  toAddress: text().notNull(),
+  subject: text().notNull(),
+  /** In words for the user. */
+  problem: text().notNull(),
+  raw: blob({ mode: 'buffer' }),
 });
 
 /**

@@ -21,7 +21,7 @@ const MOST_DEVICES = 3;
 const LOOKS = new Set<EventKind>(['opened', 'clicked', 'file_viewed']);
 
 /** The words of a link, or a file’s name, or what came back. */
-const label = sql<string | null>`coalesce(${link.text}, ${sentFile.name}, ${incoming.words})`;
+const label = sql<string | null>`coalesce(${link.text}, ${sentFile.name}, substr(${incoming.words}, 1, 240))`;
 /** Nothing rings of a message, or a person, that was silenced. */
 const isTold = sql`${event.rings} and ${message.silencedAt} is null and ${person.silencedAt} is null`.mapWith(Boolean);
 

@@ -1,7 +1,15 @@
-import type { Draft, FollowupsView, IncomingView, MessageDetail } from '@kiraku/core/contract';
+import type {
+  Draft,
+  FollowupsView,
+  IncomingView,
+  MailboxView,
+  MessageDetail,
+  RefusedMail,
+} from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { Following } from '@kiraku/server/followups/following';
 import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
+import { RefusedService } from '@kiraku/server/refused/refused.service';
 import { bringTo } from './bring.js';
 import { ACCOUNT, Desk, kinds, MailServer, threadsOf, to } from '../harness.js';
 
@@ -231,7 +239,7 @@ Disposition: manual-action/MDN-sent-manually; denied
   await bring(receipt('<guessed@tallowreed.example>', MARIT, '1'));
   await bring(receipt(header, 'eve@elsewhere.example', '2'));
   await bring(report('<guessed@tallowreed.example>', 'failed', '5.1.1', 'no'), '');
-  await bring(report(header, 'failed', '5.1.1', 'no', 'eve@elsewhere.example'), '');
+  await bring(report(header, 'failed', '5.1.1', 'no', 'eve@elsewhere.example'), 'eve@elsewhere.example');
   expect(await readReceipt()).toBe('asked');
   expect((await desk.detail(id)).events).toEqual([]);
   await bring(receipt(header, MARIT, '3'));
@@ -241,17 +249,139 @@ Disposition: manual-action/MDN-sent-manually; denied
   ]);
 });
 
-test('nothing is taken where the settings do not say so', async () => {
-  const mailbox = desk.get(MailboxSettings);
-  mailbox.save({ ...mailbox.view(), way: 'none' });
-  await expect(bring(answer({}))).rejects.toThrow(/550/);
+describe('what a mail server brings that is not taken', () => {
+  const set = (change: Partial<MailboxView>) => {
+    const mailbox = desk.get(MailboxSettings);
+    mailbox.save({ ...mailbox.view(), ...change });
+  };
+  const refused = () => desk.json<RefusedMail[]>('GET', '/api/refused-mails?way=lmtp');
+
+  test.each([
+    ['where the settings take none', () => set({ way: 'none' }), ACCOUNT.address],
+    ['for somebody else', () => undefined, 'somebody@elsewhere.example'],
+  ])('%s is to come later, without a name that its sender could see, and is shown', async (_name, prepare, rcpt) => {
+    prepare();
+    const reply = await bring(answer({}), MARIT, rcpt).catch((error: Error) => error.message);
+    expect(reply).toMatch(/450 4\./);
+    expect(reply).not.toMatch(/kiraku/i);
+    expect(await refused()).toMatchObject([{ fromAddress: MARIT, hasOriginal: false }]);
+  });
+
+  test.each([
+    ['where the settings take none', () => set({ way: 'none', unwanted: 'drop' }), ACCOUNT.address],
+    ['for somebody else', () => set({ unwanted: 'drop' }), 'somebody@elsewhere.example'],
+  ])('%s is dropped where that is set, and can be saved', async (_name, prepare, rcpt) => {
+    const { id, header } = await sent();
+    prepare();
+    expect(await bring(answer({ follows: header }), MARIT, rcpt)).toMatch(/^250/);
+    expect(await incoming(id)).toEqual([]);
+    const [one] = await refused();
+    expect(one).toMatchObject({ subject: 'Re: Panels for the reading room', toAddress: rcpt, hasOriginal: true });
+    const original = await desk.call('GET', `/api/refused-mails/${one!.id}/original.eml`);
+    expect(await original.text()).toContain('Message-ID: <a1@lindqvist.example>');
+    expect((await desk.call('DELETE', `/api/refused-mails/${one!.id}`)).status).toBe(204);
+    expect(await refused()).toEqual([]);
+  });
+
+  test('never stands for more than the newest two hundred', async () => {
+    for (let n = 0; n < 205; n += 1)
+      desk.get(RefusedService).note({ way: 'lmtp', from: MARIT, to: [`n${n}@x.example`], problem: 'x', raw: null });
+    const list = await refused();
+    expect([list.length, list[0]!.toAddress, list.at(-1)!.toAddress]).toEqual([200, 'n204@x.example', 'n5@x.example']);
+  });
 });
 
-test('only mail for the user is taken, and what is no mail does no harm', async () => {
-  await expect(bring(answer({}), MARIT, 'somebody@elsewhere.example')).rejects.toThrow(/550/);
+test('mail to an address of the user with a tag is theirs, and what is no mail does no harm', async () => {
+  const { id, header } = await sent();
+  await bring(answer({ follows: header }), MARIT, 'ines+panels@tallowreed.example');
+  expect(await incoming(id)).toHaveLength(1);
   expect(await bring('')).toMatch(/^250/);
   expect(await bring('\u0000\u0001 no header at all')).toMatch(/^250/);
   expect((await desk.call('GET', '/health')).status).toBe(200);
+});
+
+describe('of an address with several behind it', () => {
+  const report =
+    (...recipients: [address: string, action: string, status: string][]) =>
+    (header: string) =>
+      `From: mailer-daemon@mx.lindqvist.example
+To: ines@tallowreed.example
+Subject: Delivery report
+Message-ID: <${recipients.flat().join('.').replaceAll('@', '.')}@mx.lindqvist.example>
+Content-Type: multipart/report; report-type=delivery-status; boundary=b
+
+--b
+Content-Type: message/delivery-status
+
+Reporting-MTA: dns; mx.lindqvist.example
+${recipients
+  .map(
+    ([address, action, status]) => `
+Original-Recipient: rfc822;${MARIT}
+Final-Recipient: rfc822;${address}
+Action: ${action}
+Status: ${status}
+`,
+  )
+  .join('')}
+--b
+Content-Type: text/rfc822-headers
+
+Message-ID: ${header}
+
+--b--
+`;
+  const ONE = ['one@lindqvist.example', 'delivered', '2.0.0'] as [string, string, string];
+  const TWO = ['two@lindqvist.example', 'failed', '5.1.1'] as [string, string, string];
+  test.each([
+    ['in one report', [report(ONE, TWO)]],
+    ['in one report, the failure first', [report(TWO, ONE)]],
+    ['in two reports', [report(ONE), report(TWO)]],
+    ['in two reports, the failure first', [report(TWO), report(ONE)]],
+  ])('some may get it and others not: %s', async (_name, reports) => {
+    const { id, header } = await sent({ deliveryReceipt: true });
+    for (const one of reports) await bring(one(header), '');
+    const detail = await desk.detail(id);
+    expect(detail.summary.state).toBe('sent');
+    expect(detail.copies[0]).toMatchObject({ state: 'sent', deliveryReceipt: 'delivered' });
+    expect(detail.copies[0]!.trouble).toMatch(/no such address/);
+    expect(detail.events.map(({ kind }) => kind).sort()).toEqual(['bounced', 'delivered']);
+    const words = detail.events.map(({ label }) => label).join();
+    expect(words).toMatch(/Delivered into/);
+    expect(words).toMatch(/no such address/);
+  });
+});
+
+describe('a reply that may be any recipient’s', () => {
+  /** Copies of one mail that a mail program handed in share its Message-ID. */
+  const shared = async () => {
+    const { id, header } = await sent({ recipients: [to(MARIT, 'Marit Oakes'), to(OTIS, 'Otis Hale')] });
+    desk.sqlite.prepare('update copy set message_id_header = ? where message_id = ?').run(header, id);
+    await bring(answer({ follows: header, from: 'Hana <hana@home.example>' }), 'hana@home.example');
+    return id;
+  };
+
+  test('is nobody’s until the user says whose', async () => {
+    const id = await shared();
+    const [one] = await incoming(id);
+    expect(one).toMatchObject({ copyId: null, doubt: expect.stringMatching(/hana@home.example.* any recipient/) });
+    expect((await desk.detail(id)).events).toEqual([]);
+    const url = `/api/incoming/${one!.id}/verdict`;
+    expect((await desk.call('PUT', url, { verdict: 'confirmed' })).status).toBe(422);
+    expect((await desk.call('PUT', url, { verdict: 'confirmed', copyId: 999 })).status).toBe(404);
+    const copyId = (await desk.detail(id)).copies[1]!.id;
+    expect((await desk.call('PUT', url, { verdict: 'confirmed', copyId })).status).toBe(204);
+    expect(await incoming(id)).toMatchObject([{ copyId, verdict: 'confirmed' }]);
+    expect((await desk.detail(id)).events).toMatchObject([{ kind: 'answered', copyId, counted: true }]);
+  });
+
+  test('is none once the user says so', async () => {
+    const id = await shared();
+    const [one] = await incoming(id);
+    expect((await desk.call('PUT', `/api/incoming/${one!.id}/verdict`, { verdict: 'rejected' })).status).toBe(204);
+    expect((await desk.detail(id)).summary.tally.answers).toBe(0);
+    expect(await incoming(id)).toMatchObject([{ copyId: null, verdict: 'rejected' }]);
+  });
 });
 
 test('an answer settles what was to remind of the letters of its conversation', async () => {

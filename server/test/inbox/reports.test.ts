@@ -3,19 +3,28 @@ import { readMail } from '@kiraku/server/mime/readMail';
 import { ABOUT, RECIPIENT, REPORTS, type Expected } from './reports.js';
 
 const COPIES: Candidate[] = [
-  { copyId: 1, messageId: 1, address: RECIPIENT, messageIdHeader: ABOUT },
-  { copyId: 2, messageId: 1, address: 'eilif@nordhus.example', messageIdHeader: '<another@tallowreed.example>' },
+  { copyId: 1, messageId: 1, personId: 1, address: RECIPIENT, messageIdHeader: ABOUT },
+  {
+    copyId: 2,
+    messageId: 1,
+    personId: 2,
+    address: 'eilif@nordhus.example',
+    messageIdHeader: '<another@tallowreed.example>',
+  },
 ];
+
+const NOBODY = { personIds: new Set<number>(), quotedCopyIds: [] };
 
 /** What a mail says of the one copy; null where it says nothing of it. */
 function saidOf(found: Classified): Expected {
   if (found.kind === 'receipt') {
-    const copy = copyOfReport(found.about, found.addresses, COPIES);
+    const copy = copyOfReport({ ...found, ...NOBODY, mayBeElsewhere: false }, COPIES);
     return copy?.copyId === 1 ? { disposition: found.disposition } : null;
   }
   if (found.kind !== 'delivery') return null;
   const [report] = found.recipients.filter(
-    ({ addresses }) => copyOfReport(found.about, addresses, COPIES)?.copyId === 1,
+    ({ addresses }) =>
+      copyOfReport({ about: found.about, addresses, ...NOBODY, mayBeElsewhere: true }, COPIES)?.copyId === 1,
   );
   return report ? { action: report.action, failing: report.failing ?? undefined } : null;
 }

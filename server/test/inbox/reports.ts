@@ -436,12 +436,12 @@ export const REPORTS: readonly Report[] = [
     expected: null,
   },
   {
-    name: 'the right mail and another recipient',
+    name: 'the right mail and an address elsewhere, to which it was handed on',
     mail: dsn({ recipient: failed('5.1.1', 'smtp; 550 unknown') }).replaceAll(
       RECIPIENT,
       'otis@hollowaylibrary.example',
     ),
-    expected: null,
+    expected: { action: 'failed', failing: 'address-unknown' },
   },
   {
     name: 'a receipt that names no mail of ours',

@@ -28,6 +28,7 @@ export const api = createApi({
       'Followups',
       'Calendar',
       'Mailbox',
+      'Refused',
     ] as const),
   ],
   keepUnusedDataFor: 300,

@@ -17,7 +17,15 @@ export interface RemindAbout {
   personId: number | null;
 }
 
-export const followupsApi = api.injectEndpoints({
+export /** What is said of a doubtful reply; `copyId` says whose it is, where that was asked. */
+interface Verdict {
+  id: number;
+  messageId: number;
+  verdict: IncomingVerdict;
+  copyId: number | null;
+}
+
+const followupsApi = api.injectEndpoints({
   endpoints: (build) => ({
     followups: build.query<FollowupsView, number | null>({
       query: (message) => `followups${message === null ? '' : `?message=${message}`}`,
@@ -78,8 +86,12 @@ export const followupsApi = api.injectEndpoints({
       query: (id) => `messages/${id}/incoming`,
       providesTags: (_result, _error, id) => ['Message', { type: 'Message', id }],
     }),
-    decideIncoming: build.mutation<undefined, { id: number; messageId: number; verdict: IncomingVerdict }>({
-      query: ({ id, verdict }) => ({ url: `incoming/${id}/verdict`, method: 'PUT', body: { verdict } }),
+    decideIncoming: build.mutation<undefined, Verdict>({
+      query: ({ id, verdict, copyId }) => ({
+        url: `incoming/${id}/verdict`,
+        method: 'PUT',
+        body: { verdict, ...(copyId !== null && { copyId }) },
+      }),
       invalidatesTags: (_result, error, { messageId }) =>
         error ? [] : [{ type: 'Message', id: messageId }, 'Followups', 'Today'],
     }),

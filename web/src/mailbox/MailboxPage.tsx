@@ -1,10 +1,11 @@
 import { Button, Form, Input, InputNumber, Radio, Select, Skeleton, Switch } from 'antd';
-import type { ImapSecurity, MailboxFailure, MailboxView, MailboxWay } from '@kiraku/core/contract';
+import type { ImapSecurity, MailboxFailure, MailboxView, MailboxWay, UnwantedMail } from '@kiraku/core/contract';
 import { counted, whenWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { FormEnd } from '../settings/FormEnd.js';
 import { SettingsPages } from '../settings/SettingsPages.js';
 import '../settings/settings.css';
+import { RefusedMails } from '../refused/RefusedMails.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
 import {
@@ -27,6 +28,11 @@ const SECURITIES: { value: ImapSecurity; label: string }[] = [
   { value: 'none', label: 'Not encrypted: only for a server on this machine' },
 ];
 
+const UNWANTED: { value: UnwantedMail; label: string }[] = [
+  { value: 'later', label: 'Is to come later: your mail server keeps it and tries again' },
+  { value: 'drop', label: 'Is accepted and dropped' },
+];
+
 /** How answers, receipts and failures find their way here. */
 export default function MailboxPage() {
   usePageTitle('Answers');
@@ -47,6 +53,13 @@ export default function MailboxPage() {
             <h2 id="settings-answers-state">How it stands</h2>
             <State view={data} />
             <Failures failures={data.state.failures} />
+            {data.way === 'lmtp' && (
+              <RefusedMails
+                way="lmtp"
+                title="Not taken from your mail server"
+                help="What is to come later is offered again by your mail server. What was dropped can be saved here."
+              />
+            )}
           </section>
         </div>
       )}
@@ -81,6 +94,15 @@ function MailboxFields({ view }: { view: MailboxView }) {
           Let your mail server deliver a copy of your mail to port {view.lmtpPort || 'that could not be opened'} on this
           machine, by LMTP. What is about nothing that was sent here is let go.
         </p>
+      )}
+      {way === 'lmtp' && (
+        <Form.Item
+          name="unwanted"
+          label="Mail for other addresses"
+          extra="It is never refused for good: whoever wrote it would get a report."
+        >
+          <Radio.Group options={UNWANTED} vertical />
+        </Form.Item>
       )}
       {way === 'imap' && (
         <ImapFields hasPassword={hasPassword} folders={trial.data?.folders.map(({ path }) => path) ?? []} />

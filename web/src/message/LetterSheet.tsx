@@ -28,7 +28,7 @@ interface Placed {
 }
 
 /** The letter as it was written, with the counts beside the very links. */
-export function LetterSheet({ detail: { summary, sender, links, files } }: { detail: MessageDetail }) {
+export function LetterSheet({ detail: { summary, sender, links, files, removedFields } }: { detail: MessageDetail }) {
   const [placed, setPlaced] = useState<Placed[]>([]);
   const place = useCallback(
     (document: Document) => setPlaced(placeLabels(document, [...links.map(linkTold), ...files.map(fileTold)])),
@@ -43,6 +43,12 @@ export function LetterSheet({ detail: { summary, sender, links, files } }: { det
         <p className="soft">
           {addressing(summary.recipients)} · {timeWords(summary)} · {personWords(sender)}
         </p>
+        {removedFields.length > 0 && (
+          <p className="soft">
+            Your mail app had signed it, and tracking changes it: {removedFields.join(', ')} no longer fitted and did
+            not leave.
+          </p>
+        )}
       </header>
       <div className="letter-body">
         {/* Nothing in it runs: no scripts in the sandbox, none in its policy. Same origin, so that links can be measured. */}

@@ -41,7 +41,7 @@ export default function MessagePage() {
     <div className="letter-and-margin">
       <div>
         <LetterSheet detail={data} />
-        <Answers id={id} />
+        <Answers id={id} copies={data.copies} />
       </div>
       <Margin detail={data} />
     </div>

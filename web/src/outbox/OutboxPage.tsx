@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { OutboxCopy } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
 import { personWords, times } from '@kiraku/core/tracking';
+import { RefusedMails } from '../refused/RefusedMails.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
@@ -37,6 +38,11 @@ export default function OutboxPage() {
           <OutboxRow key={copy.copyId} copy={copy} />
         ))}
       </ul>
+      <RefusedMails
+        way="submission"
+        title="Not taken from other mail apps"
+        help="Your mail app was told the same. Nobody got these messages."
+      />
     </>
   );
 }

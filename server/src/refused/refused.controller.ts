@@ -1,0 +1,41 @@
+import { Controller, Delete, Get, Header, HttpCode, Param, ParseIntPipe, Query, StreamableFile } from '@nestjs/common';
+import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
+import { IsIn } from 'class-validator';
+import { REFUSED_WAYS, type RefusedMail, type RefusedWay } from '@kiraku/core/contract';
+import { notFound } from '../http/problem.js';
+import { RefusedRepository } from './refused.repository.js';
+
+class WayDto {
+  @ApiProperty({ enum: REFUSED_WAYS })
+  @IsIn(REFUSED_WAYS)
+  way: RefusedWay;
+}
+
+@ApiTags('sending')
+@Controller('api/refused-mails')
+export class RefusedController {
+  constructor(private readonly refused: RefusedRepository) {}
+
+  @Get()
+  @ApiOperation({ summary: 'Messages that were handed in or brought, and not taken; the newest first' })
+  list(@Query() { way }: WayDto): RefusedMail[] {
+    return this.refused.list(way);
+  }
+
+  @Get(':id/original.eml')
+  @Header('Content-Type', 'message/rfc822')
+  @Header('Content-Disposition', 'attachment; filename="original.eml"')
+  @ApiOperation({ summary: 'Such a message as it came' })
+  original(@Param('id', ParseIntPipe) id: number): StreamableFile {
+    const raw = this.refused.original(id);
+    if (!raw) throw notFound('original');
+    return new StreamableFile(raw);
+  }
+
+  @Delete(':id')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Delete such a message' })
+  remove(@Param('id', ParseIntPipe) id: number): void {
+    if (!this.refused.remove(id)) throw notFound('message');
+  }
+}

@@ -1,0 +1,53 @@
+import { useState } from 'react';
+import { Button } from 'antd';
+import type { RefusedWay } from '@kiraku/core/contract';
+import { When } from '../ui/When.js';
+import { useDeleteRefusedMutation, useRefusedQuery } from './refusedApi.js';
+import '../settings/settings.css';
+
+interface Props {
+  way: RefusedWay;
+  title: string;
+  /** What it means that they are here. */
+  help: string;
+}
+
+const FEW = 5;
+
+/** Messages that were not taken: why, and the original to save. Nothing where there is none. */
+export function RefusedMails({ way, title, help }: Props) {
+  const { data = [] } = useRefusedQuery(way, { refetchOnMountOrArgChange: true, pollingInterval: 30_000 });
+  const [remove, { isLoading }] = useDeleteRefusedMutation();
+  const [all, setAll] = useState(false);
+  if (data.length === 0) return null;
+  return (
+    <section aria-label={title}>
+      <h2>{title}</h2>
+      <p className="soft">{help}</p>
+      <ul className="settings-list">
+        {data
+          .slice(0, all ? undefined : FEW)
+          .map(({ id, at, fromAddress, toAddress, subject, problem, hasOriginal }) => (
+            <li key={id}>
+              <span>
+                {subject || 'No subject'}, from {fromAddress || 'nobody'} to {toAddress || 'nobody'}, <When at={at} />
+                <br />
+                <span className="soft">{problem}</span>
+              </span>
+              <span className="settings-row">
+                {hasOriginal && <a href={`/api/refused-mails/${id}/original.eml`}>Save the original</a>}
+                <Button size="small" loading={isLoading} onClick={() => void remove(id)}>
+                  Delete
+                </Button>
+              </span>
+            </li>
+          ))}
+      </ul>
+      {!all && data.length > FEW && (
+        <Button type="link" onClick={() => setAll(true)}>
+          Show all {data.length}
+        </Button>
+      )}
+    </section>
+  );
+}
