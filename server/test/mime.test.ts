@@ -1,8 +1,11 @@
 import fc from 'fast-check';
 import { submittedLetter, whyUntracked } from '@kiraku/server/messages/submittedLetter';
-import { decodePart, encodePart } from '@kiraku/server/mime/encoding';
+import { decodePart, encodePart, isKnownEncoding } from '@kiraku/server/mime/encoding';
+import { charsetOf, withEncodedQuery } from '@kiraku/server/mime/charset';
+import { repairMail } from '@kiraku/server/mime/repair';
 import { fieldValue, withoutFields } from '@kiraku/server/mime/header';
 import { isTextPart, joinMail, splitMail, type TextPart } from '@kiraku/server/mime/split';
+import { wholeMail } from '@kiraku/server/outbox/mailBytes';
 import { planLetter, unweave } from '@kiraku/core/tracking';
 
 const TRACKING = { trackOpens: true, trackLinks: true, disclose: false, deliveryReceipt: false, readReceipt: false };
@@ -49,7 +52,7 @@ const htmlLeaf = fc.tuple(markup, encoding).map(([html, cte]): Tree => {
   const part = { encoding: cte, body: Buffer.from('\r\n') };
   return {
     header: `Content-Type: text/html; charset=utf-8\r\n${cte && `Content-Transfer-Encoding: ${cte}\r\n`}`,
-    body: encodePart(part, Buffer.from(html)),
+    body: encodePart(part, Buffer.from(html)).body,
   };
 });
 const otherLeaf = fc
@@ -121,18 +124,20 @@ test('in a woven mail only the text of HTML parts differs, and unwoven it is the
   await fc.assert(
     fc.asyncProperty(tree, async (given) => {
       const mail = await splitMail(mailOf(given));
-      const letter = submittedLetter(mail, '<1@x.example>', TRACKING, 'x');
+      const letter = submittedLetter(mail, '<1@x.example>', TRACKING, 'x', { from: '', to: [] });
       const url = (position: number) => `https://door.example/l/${String(position).padStart(22, 'A')}`;
       const imageUrl = `https://door.example/i/${'I'.repeat(22)}.gif`;
-      const made = await letter.make({
+      const copy = await letter.make({
         messageIdHeader: '<1@x.example>',
         imageUrl: letter.trackOpens ? imageUrl : null,
         linkUrls: letter.links.map(({ position }) => url(position)),
         fileUrls: new Map(),
         optOutUrl: null,
       });
+      const made = wholeMail(copy, letter.shared);
+      for (const line of made.toString('latin1').split('\r\n')) expect(line.length).toBeLessThanOrEqual(998);
       const woven = await splitMail(made);
-      expect(woven.header).toBe(mail.header);
+      expect(withoutEncoding(woven.header)).toBe(withoutEncoding(mail.header));
       expect(woven.pieces).toHaveLength(mail.pieces.length);
       if (whyUntracked(mail) !== null) return expect(made.equals(joinMail(mail))).toBe(true);
       expect(
@@ -141,17 +146,22 @@ test('in a woven mail only the text of HTML parts differs, and unwoven it is the
       mail.pieces.forEach((piece, index) => {
         const other = woven.pieces[index]!;
         if (!isTextPart(piece) || piece.mediaType !== 'text/html') return expect(other).toEqual(piece);
+        expect(withoutEncoding((other as TextPart).header)).toBe(withoutEncoding(piece.header));
         const text = decodePart(other as TextPart).toString('latin1');
         const links = [...text.matchAll(/https:\/\/door\.example\/l\/A*(\d+)/g)].map(([found]) => found);
         const original = decodePart(piece).toString('latin1');
         const values = planLetter(original).links.map(({ start, end }) => original.slice(start, end));
         expect(links).toHaveLength(values.length);
-        expect(unweave(text, imageUrl, new Map(links.map((link, at) => [link, values[at]!])))).toBe(original);
+        const originals = new Map(links.map((link, at) => [link, values[at]!]));
+        const own = { isImage: (src: string) => src === imageUrl, originalOf: (href: string) => originals.get(href) };
+        expect(unweave(text, own)).toBe(original);
       });
     }),
     { numRuns: 300 },
   );
 });
+
+const withoutEncoding = (header: string) => withoutFields(header, ['Content-Transfer-Encoding']);
 
 function encodedImages(pieces: (Buffer | TextPart)[], imageUrl: string): number {
   return pieces.filter(isTextPart).filter((part) => decodePart(part).includes(imageUrl)).length;
@@ -162,3 +172,81 @@ test('fields are read unfolded, and removed with their folds, whatever their cas
   expect(fieldValue(header, 'Bcc')).toBe('x@y.example,\tz@y.example');
   expect(withoutFields(header, ['Bcc'])).toBe('A: 1\r\nB: 2\r\n\r\n');
 });
+
+describe('a mail that parsers read differently', () => {
+  const crlf = (text: string) => text.replace(/\n/g, '\r\n');
+  const repaired = (text: string) =>
+    repairMail(Buffer.from(crlf(text), 'latin1'))
+      .toString('latin1')
+      .replace(/\r\n/g, '\n');
+  const HEAD = 'Content-Type: multipart/mixed; boundary=outer\n\n';
+  const INNER = '--outer\nContent-Type: multipart/alternative;\n boundary="in ner"\n\n--in ner\n\nhello\n';
+
+  test.each([
+    [
+      'an inner multipart that the next delimiter ends',
+      `${HEAD}${INNER}--outer\n\nx\n--outer--\n`,
+      '--in ner--\n--outer\n\nx',
+    ],
+    ['one that the end of the outer ends', `${HEAD}${INNER}--outer--\n`, '--in ner--\n--outer--\n'],
+    ['blanks after a delimiter', `${HEAD}--outer \t\n\nx\n--outer--  \n`, `${HEAD}--outer\n\nx\n--outer--\n`],
+    ['the line that mailboxes in one file have', `From a@b.example Mon\n${HEAD}--outer--\n`, `${HEAD}--outer--\n`],
+  ])('%s', (_name, given, expected) => {
+    expect(repaired(given)).toContain(expected);
+    expect(repaired(repaired(given))).toBe(repaired(given));
+  });
+
+  test.each([
+    ['one that is as it should be', `${HEAD}${INNER}--in ner--\n--outer--\n`],
+    ['what only looks like a delimiter', `${HEAD}--outer\n\n--outermost\n--inner \n--outer--\n`],
+    [
+      'what is signed',
+      'Content-Type: multipart/signed; boundary=s\n\n--s\nContent-Type: multipart/mixed; boundary=m\n\n--m \n\nx\n--m--\n--s--\n',
+    ],
+    ['no mail at all', 'no mail at all'],
+    ['nothing', ''],
+  ])('%s stays as it is', (_name, given) => {
+    expect(repaired(given)).toBe(given);
+  });
+
+  test('whatever the octets, nothing but such lines is changed', async () => {
+    await fc.assert(
+      fc.asyncProperty(tree, async (given) => {
+        const raw = mailOf(given);
+        expect(repairMail(raw).equals(raw)).toBe(true);
+      }),
+    );
+  });
+});
+
+describe('the charset of a part', () => {
+  const html = (charset: string, content: string | Buffer) =>
+    charsetOf({ charset, mediaType: 'text/html' }, Buffer.from(content as string));
+  test('is that of its mark, else of its header, else of its document', () => {
+    expect(html('windows-1252', '\ufeff<p>x</p>')).toBe('utf-8');
+    expect(html('windows-1252', '<meta charset=utf-8>')).toBe('windows-1252');
+    expect(html('', '<meta charset="Shift_JIS">')).toBe('shift_jis');
+    expect(html('', '<meta http-equiv=content-type content="text/html; charset=koi8-r">')).toBe('koi8-r');
+    expect(html('', `${' '.repeat(1100)}<meta charset=utf-8>`)).toBe('us-ascii');
+    expect(charsetOf({ charset: '', mediaType: 'text/plain' }, Buffer.from('<meta charset=utf-8>'))).toBe('us-ascii');
+  });
+
+  test.each([
+    ['windows-1252', 'https://x.example/ä?q=ä€#ä', 'https://x.example/ä?q=%E4%80#ä'],
+    ['koi8-r', '/?q=да', '/?q=%C4%C1'],
+    ['shift_jis', '/?q=日', '/?q=%93%FA'],
+    ['windows-1252', '/?q=日', '/?q=%26%2326085%3B'],
+    ['utf-8', '/?q=ä', '/?q=ä'],
+    ['windows-1252', '/ä', '/ä'],
+  ])('%s decides how the query of %s is asked for', (charset, href, expected) => {
+    expect(withEncodedQuery(href, charset)).toBe(expected);
+  });
+});
+
+test.each(['', '7bit', '8bit', 'binary', 'base64', 'quoted-printable'])(
+  '“%s” is an encoding that is known',
+  (encoding) => {
+    expect(isKnownEncoding(encoding)).toBe(true);
+    expect(isKnownEncoding(`x-${encoding}`)).toBe(false);
+  },
+);

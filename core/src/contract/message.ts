@@ -187,6 +187,8 @@ export interface MessageDetail {
   trackForDays: number | null;
   /** Why it does not repeat although it was to; null where it does, or was not to. */
   recurrenceProblem: string | null;
+  /** Header fields that were taken out of what another mail program handed in: they no longer fitted. */
+  removedFields: string[];
   sender: Mailbox;
   copies: CopyView[];
   links: LinkView[];

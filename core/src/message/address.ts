@@ -32,6 +32,9 @@ export function parseAddresses(text: string): ParsedAddresses {
   return { mailboxes: [...mailboxes.values()] };
 }
 
+/** A local part within quotation marks (RFC 5321, section 4.1.2). */
+const QUOTED_LOCAL = /^"(?:[^"\\]|\\.)*"$/;
+
 /**
  * Says what is wrong with a bare address, or null. Stricter than RFC 5322 where mail in practice is: the domain has a
  * dot, and no control or direction-changing characters hide in it.
@@ -46,7 +49,9 @@ export function addressProblem(address: string): string | null {
     return `“${shorten(address)}” is longer than the ${MESSAGE_LIMITS.addressLength} characters an address may have.`;
   // RFC 5321, section 4.5.3.1.1
   if (local.length > 64) return `The part before the @ in “${shorten(address)}” is longer than 64 characters.`;
-  if (/[\p{Cc}\p{Cf}\s]/u.test(address)) return `“${shorten(address)}” contains a blank or an invisible character.`;
+  // RFC 5321, section 4.1.2: within quotation marks a blank is a character like others.
+  const unquoted = QUOTED_LOCAL.test(local) ? address.replace(/ /g, '') : address;
+  if (/[\p{Cc}\p{Cf}\s]/u.test(unquoted)) return `“${shorten(address)}” contains a blank or an invisible character.`;
   if (/[<>()[\],;:\\"]/.test(domain) || !/^[^.]+(\.[^.]+)+$/.test(domain))
     return `“${shorten(domain)}” is not a mail domain. Is a part of it missing?`;
   return null;
@@ -58,6 +63,15 @@ export function addressProblem(address: string): string | null {
  */
 export function addressKey(address: string): string {
   return address.trim().normalize('NFC').toLowerCase();
+}
+
+/**
+ * An address without the tag that its user may put before the @ (RFC 5233, section 1).
+ *
+ * @example withoutTag('ines+panels@tallowreed.example') // 'ines@tallowreed.example'
+ */
+export function withoutTag(address: string): string {
+  return address.replace(/^([^+"]+)\+[^@]*(?=@[^@]*$)/, '$1');
 }
 
 /** Whether a domain is one of some, or a part of one. */

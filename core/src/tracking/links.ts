@@ -1,4 +1,4 @@
-import { parse, type DefaultTreeAdapterTypes as Tree } from 'parse5';
+import { parse, parseFragment, type DefaultTreeAdapterTypes as Tree } from 'parse5';
 
 /** A web link of a letter, and where the value of its address stands in the source. */
 export interface WebLink {
@@ -31,14 +31,17 @@ const LINK_TAGS = new Set(['a', 'area']);
  * The document is parsed by the rules of the HTML standard with source offsets, so that the weaving can replace
  * single attribute values and leave every other character as it was. Links that are not for the web (`mailto:`,
  * `tel:`, `cid:`, `data:`, `javascript:`, `#…`, relative ones without a base) are not listed.
+ *
+ * @param readHref what the value of an address says, from how it is written, where the parser cannot know it
  */
-export function planLetter(html: string): LetterPlan {
+export function planLetter(html: string, readHref?: (written: string) => string): LetterPlan {
   const document = parse(html, { sourceCodeLocationInfo: true });
   const elements = [...elementsOf(document)];
-  const base = baseOf(elements);
+  const read = (element: Tree.Element) => hrefOf(element, html, readHref);
+  const base = baseOf(elements, read);
   const byStart = new Map<number, Omit<WebLink, 'position'>>();
   for (const element of elements) {
-    const link = webLinkOf(element, html, base);
+    const link = webLinkOf(element, read(element), base);
     // A mis-nested <a> is cloned by the parser: the clones share one place in the source, and are one link.
     if (link && !byStart.has(link.start)) byStart.set(link.start, link);
   }
@@ -48,15 +51,37 @@ export function planLetter(html: string): LetterPlan {
   return { html, links, imageOffset: imageOffsetOf(document, html) };
 }
 
-function webLinkOf(element: Tree.Element, html: string, base: string | undefined): Omit<WebLink, 'position'> | null {
-  if (!LINK_TAGS.has(element.tagName) || element.namespaceURI !== HTML_NAMESPACE) return null;
+interface Href {
+  value: string;
+  /** Where it stands in the source. */
+  range: { start: number; end: number };
+}
+
+function hrefOf(element: Tree.Element, html: string, read?: (written: string) => string): Href | null {
   const location = element.sourceCodeLocation?.attrs?.['href'];
-  const href = attribute(element, 'href');
-  if (!location || href === undefined) return null;
-  const url = webUrl(href, base);
-  const value = url === null ? null : attributeValueRange(html, location.startOffset, location.endOffset);
-  if (url === null || value === null) return null;
+  const parsed = attribute(element, 'href');
+  const range = location && attributeValueRange(html, location.startOffset, location.endOffset);
+  if (!range || parsed === undefined) return null;
+  return { value: read ? read(html.slice(range.start, range.end)) : parsed, range };
+}
+
+function webLinkOf(
+  element: Tree.Element,
+  href: Href | null,
+  base: string | undefined,
+): Omit<WebLink, 'position'> | null {
+  if (!LINK_TAGS.has(element.tagName) || element.namespaceURI !== HTML_NAMESPACE || href === null) return null;
+  const url = webUrl(href.value, base);
+  if (url === null) return null;
+  const { range: value } = href;
   return { url, text: wordsOf(element), leftAlone: attribute(element, 'data-track') === 'no', ...value };
+}
+
+/** What the value of an attribute says, from how it is written without its quotes (HTML, section 13.2.5.36). */
+export function attributeValue(written: string): string {
+  if (!written.includes('&')) return written;
+  const [element] = parseFragment(`<a href="${written.replace(/"/g, '&quot;')}">`).childNodes.filter(isElement);
+  return (element && attribute(element, 'href')) ?? written;
 }
 
 /** The absolute http(s) address that a browser would go to, or null. */
@@ -100,9 +125,10 @@ function imageOffsetOf(document: Tree.Document, html: string): number | null {
   return first - (reference?.[0].length ?? 0);
 }
 
-function baseOf(elements: Tree.Element[]): string | undefined {
+function baseOf(elements: Tree.Element[], read: (element: Tree.Element) => Href | null): string | undefined {
   const base = elements.find((element) => element.tagName === 'base' && attribute(element, 'href') !== undefined);
-  return base && (webUrl(attribute(base, 'href')!, undefined) ?? undefined);
+  const href = base && read(base);
+  return href ? (webUrl(href.value, undefined) ?? undefined) : undefined;
 }
 
 /** The visible words of a link: its text, else what describes its picture. */

@@ -11,16 +11,25 @@ export function hasAsciiOctets(charset: string): boolean {
   return !/^(utf-?(16|32)|ucs-?[24]|iso-10646)/i.test(charset);
 }
 
+/** The mark at the beginning of a UTF-8 text (RFC 3629, section 6), as octets. It stays the first. */
+const BYTE_ORDER_MARK = /^\xef\xbb\xbf/;
+
+/** Octets as they can be parsed, of the same length: what only looks like ASCII is none. */
+export function readableOctets(octets: string, charset: string): string {
+  const unmarked = octets.replace(BYTE_ORDER_MARK, '   ');
+  return SWITCHING.test(charset)
+    ? SWITCHED.reduce((text, pattern) => text.replace(pattern, (run) => 'x'.repeat(run.length)), unmarked)
+    : unmarked;
+}
+
 /**
  * The plan of a letter given as octets, one to a character (a “latin1” string), in whatever charset they are: weaving
- * it changes the octets of the woven places and no other, so nothing is ever converted. The links' texts and addresses
- * are octets too: take them from the decoded letter.
+ * it changes the octets of the woven places and no other, so nothing is ever converted. The links' texts are octets
+ * too: take them from the decoded letter.
  *
  * @param charset its name in lower case; one for which {@link hasAsciiOctets} holds
+ * @param readHref what the value of an address says, from its octets
  */
-export function planOctets(octets: string, charset: string): LetterPlan {
-  const readable = SWITCHING.test(charset)
-    ? SWITCHED.reduce((text, pattern) => text.replace(pattern, (run) => 'x'.repeat(run.length)), octets)
-    : octets;
-  return { ...planLetter(readable), html: octets };
+export function planOctets(octets: string, charset: string, readHref: (written: string) => string): LetterPlan {
+  return { ...planLetter(readableOctets(octets, charset), readHref), html: octets };
 }

@@ -38,46 +38,53 @@ export function weave(plan: LetterPlan, threads: Threads): string {
   return pieces.join('');
 }
 
-/** What a woven address stood for: the attribute's value as it was written in the source. */
-export type Originals = ReadonlyMap<string, string>;
+/** What of a letter is tracking of ours. */
+export interface OwnTracking {
+  /** Whether an image’s address is one. */
+  isImage(src: string): boolean;
+  /** What a link’s address stood for, as the attribute’s value is written in the source; undefined for all others. */
+  originalOf(href: string): string | undefined;
+}
 
-/** The originals of a woven letter, for {@link unweave}. */
-export function originalsOf(plan: LetterPlan, threads: Threads): Originals {
-  return new Map(
+/** The tracking of one woven letter, for {@link unweave}. */
+export function trackingOf(plan: LetterPlan, { imageUrl, linkUrls }: Threads): OwnTracking {
+  const originals = new Map(
     plan.links.flatMap((link) => {
-      const url = threads.linkUrls[link.position];
+      const url = linkUrls[link.position];
       return url ? [[url, plan.html.slice(link.start, link.end)] as const] : [];
     }),
   );
+  return { isImage: (src) => src === imageUrl, originalOf: (href) => originals.get(href) };
 }
 
 /**
- * Takes the tracking out again, also from a letter that was quoted or changed since: removes the image with that
- * address, and puts back what each redirect stood for. Of an unchanged woven letter it gives the original exactly.
+ * Takes tracking out of a letter, also of one that was quoted or changed since, in one pass: removes the images, and puts
+ * back what each redirect stood for. Of an unchanged woven letter it gives the original exactly.
+ *
+ * @param readable the letter as it is to be parsed, where that is not as it is written: of the same length
  */
-export function unweave(html: string, imageUrl: string | null, originals: Originals): string {
-  const cuts: { start: number; end: number; text: string }[] = [];
-  for (const element of elementsOf(parse(html, { sourceCodeLocationInfo: true }))) {
+export function unweave(html: string, own: OwnTracking, readable = html): string {
+  const cuts = new Map<number, { end: number; text: string }>();
+  for (const element of elementsOf(parse(readable, { sourceCodeLocationInfo: true }))) {
     const location = element.sourceCodeLocation;
     if (!location) continue;
-    const value = (name: string) => element.attrs.find((attr) => attr.name === name)?.value;
-    if (element.tagName === 'img' && imageUrl !== null && value('src') === imageUrl) {
-      cuts.push({ start: location.startOffset, end: location.endOffset, text: '' });
+    const value = (name: string) => element.attrs.find((attr) => attr.name === name)?.value.trim() ?? '';
+    if (element.tagName === 'img' && own.isImage(value('src'))) {
+      cuts.set(location.startOffset, { end: location.endOffset, text: '' });
       continue;
     }
-    const href = value('href')?.trim();
-    const original = href === undefined ? undefined : originals.get(href);
+    const href = value('href');
     const place = location.attrs?.['href'];
-    if (href === undefined || original === undefined || !place) continue;
-    const start = html.indexOf(href, place.startOffset);
-    cuts.push({ start, end: start + href.length, text: original });
+    const original = href === '' || !place ? undefined : own.originalOf(href);
+    if (original === undefined) continue;
+    const start = readable.indexOf(href, place!.startOffset);
+    if (start !== -1 && start < place!.endOffset) cuts.set(start, { end: start + href.length, text: original });
   }
-  const unique = new Map(cuts.map((cut) => [cut.start, cut]));
   const pieces: string[] = [];
   let done = 0;
-  for (const cut of [...unique.values()].sort((a, b) => a.start - b.start)) {
-    pieces.push(html.slice(done, cut.start), cut.text);
-    done = cut.end;
+  for (const [start, { end, text }] of [...cuts].sort(([a], [b]) => a - b)) {
+    pieces.push(html.slice(done, start), text);
+    done = end;
   }
   return [...pieces, html.slice(done)].join('');
 }

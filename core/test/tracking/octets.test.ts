@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { hasAsciiOctets, planOctets, weave } from '@kiraku/core/tracking';
+import { attributeValue, hasAsciiOctets, planOctets, weave } from '@kiraku/core/tracking';
 
 const URL = 'https://door.example/l/abc';
 
@@ -7,10 +7,10 @@ test('what looks like markup between the escapes of ISO-2022-JP is none', () => 
   // Double-byte signs whose octets read as “<a href=x>”.
   const run = '\x1b$B<a href=http://x.example/>\x1b(B';
   const octets = `<p>${run}<a href="https://a.example/">${run}</a></p>`;
-  const plan = planOctets(octets, 'iso-2022-jp');
+  const plan = planOctets(octets, 'iso-2022-jp', attributeValue);
   expect(plan.links.map(({ url }) => url)).toEqual(['https://a.example/']);
   expect(weave(plan, { imageUrl: null, linkUrls: [URL] })).toBe(`<p>${run}<a href="${URL}">${run}</a></p>`);
-  expect(planOctets(octets, 'utf-8').links).toHaveLength(3);
+  expect(planOctets(octets, 'utf-8', attributeValue).links).toHaveLength(3);
 });
 
 test('weaving changes no octet but those of the addresses, whatever stands around them', () => {
@@ -20,7 +20,7 @@ test('weaving changes no octet but those of the addresses, whatever stands aroun
   fc.assert(
     fc.property(around, around, around, (before, words, after) => {
       const octets = `<p>${before}<a href="https://a.example/">${words}</a>${after}</p>`;
-      const woven = weave(planOctets(octets, 'shift_jis'), { imageUrl: null, linkUrls: [URL] });
+      const woven = weave(planOctets(octets, 'shift_jis', attributeValue), { imageUrl: null, linkUrls: [URL] });
       expect(woven).toBe(octets.replace('https://a.example/', URL));
     }),
   );
@@ -35,4 +35,25 @@ test.each([
   ['UTF-32', false],
 ])('%s writes ASCII as ASCII: %s', (charset, is) => {
   expect(hasAsciiOctets(charset)).toBe(is);
+});
+
+test('the mark at the beginning of a UTF-8 letter stays its first octets', () => {
+  const octets = '\xef\xbb\xbf<p>x</p>';
+  const woven = weave(planOctets(octets, 'utf-8', attributeValue), { imageUrl: URL, linkUrls: [] });
+  expect(woven).toMatch(/^\xef\xbb\xbf<img [^>]+><p>x<\/p>$/);
+});
+
+test('an address is read as it is written, whichever the charset', () => {
+  const read = (written: string) => Buffer.from(attributeValue(written), 'latin1').toString('utf8');
+  const plan = planOctets('<a href="https://b\xc3\xbccher.example/\xc3\xa4?a=1&amp;b=2">x</a>', 'utf-8', read);
+  expect(plan.links.map(({ url }) => url)).toEqual(['https://xn--bcher-kva.example/%C3%A4?a=1&b=2']);
+});
+
+test.each([
+  ['a&amp;b&#x41;&quot;', 'a&bA"'],
+  [`it's "so"&lt;`, `it's "so"<`],
+  ['plain', 'plain'],
+  ['', ''],
+])('the attribute %j says %j', (written, value) => {
+  expect(attributeValue(written)).toBe(value);
 });

@@ -51,6 +51,7 @@ export function cleanForeign(
     ...ALLOWED_HTML,
     allowedAttributes: { ...ALLOWED_HTML.allowedAttributes, p: [], a: ['href', 'title'] },
     allowedSchemesByTag: { img: ['data', 'cid'] },
+    nonTextTags: ['script', 'style', 'textarea', 'option', 'title', 'template'],
     exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !attribs['src'],
     transformTags: {
       img: (tagName, attribs) => ({ tagName, attribs: { ...attribs, src: pictures.get(attribs['src'] ?? '') ?? '' } }),

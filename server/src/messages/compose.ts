@@ -11,7 +11,7 @@ export interface InlinePicture {
 
 export interface CopyContent {
   sender: Mailbox;
-  /** All recipients of the message: those in To and Cc are named in every copy, those in Bcc in none. */
+  /** All recipients of the message: those in To and Cc are named in every copy, those in Bcc in what its sender keeps. */
   recipients: readonly Recipient[];
   subject: string;
   /** The woven letter. */
@@ -27,6 +27,7 @@ export interface CopyContent {
   pictures: readonly InlinePicture[];
   /** What travels in the mail itself, besides its letter. */
   attachments: readonly { name: string; mediaType: string; bytes: Buffer }[];
+  namesBcc: boolean;
 }
 
 /**
@@ -41,6 +42,7 @@ export function composeCopy(content: CopyContent): Promise<Buffer> {
     from: { ...sender },
     to: named('to'),
     cc: named('cc'),
+    bcc: content.namesBcc ? named('bcc') : [],
     subject: content.subject,
     text: flowed(content.text),
     html: crlf(content.html),
@@ -69,6 +71,7 @@ export function composeCopy(content: CopyContent): Promise<Buffer> {
     disableUrlAccess: true,
   });
   const mail = composer.compile();
+  mail.keepBcc = content.namesBcc;
   // The library sets this type by itself and knows no parameter of RFC 3676; the plain text is the first of all parts.
   let first = mail;
   while (first.childNodes.length > 0) first = first.childNodes[0]!;

@@ -6,6 +6,8 @@ import { filePath, imagePath, linkPath, optOutPath } from '@kiraku/core/tracking
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
 import { draftFileOf, FilesService } from '../files/files.service.js';
+import { dsnFor, type SubmittedEnvelope } from '../outbox/envelope.js';
+import type { MailBytes } from '../outbox/mailBytes.js';
 import { OutboxRepository } from '../outbox/outbox.repository.js';
 import { PeopleRepository } from '../people/people.repository.js';
 import { AccountService } from '../settings/account.service.js';
@@ -26,7 +28,7 @@ interface CopyIdentity {
 /** The copy for one recipient, ready to be committed. */
 export interface PreparedCopy extends CopyIdentity {
   recipient: Recipient;
-  raw: Buffer;
+  mail: MailBytes;
 }
 
 /** Makes the copies of a message, one for each recipient, and puts them into the outbox. */
@@ -56,7 +58,7 @@ export class CopiesService {
         // Who is not tracked gets them too: what is done with them is not recorded.
         fileTokens: this.files.newTokens(letter.files),
       };
-      copies.push({ recipient, ...identity, raw: await this.make(letter, identity, tracked) });
+      copies.push({ recipient, ...identity, mail: await this.make(letter, identity, tracked) });
     }
     return copies;
   }
@@ -69,7 +71,7 @@ export class CopiesService {
     );
     const sentFileIds = this.files.commit(messageId, letter.files);
     this.messages.setFiles(messageId, letter.files.map(draftFileOf));
-    for (const { recipient, messageIdHeader, imageToken, linkTokens, fileTokens, raw } of copies) {
+    for (const { recipient, messageIdHeader, imageToken, linkTokens, fileTokens, mail } of copies) {
       const personId = this.people.ensure(recipient, now);
       this.people.countMessage(personId);
       const copyId = this.messages.addCopy({
@@ -85,12 +87,12 @@ export class CopiesService {
         linkTokens.flatMap((token, position) => (token ? [{ token, copyId, linkId: linkIds[position]! }] : [])),
       );
       this.files.commitTokens(copyId, fileTokens, sentFileIds);
-      this.queue(copyId, recipient.address, raw);
+      this.queue(copyId, recipient.address, mail, letter.envelope);
     }
   }
 
   /** Makes a copy again under the identity it has. */
-  remake(copyId: number, letter: CopyLetter, recipient: Recipient): Promise<Buffer> {
+  remake(copyId: number, letter: CopyLetter, recipient: Recipient): Promise<MailBytes> {
     const { messageIdHeader, imageToken } = this.messages.copy(copyId)!;
     const tokens = this.messages.linkTokens(copyId);
     const linkTokens = letter.links.map(({ position }) => tokens.get(position) ?? null);
@@ -99,11 +101,17 @@ export class CopiesService {
     return this.make(letter, { messageIdHeader, imageToken, linkTokens, fileTokens }, tracked);
   }
 
-  /** Puts a copy into the outbox; it leaves as soon as that is woken. */
-  queue(copyId: number, envelopeTo: string, raw: Buffer): void {
+  /**
+   * Puts a copy into the outbox; it leaves as soon as that is woken.
+   *
+   * @param envelope that of the mail program that handed it in: an address allowed besides leaves as itself
+   */
+  queue(copyId: number, envelopeTo: string, mail: MailBytes, envelope: SubmittedEnvelope | null): void {
     const now = this.clock.now();
-    const envelopeFrom = this.accounts.sender().address;
-    this.outbox.add({ copyId, envelopeFrom, envelopeTo, raw, createdAt: now, nextAttemptAt: now });
+    const envelopeFrom = envelope?.from ?? this.accounts.sender().address;
+    const dsn = envelope && dsnFor(envelope, envelopeTo);
+    const { own: raw, pieces } = mail;
+    this.outbox.add({ copyId, envelopeFrom, envelopeTo, dsn, raw, pieces, createdAt: now, nextAttemptAt: now });
   }
 
   private make(letter: CopyLetter, identity: CopyIdentity, tracked: boolean) {

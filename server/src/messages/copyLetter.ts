@@ -1,6 +1,8 @@
 import { OPT_OUT_PLACE } from '@kiraku/core/message';
 import type { LetterPlan, WebLink } from '@kiraku/core/tracking';
 import type { CarriedFile } from '../files/files.service.js';
+import type { MailBytes } from '../outbox/mailBytes.js';
+import type { SubmittedEnvelope } from '../outbox/envelope.js';
 import { newToken } from '../tracking/tokens.js';
 
 /** The threads of one copy. */
@@ -14,6 +16,8 @@ export interface CopyThreads {
   fileUrls: ReadonlyMap<number, string>;
   /** Where its recipient can decline tracking; null where nothing is disclosed, or nothing tracked. */
   optOutUrl: string | null;
+  /** Whether blind copies are named: in what only its sender keeps. */
+  namesBcc?: boolean;
 }
 
 /** What all copies of a message share, and how one of them is made. */
@@ -29,8 +33,12 @@ export interface CopyLetter {
   disclose: boolean;
   deliveryReceipt: boolean;
   readReceipt: boolean;
+  /** What all copies share, where they refer to it. */
+  shared: Buffer | null;
+  /** With what it was handed in (RFC 5321, section 2.3.1); null for what was written here. */
+  envelope: SubmittedEnvelope | null;
   /** The mail of one copy as it will leave. */
-  make(threads: CopyThreads): Promise<Buffer>;
+  make(threads: CopyThreads): Promise<MailBytes>;
 }
 
 /** What stands at the place of each link of a letter, besides the letter’s own: by the address that keeps the place. */

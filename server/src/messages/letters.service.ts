@@ -44,6 +44,9 @@ export class LettersService {
     const [first] = this.messages.copies(row.id);
     if (!raw || !first) return undefined;
     const { disclosure } = this.settings.defaults();
-    return submittedLetter(await splitMail(raw), first.messageIdHeader, row, disclosure, this.files.carried(row.files));
+    // Asked for anew, it is asked for nothing besides; its sender is who wrote it.
+    const envelope = { from: row.senderAddress, to: [] };
+    const files = this.files.carried(row.files);
+    return submittedLetter(await splitMail(raw), first.messageIdHeader, row, disclosure, envelope, files);
   }
 }

@@ -17,6 +17,7 @@ import { CONFIG, type Config } from '../config.js';
 import { invalid, notFound } from '../http/problem.js';
 import { MailReader } from './mailReader.js';
 import type { OpenedMail } from '../mime/readMail.js';
+import { wholeMail } from '../outbox/mailBytes.js';
 import { newToken } from '../tracking/tokens.js';
 import type { CopyLetter, CopyThreads } from './copyLetter.js';
 import { DraftsService } from './drafts.service.js';
@@ -30,7 +31,7 @@ import { WritingSettings } from './writing.settings.js';
 const SOURCE_LENGTH = 200_000;
 const NO_FILES = new Map<number, string>();
 const PLAIN: Omit<CopyThreads, 'linkUrls'> = {
-  ...{ messageIdHeader: '', imageUrl: null, optOutUrl: null },
+  ...{ messageIdHeader: '', imageUrl: null, optOutUrl: null, namesBcc: true },
   fileUrls: NO_FILES,
 };
 
@@ -53,13 +54,14 @@ export class MailsService {
     const letter = this.letters.written(draft, this.clock.now());
     const { publicUrl } = this.config;
     const token = newToken();
-    const raw = await letter.make({
+    const made = await letter.make({
       messageIdHeader: `<${newToken()}@preview.invalid>`,
       imageUrl: letter.trackOpens ? publicUrl + imagePath(token) : null,
       linkUrls: letter.tracked.map((tracked) => (tracked ? publicUrl + linkPath(newToken()) : null)),
       fileUrls: new Map(letter.files.map(({ fileId }) => [fileId, publicUrl + filePath(newToken())])),
       optOutUrl: letter.disclose ? publicUrl + optOutPath(token) : null,
     });
+    const raw = wholeMail(made, letter.shared);
     const tells = letter.disclose && (letter.trackOpens || letter.tracked.includes(true));
     const foot = disclosureOf(this.writing.defaults().disclosure);
     const shown = withFileBlocks(draft.html, letter.files.filter(isLinked), () => '#');
@@ -153,8 +155,9 @@ export class MailsService {
   }
 }
 
-function plainMail(letter: CopyLetter, messageIdHeader: string): Promise<Buffer> {
-  return letter.make({ ...PLAIN, messageIdHeader, linkUrls: letter.tracked.map(() => null) });
+async function plainMail(letter: CopyLetter, messageIdHeader: string): Promise<Buffer> {
+  const made = await letter.make({ ...PLAIN, messageIdHeader, linkUrls: letter.tracked.map(() => null) });
+  return wholeMail(made, letter.shared);
 }
 
 function recipientsOf(mail: OpenedMail): Recipient[] {

@@ -204,6 +204,16 @@ export class MessagesRepository {
     return new Map(rows.map(({ token, url }) => [token, url]));
   }
 
+  /** Of some tokens of images, those that are ours. */
+  imagesOf(tokens: string[]): Set<string> {
+    const rows = this.database
+      .select({ token: copy.imageToken })
+      .from(copy)
+      .where(inArray(copy.imageToken, tokens))
+      .all();
+    return new Set(rows.map(({ token }) => token));
+  }
+
   setRecipients(id: number, recipients: Recipient[]): void {
     this.update(eq(message.id, id), { recipients });
   }
@@ -306,7 +316,7 @@ export class MessagesRepository {
     return this.database
       .select({ header: incoming.messageIdHeader })
       .from(incoming)
-      .where(and(eq(incoming.messageId, messageId), eq(incoming.kind, 'answer')))
+      .where(and(eq(incoming.messageId, messageId), inArray(incoming.kind, ['answer', 'perhaps-automatic'])))
       .orderBy(asc(incoming.at))
       .all()
       .flatMap(({ header }) => header ?? []);

@@ -165,13 +165,13 @@ export class SendingService implements BeforeApplicationShutdown {
     const letter = await this.letters.sent({ ...before, recipients });
     if (!letter) throw invalid('The original of this mail is not kept any more. Send it again from your mail program.');
     const recipient = { kind: copy.kind, name: copy.name, address };
-    const raw = await this.copies.remake(copy.id, letter, recipient);
+    const mail = await this.copies.remake(copy.id, letter, recipient);
     this.change(copy.messageId, () => {
       if (this.messages.copy(copy.id)!.state !== 'failed') throw gone();
       const personId = this.people.ensure(recipient, this.clock.now());
       this.messages.updateCopy(copy.id, { address, personId, state: 'queued', trouble: null });
       this.messages.setRecipients(copy.messageId, recipients);
-      this.copies.queue(copy.id, address, raw);
+      this.copies.queue(copy.id, address, mail, letter.envelope);
       this.outbox.settle(copy.messageId);
     });
   }

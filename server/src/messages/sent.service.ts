@@ -53,6 +53,7 @@ export class SentService {
       readReceipt: row.readReceipt,
       trackForDays: row.trackForDays,
       recurrenceProblem: row.recurrence && recurrenceProblem(row.recurrence),
+      removedFields: row.removedFields,
       sender: { name: row.senderName, address: row.senderAddress },
       copies: this.copies(id),
       links: this.messages.links(id),

@@ -1,9 +1,12 @@
 import type { WritingDefaults } from '@kiraku/core/contract';
 import { fileWords, inAscii, titleOf, withFileBlocks } from '@kiraku/core/files';
 import { disclosureOf, htmlProblem, OPT_OUT_PLACE } from '@kiraku/core/message';
-import { hasAsciiOctets, planLetter, planOctets, weave, type LetterPlan } from '@kiraku/core/tracking';
-import { decodePart, encodePart, textOfPart } from '../mime/encoding.js';
-import { isTextPart, joinMail, type SplitMail, type TextPart } from '../mime/split.js';
+import { attributeValue, hasAsciiOctets, planLetter, planOctets, weave, type LetterPlan } from '@kiraku/core/tracking';
+import { charsetOf, decoderOf, withEncodedQuery } from '../mime/charset.js';
+import { decodePart, encodePart, isKnownEncoding, textOfPart } from '../mime/encoding.js';
+import { isTextPart, joinMail, runsOf, type Replacement, type SplitMail, type TextPart } from '../mime/split.js';
+import type { MailBytes, Piece } from '../outbox/mailBytes.js';
+import type { SubmittedEnvelope } from '../outbox/envelope.js';
 import type { CarriedFile } from '../files/files.service.js';
 import { newPlace, placesOf, urlsWith, type CopyLetter, type CopyThreads, type Places } from './copyLetter.js';
 
@@ -29,16 +32,26 @@ export function whyUntracked({ protection, pieces }: SplitMail): string | null {
   if (protection === 'encrypted') return 'it is encrypted';
   const html = pieces.filter(isTextPart).filter((part) => part.mediaType === 'text/html');
   if (html.length === 0) return 'it has no HTML part';
+  const unknown = html.find(({ encoding }) => !isKnownEncoding(encoding));
+  if (unknown) return `its HTML part is encoded as “${unknown.encoding}”, which is not known here`;
   if (html.every((part) => !isWeavable(part))) return 'its HTML part is written in a way that cannot be changed safely';
   return null;
 }
 
-/** A mail that a program handed in: only the text of its HTML parts differs from copy to copy. */
+/** A longer address is left as it is. */
+const MAX_TARGET_CHARS = 16_000;
+
+/**
+ * A mail that a program handed in: only the text of its HTML parts differs from copy to copy.
+ *
+ * @param mail as it is kept: what copies share, they refer to in it
+ */
 export function submittedLetter(
   mail: SplitMail,
   messageIdHeader: string,
   tracking: SubmittedTracking,
   disclosure: string,
+  envelope: SubmittedEnvelope,
   files: readonly CarriedFile[] = [],
 ): CopyLetter {
   const foot = disclosureOf(disclosure);
@@ -47,15 +60,16 @@ export function submittedLetter(
   const links: CopyLetter['links'] = [];
   const blocks = inAscii(withFileBlocks('', files, ({ fileId }) => place + fileId));
   const parts = shown.map((part, index): HtmlPart => {
-    const written = decodePart(part).toString('latin1');
+    const content = decodePart(part);
+    const charset = charsetOf(part, content);
+    const written = content.toString('latin1');
     const octets = index === 0 ? withFoot(written, blocks) : written;
     const firstLink = links.length;
-    for (const { position, text, url } of planLetter(textOfPart(part)!).links)
-      links.push({ position: firstLink + position, text, url });
+    for (const link of linksOf(written, charset)) links.push({ ...link, position: firstLink + link.position });
     return {
       part,
-      plan: planOctets(octets, part.charset),
-      disclosedPlan: planOctets(withFoot(octets, foot.html), part.charset),
+      plan: planOf(octets, charset),
+      disclosedPlan: planOf(withFoot(octets, foot.html), charset),
       firstLink,
       ownLinks: links.length - firstLink,
     };
@@ -63,17 +77,41 @@ export function submittedLetter(
   return {
     messageIdHeader,
     links,
-    tracked: links.map(() => tracking.trackLinks),
+    tracked: links.map(({ url }) => tracking.trackLinks && url.length <= MAX_TARGET_CHARS),
     files,
     trackOpens: tracking.trackOpens && parts.length > 0,
     disclose: tracking.disclose && parts.length > 0,
     deliveryReceipt: tracking.deliveryReceipt,
     readReceipt: tracking.readReceipt,
+    shared: joinMail(mail),
+    envelope,
     make: (threads) => {
       const places = placesOf(files, place, threads.fileUrls);
       return Promise.resolve(woven(mail, parts, threads, places, filesAsText(files, threads.fileUrls)));
     },
   };
+}
+
+/** What is found in a part’s octets, each address read in its charset. */
+function planOf(octets: string, charset: string): LetterPlan {
+  const decoder = decoderOf(charset)!;
+  return planOctets(octets, charset, (written) =>
+    withEncodedQuery(attributeValue(decoder.decode(Buffer.from(written, 'latin1'))), charset),
+  );
+}
+
+/** A part’s links: their addresses by its octets, their words as they read where both tell of the same links. */
+function linksOf(octets: string, charset: string): CopyLetter['links'] {
+  const decoder = decoderOf(charset)!;
+  const found = planOf(octets, charset).links;
+  const decode = (text: string) => decoder.decode(Buffer.from(text, 'latin1'));
+  const read = planLetter(decode(octets)).links;
+  const isSame = read.length === found.length;
+  return found.map(({ position, text, url }, index) => ({
+    position,
+    url,
+    text: isSame ? read[index]!.text : decode(text),
+  }));
 }
 
 function woven(
@@ -82,10 +120,10 @@ function woven(
   { imageUrl, linkUrls, optOutUrl }: CopyThreads,
   places: Places,
   filesText: string,
-): Buffer {
-  const replaced = new Map<TextPart, Buffer>();
+): MailBytes {
+  const replaced = new Map<TextPart, Replacement>();
   const plain = mail.pieces.filter(isTextPart).find((part) => part.mediaType === 'text/plain');
-  if (filesText !== '' && plain && hasAsciiOctets(plain.charset))
+  if (filesText !== '' && plain && isKnownEncoding(plain.encoding) && hasAsciiOctets(plain.charset))
     replaced.set(plain, encodePart(plain, Buffer.concat([decodePart(plain), Buffer.from(filesText, 'latin1')])));
   parts.forEach(({ part, plan, disclosedPlan, firstLink, ownLinks }, index) => {
     // One image is enough, and one disclosure.
@@ -100,8 +138,27 @@ function woven(
         : weave(plan, { imageUrl: image, linkUrls: urlsWith(plan, own, places, null) });
     replaced.set(part, encodePart(part, Buffer.from(html, 'latin1')));
   });
-  return joinMail(mail, replaced);
+  return mailBytes(mail, replaced);
 }
+
+/** The mail by what it shares with the others, and what is its own. */
+function mailBytes(mail: SplitMail, replaced: ReadonlyMap<TextPart, Replacement>): MailBytes {
+  const own: Buffer[] = [];
+  const pieces: Piece[] = [];
+  let ownLength = 0;
+  let sharedAt = 0;
+  const originals = runsOf(mail, new Map());
+  runsOf(mail, replaced).forEach(({ bytes, isChanged }, index) => {
+    const { length } = originals[index]!.bytes;
+    if (isChanged) own.push(bytes);
+    pieces.push(isChanged ? ['own', ownLength, (ownLength += bytes.length)] : ['shared', sharedAt, sharedAt + length]);
+    sharedAt += length;
+  });
+  return { own: Buffer.concat(own), pieces };
+}
+
+/** Fields of a signature over the whole mail (RFC 6376), which no longer fits once the mail is changed. */
+export const SIGNATURE_FIELDS = ['DKIM-Signature', 'ARC-Seal', 'ARC-Message-Signature', 'ARC-Authentication-Results'];
 
 /** The same for those who read plain text, in ASCII, so that it fits any charset. */
 function filesAsText(files: readonly CarriedFile[], fileUrls: ReadonlyMap<number, string>): string {
@@ -116,13 +173,12 @@ function filesAsText(files: readonly CarriedFile[], fileUrls: ReadonlyMap<number
     .replace(/[^\0-\x7f]/gu, '?');
 }
 
-/** The octets and the decoded text must tell of the same links, or a link could lead to another's target. */
+/** Whether a part can be changed, and nothing else of it be touched. */
 function isWeavable(part: TextPart): boolean {
-  if (part.mediaType !== 'text/html' || !hasAsciiOctets(part.charset)) return false;
+  if (part.mediaType !== 'text/html') return false;
   const text = textOfPart(part);
-  if (text === undefined || text.includes(OPT_OUT_PLACE) || htmlProblem(text) !== null) return false;
-  const octets = decodePart(part).toString('latin1');
-  return planOctets(octets, part.charset).links.length === planLetter(text).links.length;
+  if (text === undefined || !hasAsciiOctets(charsetOf(part, decodePart(part)))) return false;
+  return !text.includes(OPT_OUT_PLACE) && htmlProblem(text) === null;
 }
 
 /** The letter with a line at its end, within its body. */

@@ -48,12 +48,13 @@ export function writtenLetter(draft: DraftContent, setting: LetterSetting): Copy
     disclose: draft.disclose,
     deliveryReceipt: draft.deliveryReceipt,
     readReceipt,
-    make: async ({ messageIdHeader, imageUrl, linkUrls, fileUrls, optOutUrl }) => {
+    ...{ shared: null, envelope: null },
+    make: async ({ messageIdHeader, imageUrl, linkUrls, fileUrls, optOutUrl, namesBcc = false }) => {
       const places = placesOf(shared, place, fileUrls);
       const { plan, disclosedPlan, text } = places.size > 0 ? linked : bare;
       const used = optOutUrl ? disclosedPlan : plan;
       const words = [...places].reduce((so, [from, to]) => so.replaceAll(from, to), text);
-      return composeCopy({
+      const own = await composeCopy({
         sender,
         recipients,
         subject,
@@ -65,7 +66,9 @@ export function writtenLetter(draft: DraftContent, setting: LetterSetting): Copy
         conversation,
         pictures,
         attachments: await attachmentsOf(setting),
+        namesBcc,
       });
+      return { own, pieces: null };
     },
   };
 }

@@ -1,6 +1,6 @@
 import { Splitter, type MimeChunk, type MimeNode } from 'mailsplit';
 import { decodePart } from './encoding.js';
-import { LIMITS } from './split.js';
+import { isFile, LIMITS } from './split.js';
 
 /** A file that travels in a mail, without its content-transfer-encoding. */
 export interface Attachment {
@@ -14,7 +14,7 @@ export interface Attachment {
 export async function attachmentsOf(raw: Buffer): Promise<Attachment[]> {
   const found = new Map<number, { node: MimeNode; chunks: Buffer[] }>();
   for await (const { item, part } of partsOf(raw)) {
-    if (item.type === 'node' && item.disposition === 'attachment') found.set(part, { node: item, chunks: [] });
+    if (item.type === 'node' && isFile(item) && !isShownInPlace(item)) found.set(part, { node: item, chunks: [] });
     if (item.type === 'body') found.get(part)?.chunks.push(item.value);
   }
   return [...found].map(([part, { node, chunks }]) => ({
@@ -22,6 +22,12 @@ export async function attachmentsOf(raw: Buffer): Promise<Attachment[]> {
     name: node.filename || '',
     bytes: decodePart({ encoding: node.encoding, body: Buffer.concat(chunks) }),
   }));
+}
+
+/** A picture that the letter refers to by its Content-ID (RFC 2392). */
+function isShownInPlace({ disposition, contentType, parentNode }: MimeNode): boolean {
+  if (disposition === 'attachment') return false;
+  return /^image\//.test(contentType || '') || (parentNode !== false && parentNode.contentType === 'multipart/related');
 }
 
 /** The mail without some of its parts; everything else stays byte for byte. */

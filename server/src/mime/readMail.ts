@@ -1,7 +1,9 @@
-import { convert } from 'html-to-text';
+import { convert, type HtmlToTextOptions } from 'html-to-text';
 import { MailParser, type AddressObject, type AttachmentStream, type MailParserOptions } from 'mailparser';
 import type { Mailbox } from '@kiraku/core/contract';
 import { messageIdsIn, type ReceivedMail } from '@kiraku/core/inbox';
+import { readCalendarReply } from './calendarReply.js';
+import { repairMail } from './repair.js';
 import { htmlProblem, MESSAGE_LIMITS, textOutsideTags } from '@kiraku/core/message';
 
 /** A mail of somebody else, taken apart: what is decided upon, and what is shown of it. */
@@ -10,6 +12,8 @@ export interface OpenedMail extends ReceivedMail {
   html: string | null;
   /** Why its HTML may not be parsed; null where it may. */
   problem: string | null;
+  /** Who is to be replied to, and who a list says wrote it. */
+  replyTo: Mailbox[];
   to: Mailbox[];
   cc: Mailbox[];
   bcc: Mailbox[];
@@ -26,6 +30,7 @@ const MAX_PICTURE_BYTES = MESSAGE_LIMITS.pictureBytes;
 const MAX_PICTURES_BYTES = 25_000_000;
 const REPORT = /^message\/(global-)?(delivery-status|disposition-notification)$/;
 const RETURNED = /^(message\/rfc822|message\/global|text\/rfc822-headers|message\/(global|rfc822)-headers)$/;
+const CALENDAR = /^(text\/calendar|application\/ics)$/;
 const PICTURE = /^image\/(png|jpeg|gif|webp)$/;
 
 /** What is kept of a part besides the letter. */
@@ -54,7 +59,7 @@ interface Parsed {
  * @returns null for what is no mail
  */
 export async function readMail(raw: Buffer, returnPath: string | null): Promise<OpenedMail | null> {
-  const parsed = await parse(raw);
+  const parsed = await parse(repairMail(raw));
   if (parsed.headers.size === 0) return null;
   const { parts } = parsed;
   const headers = headersOf(parsed.headerLines);
@@ -64,6 +69,7 @@ export async function readMail(raw: Buffer, returnPath: string | null): Promise<
     messageIdHeader: messageIdsIn(headers.get('message-id') ?? '')[0] ?? null,
     returnPath: returnPath ?? writtenPath(headers.get('return-path')),
     from: from ?? { name: '', address: '' },
+    replyTo: [...mailboxes(parsed.headers.get('reply-to')), ...originalFrom(headers)],
     to: mailboxes(parsed.headers.get('to')),
     cc: mailboxes(parsed.headers.get('cc')),
     bcc: mailboxes(parsed.headers.get('bcc')),
@@ -77,7 +83,8 @@ export async function readMail(raw: Buffer, returnPath: string | null): Promise<
     reports: parts
       .filter(({ mediaType }) => REPORT.test(mediaType))
       .map(({ mediaType, bytes }) => ({ mediaType, text: bytes.toString('utf8') })),
-    returned: parts.find(({ mediaType }) => RETURNED.test(mediaType))?.bytes.toString('utf8') ?? '',
+    calendar: readCalendarReply(parts.find(({ mediaType }) => CALENDAR.test(mediaType))?.bytes),
+    returned: await returnedText(parts.find(({ mediaType }) => RETURNED.test(mediaType))),
     html: problem === null ? parsed.html : null,
     problem,
     pictures: parts
@@ -87,9 +94,40 @@ export async function readMail(raw: Buffer, returnPath: string | null): Promise<
   };
 }
 
+/** What is read of it: all that its HTML shows, which has the plain text that stands beside it, or else the plain text. */
 function textOf({ text, html }: Parsed, problem: string | null): string {
-  if (text !== '' || html === null) return text;
-  return problem === null ? convert(html, { wordwrap: false }) : textOutsideTags(html);
+  if (html === null) return text;
+  if (problem !== null) return text === '' ? textOutsideTags(html) : text;
+  const words = convert(html, AS_TEXT);
+  return words.trim() === '' ? text : words;
+}
+
+/** Quotes get their marks; a fragment before a whole document is read as well as that. */
+const AS_TEXT: HtmlToTextOptions = {
+  wordwrap: false,
+  baseElements: { selectors: [] },
+  selectors: [
+    { selector: 'a', options: { ignoreHref: true } },
+    ...['img', 'head', 'title', 'style', 'script', 'template'].map((selector) => ({ selector, format: 'skip' })),
+    ...['h1', 'h2', 'h3', 'h4', 'h5', 'h6'].map((selector) => ({ selector, options: { uppercase: false } })),
+  ],
+};
+
+/** A mail that is returned: its header as it is, then what it says, without its encoding. */
+async function returnedText(part: Part | undefined): Promise<string> {
+  if (!part) return '';
+  const written = part.bytes.toString('utf8');
+  if (!/rfc822$|global$/.test(part.mediaType)) return written;
+  const { text, html } = await parse(part.bytes);
+  return `${written.split(/\r?\n\r?\n/, 1)[0]}\n\n${html ?? ''}\n${text}`;
+}
+
+/** Lists that put their own address in From say elsewhere who wrote. */
+function originalFrom(headers: ReadonlyMap<string, string>): Mailbox[] {
+  return ['x-original-from', 'x-original-sender', 'x-mailfrom'].flatMap((name) => {
+    const address = /[^\s<>"(),;:]+@[^\s<>"(),;:]+/.exec(headers.get(name)?.slice(0, MAX_LINE_CHARS) ?? '')?.[0];
+    return address === undefined ? [] : [{ name: '', address }];
+  });
 }
 
 async function parse(raw: Buffer): Promise<Parsed> {
@@ -97,7 +135,8 @@ async function parse(raw: Buffer): Promise<Parsed> {
   const options: MailParserOptions & { keepDeliveryStatus: boolean } = {
     keepDeliveryStatus: true,
     skipHtmlToText: true,
-    skipTextToHtml: true,
+    // Plain text beside HTML is shown with it, as text.
+    skipTextLinks: true,
     skipImageLinks: true,
   };
   const parser = new MailParser(options);
@@ -139,7 +178,7 @@ async function partOf(part: AttachmentStream, roomBytes: number): Promise<Part> 
 }
 
 function maxBytesOf(mediaType: string, contentId: string | undefined, roomBytes: number): number {
-  if (REPORT.test(mediaType) || RETURNED.test(mediaType)) return MAX_REPORT_BYTES;
+  if ([REPORT, RETURNED, CALENDAR].some((kind) => kind.test(mediaType))) return MAX_REPORT_BYTES;
   return contentId && PICTURE.test(mediaType) ? Math.min(MAX_PICTURE_BYTES, roomBytes) : 0;
 }
 

@@ -1,9 +1,14 @@
 import { Splitter, type MimeChunk, type MimeNode } from 'mailsplit';
+import { fieldValue, withoutFields } from './header.js';
+
+const ENCODING_FIELD = 'Content-Transfer-Encoding';
 
 /** One text part of a mail, with its body as it stands in the mail. */
 export interface TextPart {
   mediaType: 'text/html' | 'text/plain';
-  /** In lower case; us-ascii where none is named (RFC 2045, section 5.2). */
+  /** Its own header with the empty line after it, as octets in a latin1 string; empty where that is the mail’s. */
+  header: string;
+  /** As its header names it, in lower case; empty where none is named. */
   charset: string;
   /** The content-transfer-encoding in lower case; empty where none is named. */
   encoding: string;
@@ -25,8 +30,9 @@ export interface SplitMail {
 /** No mail program writes more; a mail that does is not read to its end. */
 export const LIMITS = { maxHeadSize: 1024 * 1024, maxChildNodes: 1000 };
 
-const SIGNED = new Set(['multipart/signed', 'application/pkcs7-mime', 'application/x-pkcs7-mime']);
-const ENCRYPTED = new Set(['multipart/encrypted']);
+/** RFC 8551, section 3.2: what a part of this type is, its parameter says. */
+const PKCS7 = /^application\/(x-)?pkcs7-mime$/;
+const SIGNED_DATA = /smime-type\s*=\s*"?signed-data/i;
 
 /**
  * Takes a mail apart (RFC 2046). Messages within it are part of what is left alone.
@@ -36,9 +42,9 @@ const ENCRYPTED = new Set(['multipart/encrypted']);
 export async function splitMail(raw: Buffer): Promise<SplitMail> {
   const splitter = new Splitter({ ignoreEmbedded: true, ...LIMITS });
   const mail: SplitMail = { header: '', pieces: [], protection: null };
-  const bodies = new Map<MimeNode, Buffer[]>();
-  const places = new Map<MimeNode, number>();
+  const places = new Map<MimeNode, { part: TextPart; chunks: Buffer[] }>();
   const rest: Buffer[] = [];
+  let within: Protection | null = null;
   const flush = () => {
     if (rest.length > 0) mail.pieces.push(Buffer.concat(rest.splice(0)));
   };
@@ -46,54 +52,112 @@ export async function splitMail(raw: Buffer): Promise<SplitMail> {
   splitter.end(raw);
   for await (const item of splitter as AsyncIterable<MimeNode | MimeChunk>) {
     if (item.type === 'node') {
-      mail.protection ??= protectionOf(item);
-      if (item.root) mail.header = item.getHeaders().toString('latin1');
-      else rest.push(item.getHeaders());
-    } else if (item.type === 'body' && isShownText(item.node)) {
-      flush();
-      if (!places.has(item.node)) places.set(item.node, mail.pieces.push(textPart(item.node)) - 1);
-      bodies.set(item.node, [...(bodies.get(item.node) ?? []), item.value]);
-    } else {
-      rest.push(item.value);
+      const protection = protectionOf(item);
+      within ??= protection;
+      if (item.root) {
+        mail.protection = protection;
+        mail.header = item.getHeaders().toString('latin1');
+      }
+      if (isShownText(item)) {
+        flush();
+        const part = textPart(item);
+        places.set(item, { part, chunks: [] });
+        mail.pieces.push(part);
+      } else if (!item.root) rest.push(item.getHeaders());
+      continue;
     }
+    const place = item.type === 'body' ? places.get(item.node) : undefined;
+    if (place) place.chunks.push(item.value);
+    else rest.push(item.value);
   }
   flush();
-  for (const [node, place] of places) (mail.pieces[place] as TextPart).body = Buffer.concat(bodies.get(node)!);
-  if (mail.protection === null && mail.pieces.some(isInlineArmour)) mail.protection = 'encrypted';
+  for (const { part, chunks } of places.values()) part.body = Buffer.concat(chunks);
+  mail.protection ??= mail.pieces.map(armourOf).find((found) => found !== null) ?? null;
+  // Where all that could be tracked lies within what is protected, that is the reason.
+  if (!mail.pieces.some(isTextPart)) mail.protection ??= within;
   return mail;
 }
 
+/** What stands for a text part in a mail that is put together. */
+export interface Replacement {
+  encoding: string;
+  body: Buffer;
+}
+
 /** Puts a mail together: with these octets in place of each text part, or with the part as it was. */
-export function joinMail({ header, pieces }: SplitMail, replaced: ReadonlyMap<TextPart, Buffer> = new Map()): Buffer {
-  const bodies = pieces.map((piece) => (isTextPart(piece) ? (replaced.get(piece) ?? piece.body) : piece));
-  return Buffer.concat([Buffer.from(header, 'latin1'), ...bodies]);
+export function joinMail(mail: SplitMail, replaced: ReadonlyMap<TextPart, Replacement> = new Map()): Buffer {
+  return Buffer.concat(runsOf(mail, replaced).map(({ bytes }) => bytes));
+}
+
+/** Octets of a mail that are as they were in it, or not. */
+interface MailRun {
+  bytes: Buffer;
+  isChanged: boolean;
+}
+
+/** A mail in runs of octets, in their order, each as it was in the mail or changed. */
+export function runsOf(mail: SplitMail, replaced: ReadonlyMap<TextPart, Replacement>): MailRun[] {
+  const root = mail.pieces.find((piece): piece is TextPart => isTextPart(piece) && piece.header === '');
+  const runs: MailRun[] = [runOf(mail.header, root && replaced.get(root))];
+  for (const piece of mail.pieces) {
+    if (!isTextPart(piece)) {
+      runs.push({ bytes: piece, isChanged: false });
+      continue;
+    }
+    const replacement = replaced.get(piece);
+    if (piece.header !== '') runs.push(runOf(piece.header, replacement));
+    runs.push({ bytes: replacement?.body ?? piece.body, isChanged: replacement !== undefined });
+  }
+  return runs;
+
+  function runOf(header: string, replacement: Replacement | undefined) {
+    const encoding = (fieldValue(header, ENCODING_FIELD) ?? '').toLowerCase();
+    const isChanged = replacement !== undefined && replacement.encoding !== encoding;
+    const written = isChanged
+      ? `${ENCODING_FIELD}: ${replacement.encoding}\r\n${withoutFields(header, [ENCODING_FIELD])}`
+      : header;
+    return { bytes: Buffer.from(written, 'latin1'), isChanged };
+  }
 }
 
 export function isTextPart(piece: Buffer | TextPart): piece is TextPart {
   return !Buffer.isBuffer(piece);
 }
 
+/** What has a name is a file, however it is to be shown (RFC 2183, section 2): as are parts that say so. */
+export function isFile({ disposition, filename }: MimeNode): boolean {
+  return disposition === 'attachment' || Boolean(filename);
+}
+
 function isShownText(node: MimeNode): boolean {
-  if (node.disposition === 'attachment') return false;
+  if (isFile(node)) return false;
+  for (let parent = node.parentNode; parent; parent = parent.parentNode) if (protectionOf(parent)) return false;
   return node.contentType === 'text/html' || node.contentType === 'text/plain';
 }
 
-function textPart({ contentType, charset, encoding }: MimeNode): TextPart {
+function textPart(node: MimeNode): TextPart {
   return {
-    mediaType: contentType as TextPart['mediaType'],
-    charset: (charset || 'us-ascii').toLowerCase(),
-    encoding,
+    mediaType: node.contentType as TextPart['mediaType'],
+    header: node.root ? '' : node.getHeaders().toString('latin1'),
+    charset: (node.charset || '').toLowerCase(),
+    encoding: node.encoding,
     body: Buffer.alloc(0),
   };
 }
 
-function protectionOf({ contentType }: MimeNode): Protection | null {
-  if (!contentType) return null;
-  if (ENCRYPTED.has(contentType)) return 'encrypted';
-  return SIGNED.has(contentType) ? 'signed' : null;
+/** Whether a part holds what must stay as it is. One that is a mere attachment protects nothing but itself. */
+function protectionOf(node: MimeNode): Protection | null {
+  if (node.contentType === 'multipart/signed') return 'signed';
+  if (node.contentType === 'multipart/encrypted') return 'encrypted';
+  if (!node.root || !PKCS7.test(node.contentType || '')) return null;
+  return SIGNED_DATA.test(fieldValue(node.getHeaders().toString('latin1'), 'Content-Type') ?? '')
+    ? 'signed'
+    : 'encrypted';
 }
 
 /** OpenPGP within the text (RFC 9580, section 6.2): a change would break it. */
-function isInlineArmour(piece: Buffer | TextPart): boolean {
-  return isTextPart(piece) && piece.body.subarray(0, 2000).includes('-----BEGIN PGP ');
+function armourOf(piece: Buffer | TextPart): Protection | null {
+  if (!isTextPart(piece)) return null;
+  const kind = /^-----BEGIN PGP (SIGNED )?MESSAGE-----/m.exec(piece.body.subarray(0, 2000).toString('latin1'));
+  return kind && (kind[1] ? 'signed' : 'encrypted');
 }

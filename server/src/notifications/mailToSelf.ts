@@ -1,6 +1,6 @@
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { Mailbox } from '@kiraku/core/contract';
-import type { OutgoingMail } from '../outbox/smtp.js';
+import type { SingleMail } from '../outbox/smtp.js';
 
 interface Words {
   subject: string;
@@ -10,11 +10,11 @@ interface Words {
 }
 
 /** A mail from the user to themself. Auto-Submitted: no program answers it (RFC 3834, section 5). */
-export async function mailToSelf(me: Mailbox, { subject, text, inReplyTo }: Words): Promise<OutgoingMail> {
+export async function mailToSelf(me: Mailbox, { subject, text, inReplyTo }: Words): Promise<SingleMail> {
   const composer = new MailComposer({
     ...{ from: { ...me }, to: { ...me }, subject, text },
     ...(inReplyTo !== undefined && { inReplyTo, references: [inReplyTo] }),
     headers: { 'Auto-Submitted': 'auto-generated' },
   });
-  return { from: me.address, to: me.address, raw: await composer.compile().build(), receipt: null };
+  return { from: me.address, to: me.address, raw: await composer.compile().build() };
 }

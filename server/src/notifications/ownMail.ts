@@ -5,7 +5,7 @@ import { isQuiet } from '@kiraku/core/notifications';
 import { counted, DAY, exactWords, MINUTE, SECOND } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { OutboxService } from '../outbox/outbox.service.js';
-import type { OutgoingMail } from '../outbox/smtp.js';
+import type { SingleMail } from '../outbox/smtp.js';
 import { AccountService } from '../settings/account.service.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { Changes } from '../store/changes.js';
@@ -88,7 +88,7 @@ export class OwnMail implements OnApplicationShutdown {
     this.timer.unref();
   }
 
-  private mail(notices: Notice[]): Promise<OutgoingMail> {
+  private mail(notices: Notice[]): Promise<SingleMail> {
     return mailToSelf(this.accounts.sender(), mailWords(notices, this.settings.deskUrl(), this.settings.view().zone));
   }
 }

@@ -1,8 +1,9 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, count, desc, eq, gte, lte, min, or, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, gte, isNotNull, lte, min, or, sql } from 'drizzle-orm';
 import type { OutboxCopy, ReceiptState } from '@kiraku/core/contract';
 import { DATABASE, type Database } from '../store/database.js';
-import { copy, message, outbox } from '../store/schema.js';
+import { copy, message, outbox, submission } from '../store/schema.js';
+import { wholeMail } from './mailBytes.js';
 
 /** More than these are not read one by one. */
 const MOST_SHOWN = 500;
@@ -67,9 +68,10 @@ export class OutboxRepository {
   }
 
   /** What the mail server is to be asked for with a copy, besides to take it. */
-  wishes(copyId: number): { deliveryReceipt: boolean; messageIdHeader: string } {
+  wishes(copyId: number): { messageId: number; deliveryReceipt: boolean; messageIdHeader: string } {
+    const { messageId, messageIdHeader } = copy;
     return this.database
-      .select({ deliveryReceipt: message.deliveryReceipt, messageIdHeader: copy.messageIdHeader })
+      .select({ messageId, deliveryReceipt: message.deliveryReceipt, messageIdHeader })
       .from(copy)
       .innerJoin(message, eq(message.id, copy.messageId))
       .where(eq(copy.id, copyId))
@@ -94,6 +96,26 @@ export class OutboxRepository {
 
   find(copyId: number): typeof outbox.$inferSelect | undefined {
     return this.database.select().from(outbox).where(eq(outbox.copyId, copyId)).get();
+  }
+
+  /** What the copies of a message share that was handed in. */
+  shared(messageId: number): Buffer | null {
+    return this.database.select().from(submission).where(eq(submission.messageId, messageId)).get()?.raw ?? null;
+  }
+
+  /** Writes the waiting copies of a message out whole, so that they need nothing besides. */
+  keepWhole(messageId: number): void {
+    const shared = this.shared(messageId);
+    const rows = this.database
+      .select({ copyId: outbox.copyId, own: outbox.raw, pieces: outbox.pieces })
+      .from(outbox)
+      .innerJoin(copy, eq(copy.id, outbox.copyId))
+      .where(and(eq(copy.messageId, messageId), isNotNull(outbox.pieces)))
+      .all();
+    for (const { copyId, ...mail } of rows) {
+      const set = { raw: wholeMail(mail, shared), pieces: null };
+      this.database.update(outbox).set(set).where(eq(outbox.copyId, copyId)).run();
+    }
   }
 
   nextDueAt(): number | null {

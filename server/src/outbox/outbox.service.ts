@@ -8,7 +8,7 @@ import { SendingSettings } from '../settings/sending.settings.js';
 import { Changes } from '../store/changes.js';
 import { Recorder } from '../tracking/recorder.js';
 import { OutboxRepository } from './outbox.repository.js';
-import { SmtpClient, type OutgoingMail, type SmtpOutcome } from './smtp.js';
+import { SmtpClient, type SingleMail, type SmtpOutcome } from './smtp.js';
 
 /** How long to wait after each failed attempt; the last one repeats. RFC 5321, section 4.5.4.1, gives the spirit. */
 const RETRY_AFTER_MS = [MINUTE, 5 * MINUTE, 15 * MINUTE, 30 * MINUTE, HOUR, 3 * HOUR];
@@ -30,6 +30,7 @@ export class OutboxService implements BeforeApplicationShutdown {
   private readonly logger = new Logger(OutboxService.name);
   private readonly sending = new Map<number, Promise<void>>();
   private client: { access: string; smtp: SmtpClient } | undefined;
+  private original: { messageId: number; raw: WeakRef<Buffer> } | undefined;
   private timer: NodeJS.Timeout | undefined;
   private stopped = false;
 
@@ -80,8 +81,9 @@ export class OutboxService implements BeforeApplicationShutdown {
   }
 
   /** Hands over a mail that lies in no outbox: its writer tries again. */
-  deliver(mail: OutgoingMail): Promise<SmtpOutcome> {
-    return this.smtp().send(mail);
+  deliver({ raw, ...envelope }: SingleMail): Promise<SmtpOutcome> {
+    const mail = { own: raw, pieces: null };
+    return this.smtp().send({ ...envelope, mail, shared: null, dsn: null, receipt: null });
   }
 
   private finished(copyId: number, pauseMs: number): void {
@@ -105,9 +107,12 @@ export class OutboxService implements BeforeApplicationShutdown {
   private async send(copyId: number): Promise<void> {
     const row = this.outbox.find(copyId);
     if (!row) return;
-    const { deliveryReceipt, messageIdHeader } = this.outbox.wishes(copyId);
-    const receipt = deliveryReceipt ? messageIdHeader : null;
-    const outcome = await this.smtp().send({ from: row.envelopeFrom, to: row.envelopeTo, raw: row.raw, receipt });
+    const { messageId: of, deliveryReceipt, messageIdHeader } = this.outbox.wishes(copyId);
+    const shared = row.pieces === null ? null : this.sharedOf(of);
+    const outcome = await this.smtp().send({
+      ...{ from: row.envelopeFrom, to: row.envelopeTo, mail: { own: row.raw, pieces: row.pieces }, shared },
+      ...{ dsn: row.dsn, receipt: deliveryReceipt ? messageIdHeader : null },
+    });
     const now = this.clock.now();
     this.outbox.transaction(() => {
       const messageId = this.note(copyId, outcome, row.attempts + 1, now - row.createdAt);
@@ -117,6 +122,15 @@ export class OutboxService implements BeforeApplicationShutdown {
       this.changes.note({ messageId });
     });
     this.changes.announce();
+  }
+
+  /** The original of a message, once in memory for all of its copies that leave together. */
+  private sharedOf(messageId: number): Buffer | null {
+    const known = this.original?.messageId === messageId ? this.original.raw.deref() : undefined;
+    if (known) return known;
+    const raw = this.outbox.shared(messageId);
+    this.original = raw ? { messageId, raw: new WeakRef(raw) } : undefined;
+    return raw;
   }
 
   /** Writes down what became of an attempt. Returns the message it belongs to. */

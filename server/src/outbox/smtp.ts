@@ -1,17 +1,29 @@
+import { isAscii } from 'node:buffer';
+import { Readable } from 'node:stream';
 import nodemailer, { type Transporter } from 'nodemailer';
 import type SMTPTransport from 'nodemailer/lib/smtp-transport/index.js';
 import type { ReceiptState, SmtpAuth } from '@kiraku/core/contract';
 import type { DkimKey } from '../settings/dkim.service.js';
 import type { SmtpAccess } from '../settings/account.service.js';
+import type { Dsn } from './envelope.js';
+import { chunksOf, type MailBytes } from './mailBytes.js';
 
 /** One mail with its envelope (RFC 5321, section 2.3.1): one recipient, since each copy is its own. */
 export interface OutgoingMail {
+  /** Empty for what must not be answered. */
   from: string;
   to: string;
-  raw: Buffer;
+  mail: MailBytes;
+  /** What it shares with other copies. */
+  shared: Buffer | null;
+  /** What the mail program that handed it in asks of delivery reports; null for nothing. */
+  dsn: Dsn | null;
   /** Under which identifier a delivery receipt is asked for (RFC 3461, ENVID); null where none is wanted. */
   receipt: string | null;
 }
+
+/** A mail that lies in no outbox. */
+export type SingleMail = Pick<OutgoingMail, 'from' | 'to'> & { raw: Buffer };
 
 /** `delay`: it may work later (4xx, or no connection). `refuse`: it never will (5xx). */
 export type SmtpOutcome = { kind: 'sent'; receipt: ReceiptState | null } | { kind: 'delay' | 'refuse'; words: string };
@@ -52,14 +64,16 @@ function authOf(user: string, auth: SmtpAuth, secret: string): SMTPTransport.Opt
   return auth === 'xoauth2' ? { type: 'OAuth2', user, accessToken: secret } : { user, pass: secret };
 }
 
-/** RFC 3461: tell of success, failure and delay; the headers are enough to know what it is about. */
-function wishFor(receipt: string, to: string) {
-  return {
-    id: receipt.replace(/[<>]/g, ''),
-    return: 'headers' as const,
-    notify: ['success', 'failure', 'delay'] as ('success' | 'failure' | 'delay')[],
-    recipient: to,
-  };
+/**
+ * RFC 3461: tell of success, failure and delay; the headers are enough to know what it is about. What a mail program asked for
+ * itself comes first, and goes on to where it asked.
+ */
+function wishFor(receipt: string | null, dsn: Dsn | null, to: string) {
+  if (receipt === null && dsn === null) return undefined;
+  const { ret = 'HDRS', envid, notify, orcpt } = dsn ?? {};
+  const own =
+    receipt === null ? undefined : { envid: receipt.replace(/[<>]/g, ''), notify: ['SUCCESS', 'FAILURE', 'DELAY'] };
+  return { ret, envid: envid ?? own?.envid, notify: notify ?? own?.notify, orcpt: orcpt ?? to };
 }
 
 /** Whether the server heard the wish: it says with EHLO whether it knows how. */
@@ -83,19 +97,20 @@ export class SmtpClient {
   }
 
   /** Hands one mail over. Never rejects: what went wrong is part of the outcome, in the server's own words. */
-  async send({ from, to, raw, receipt }: OutgoingMail): Promise<SmtpOutcome> {
-    const dsn = receipt === null ? undefined : wishFor(receipt, to);
+  async send({ from, to, mail, shared, dsn, receipt }: OutgoingMail): Promise<SmtpOutcome> {
+    const wish = wishFor(receipt, dsn, to);
+    if (mail.pieces !== null && shared === null) return { kind: 'refuse', words: 'Its original is not kept any more.' };
     try {
       const info = (await this.transport.sendMail({
         // RFC 6152: announced where it is needed, for servers that would refuse it otherwise.
-        envelope: { from, to: [to], use8BitMime: raw.some((octet) => octet > 127) } as never,
-        raw,
-        dsn,
+        envelope: { from, to: [to], use8BitMime: !(isAscii(mail.own) && (!shared || isAscii(shared))) } as never,
+        raw: mail.pieces === null ? mail.own : Readable.from(chunksOf(mail, shared), { objectMode: false }),
+        dsn: wish as never,
         dkim: this.dkim,
       })) as SMTPTransport.SentMessageInfo & { ehlo?: string[] };
-      return { kind: 'sent', receipt: dsn ? receiptState(info.ehlo ?? []) : null };
+      return { kind: 'sent', receipt: receipt === null ? null : receiptState(info.ehlo ?? []) };
     } catch (error) {
-      return outcomeOf(error as Partial<SmtpError>);
+      return outcomeOf(error as Partial<SmtpError>, { from, to });
     }
   }
 
@@ -114,15 +129,31 @@ interface SmtpError extends Error {
   code: string;
   response: string;
   responseCode: number;
+  command: string;
   rejectedErrors: SmtpError[];
 }
 
 /** A login that fails is to be mended in the settings, and the mail to go then: it waits. */
 const MENDABLE = new Set(['EAUTH', 'ENOAUTH', 'EOAUTH2']);
+/** What is said before any recipient is named is said of the connection, or of the sender: no recipient is at fault. */
+const ABOUT_RECIPIENT = /^(RCPT|DATA)/;
+const BEYOND_ASCII = /[^\0-\x7f].*@/u;
 
-function outcomeOf(error: Partial<SmtpError>): SmtpOutcome {
+function outcomeOf(error: Partial<SmtpError>, { from, to }: Pick<OutgoingMail, 'from' | 'to'>): SmtpOutcome {
   const cause = error.rejectedErrors?.[0] ?? error;
-  const words = (cause.response ?? cause.message ?? 'The mail server could not be reached').trim().slice(0, 500);
-  const permanent = (cause.responseCode ?? 0) >= 500 && !MENDABLE.has(cause.code ?? '');
-  return { kind: permanent ? 'refuse' : 'delay', words };
+  const said = (cause.response ?? cause.message ?? 'The mail server could not be reached').trim().slice(0, 500);
+  const code = cause.responseCode ?? 0;
+  const command = cause.command ?? 'CONN';
+  const isPermanent = code >= 500 && !MENDABLE.has(cause.code ?? '');
+  if (isPermanent && BEYOND_ASCII.test(to))
+    return {
+      kind: 'refuse',
+      words: `Your mail server does not send to addresses like this one (RFC 6531). It said: ${said}`,
+    };
+  if (!isPermanent || ABOUT_RECIPIENT.test(command)) return { kind: isPermanent ? 'refuse' : 'delay', words: said };
+  const words =
+    command === 'MAIL FROM'
+      ? `Your mail server takes no mail from ${from || 'nobody'}: ${said}`
+      : `Your mail server refused the connection: ${said}`;
+  return { kind: 'delay', words };
 }

@@ -112,7 +112,8 @@ export class PersonDataRepository {
     this.database.update(message).set({ recipients: others }).where(eq(message.id, messageId)).run();
     // What is searched names them; it is written anew.
     this.search.remove(messageId);
-    // As it was handed in, it names them.
+    // As it was handed in, it names them; copies to others that wait still go.
+    this.outbox.keepWhole(messageId);
     this.database.delete(submission).where(eq(submission.messageId, messageId)).run();
     const copies = this.database
       .select({ id: copy.id })

@@ -2,18 +2,27 @@ import { Module } from '@nestjs/common';
 import { FilesModule } from '../files/files.module.js';
 import { MessagesModule } from '../messages/messages.module.js';
 import { OutboxModule } from '../outbox/outbox.module.js';
+import { RefusedModule } from '../refused/refused.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { AppPasswordsRepository } from './appPasswords.repository.js';
 import { AppPasswords } from './appPasswords.service.js';
+import { OwnAddresses } from './ownAddresses.js';
 import { SubmissionController } from './submission.controller.js';
 import { SubmissionServer } from './submission.server.js';
 import { SubmissionService } from './submission.service.js';
 import { SubmissionSettings } from './submission.settings.js';
 
 @Module({
-  imports: [FilesModule, MessagesModule, OutboxModule, SettingsModule],
+  imports: [FilesModule, MessagesModule, OutboxModule, RefusedModule, SettingsModule],
   controllers: [SubmissionController],
-  providers: [AppPasswords, AppPasswordsRepository, SubmissionServer, SubmissionService, SubmissionSettings],
-  exports: [AppPasswords, SubmissionServer, SubmissionSettings],
+  providers: [
+    AppPasswords,
+    AppPasswordsRepository,
+    OwnAddresses,
+    SubmissionServer,
+    SubmissionService,
+    SubmissionSettings,
+  ],
+  exports: [AppPasswords, OwnAddresses, SubmissionServer, SubmissionSettings],
 })
 export class SubmissionModule {}

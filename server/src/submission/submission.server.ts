@@ -3,6 +3,8 @@ import { RateLimiterMemory } from 'rate-limiter-flexible';
 import type { SMTPServer, SMTPServerAddress, SMTPServerDataStream, SMTPServerSession } from 'smtp-server';
 import { addressKey, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { CONFIG, type Config } from '../config.js';
+import type { DsnOfRecipient, SubmittedEnvelope } from '../outbox/envelope.js';
+import { RefusedService } from '../refused/refused.service.js';
 import { AccountService } from '../settings/account.service.js';
 import { AppPasswords } from './appPasswords.service.js';
 import { readOrMakeIdentity } from './certificate.js';
@@ -33,6 +35,7 @@ export class SubmissionServer implements BeforeApplicationShutdown {
     private readonly submission: SubmissionService,
     private readonly passwords: AppPasswords,
     private readonly accounts: AccountService,
+    private readonly refused: RefusedService,
   ) {}
 
   /** Opens the port. One that is taken is logged, and the desk works without. */
@@ -45,6 +48,8 @@ export class SubmissionServer implements BeforeApplicationShutdown {
       size: MOST_BYTES,
       maxClients: MOST_CONNECTIONS,
       authMethods: ['PLAIN', 'LOGIN'],
+      // Delivery reports are offered (RFC 3461): what is asked for goes on to the mail server.
+      hideDSN: false,
       disableReverseLookup: true,
       closeTimeout: 1000,
       logger: false,
@@ -53,9 +58,10 @@ export class SubmissionServer implements BeforeApplicationShutdown {
           () => callback(null, { user: username }),
           (error: Error) => callback(error),
         ),
-      onMailFrom: ({ address }, _session, callback) => answered(callback, () => this.submission.checkSender(address)),
+      onMailFrom: ({ address }, _session, callback) =>
+        this.answered(callback, address, [], () => this.submission.checkSender(address)),
       onRcptTo: ({ address }, session, callback) =>
-        answered(callback, () => {
+        this.answered(callback, fromOf(session.envelope), [address], () => {
           if (session.envelope.rcptTo.length >= MESSAGE_LIMITS.recipients)
             throw new Refusal(452, '4.5.3', `At most ${MESSAGE_LIMITS.recipients} recipients at a time.`);
           this.submission.checkRecipient(address);
@@ -117,18 +123,39 @@ export class SubmissionServer implements BeforeApplicationShutdown {
       // The rest of one that is too large is read and thrown away.
       if (length <= MOST_BYTES) chunks.push(chunk);
     }
-    if (stream.sizeExceeded || length > MOST_BYTES)
-      throw new Refusal(552, '5.3.4', `A mail can have at most ${MOST_BYTES / 1024 / 1024} MB.`);
-    const to = envelope.rcptTo.map((one: SMTPServerAddress) => one.address);
-    await this.submission.take(Buffer.concat(chunks), { from: envelope.mailFrom ? envelope.mailFrom.address : '', to });
+    const raw = Buffer.concat(chunks);
+    const [from, to] = [fromOf(envelope), envelope.rcptTo.map(recipientOf)];
+    const addresses = to.map(({ address }) => address);
+    const isTooLarge = stream.sizeExceeded || length > MOST_BYTES;
+    try {
+      if (isTooLarge) throw new Refusal(552, '5.3.4', `A mail can have at most ${MOST_BYTES / 1024 / 1024} MB.`);
+      const { ret, envid } = envelope.dsn ?? {};
+      const wishes = { ...(ret && { ret: ret as 'FULL' | 'HDRS' }), ...(envid && { envid }) };
+      await this.submission.take(raw, { from, to, ...wishes });
+    } catch (error) {
+      const problem = error instanceof Refusal ? error.words : 'It could not be kept. It may come again by itself.';
+      this.refused.note({ way: 'submission', from, to: addresses, problem, raw: isTooLarge ? null : raw });
+      throw error;
+    }
+  }
+
+  private answered(callback: Callback, from: string, to: string[], check: () => void): void {
+    try {
+      check();
+      callback();
+    } catch (error) {
+      const problem = error instanceof Refusal ? error.words : String(error);
+      this.refused.note({ way: 'submission', from, to, problem, raw: null });
+      callback(error as Error);
+    }
   }
 }
 
-function answered(callback: Callback, check: () => void): void {
-  try {
-    check();
-    callback();
-  } catch (error) {
-    callback(error as Error);
-  }
+function fromOf({ mailFrom }: SMTPServerSession['envelope']): string {
+  return mailFrom ? mailFrom.address : '';
+}
+
+/** A recipient, with what is asked of the delivery reports for them. */
+function recipientOf({ address, dsn }: SMTPServerAddress & { dsn?: DsnOfRecipient }): SubmittedEnvelope['to'][number] {
+  return dsn ? { address, dsn } : { address };
 }

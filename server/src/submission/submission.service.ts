@@ -11,43 +11,47 @@ import {
   MESSAGE_LIMITS,
   textOutsideTags,
 } from '@kiraku/core/message';
+import type { PublicTarget } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { FilesService, type CarriedFile } from '../files/files.service.js';
 import { FilesSettings } from '../files/files.settings.js';
 import { CopiesService } from '../messages/copies.service.js';
 import { cleanLetter, letterOfText } from '../messages/letter.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
-import { submittedLetter, whyUntracked, type SubmittedTracking } from '../messages/submittedLetter.js';
+import { withoutOwnTracking, type KnownTracking } from '../messages/ownTracking.js';
+import {
+  SIGNATURE_FIELDS,
+  submittedLetter,
+  whyUntracked,
+  type SubmittedTracking,
+} from '../messages/submittedLetter.js';
 import { WritingSettings } from '../messages/writing.settings.js';
 import { textOfPart } from '../mime/encoding.js';
 import { fieldCount, fieldValue, hasField, withoutFields } from '../mime/header.js';
 import { attachmentsOf, withoutParts } from '../mime/attachments.js';
-import { isTextPart, joinMail, splitMail, type SplitMail } from '../mime/split.js';
+import { repairMail } from '../mime/repair.js';
+import { isTextPart, splitMail, type SplitMail } from '../mime/split.js';
+import type { SubmittedEnvelope } from '../outbox/envelope.js';
 import { OutboxService } from '../outbox/outbox.service.js';
 import { AccountService } from '../settings/account.service.js';
 import { Changes } from '../store/changes.js';
-import { SubmissionSettings } from './submission.settings.js';
-
-/** The envelope of a mail that was handed in (RFC 5321, section 2.3.1). */
-export interface Envelope {
-  from: string;
-  to: string[];
-}
+import { OwnAddresses } from './ownAddresses.js';
 
 /** A refusal in the words of RFC 5321 and RFC 3463: the code, the enhanced code, and what to do about it. */
 export class Refusal extends Error {
   constructor(
     readonly responseCode: number,
     enhanced: string,
-    words: string,
+    /** The same for the user. */
+    readonly words: string,
   ) {
     super(`${enhanced} ${words}`);
   }
 }
 
 const TRACK_FIELD = 'X-Kiraku-Track';
-/** What one mail may put into the outbox over all its copies. */
-const MOST_OUTGOING_BYTES = 500_000_000;
+/** What one mail may have leave over all its copies. */
+const MAX_OUTGOING_BYTES = 4_000_000_000;
 
 const WISHES: Record<string, Pick<SubmittedTracking, 'trackOpens' | 'trackLinks'>> = {
   all: { trackOpens: true, trackLinks: true },
@@ -65,7 +69,7 @@ export class SubmissionService {
     private readonly outbox: OutboxService,
     private readonly accounts: AccountService,
     private readonly writing: WritingSettings,
-    private readonly settings: SubmissionSettings,
+    private readonly ownAddresses: OwnAddresses,
     private readonly files: FilesService,
     private readonly filesSettings: FilesSettings,
     private readonly changes: Changes,
@@ -74,9 +78,10 @@ export class SubmissionService {
 
   /** Refuses a sender address that is not the account's own, and was not allowed besides. */
   checkSender(address: string): void {
-    const allowed = [this.accounts.sender().address, ...this.settings.addresses()].map(addressKey);
-    if (!allowed.includes(addressKey(address)))
-      throw new Refusal(553, '5.7.1', `Kiraku sends as ${allowed.join(', ')} only. Allow ${address} in its settings.`);
+    // What must not be answered comes from no address (RFC 5321, section 4.5.5): receipts of mail programs.
+    if (address === '' || this.ownAddresses.has(address)) return;
+    const allowed = this.ownAddresses.keys();
+    throw new Refusal(553, '5.7.1', `Kiraku sends as ${allowed.join(', ')} only. Allow ${address} in its settings.`);
   }
 
   /**
@@ -105,22 +110,27 @@ export class SubmissionService {
    *
    * @throws Refusal where it cannot be taken; nothing of it is kept then
    */
-  async take(raw: Buffer, envelope: Envelope): Promise<void> {
-    const mail = await splitMail(raw).catch((error: Error) => {
-      throw new Refusal(554, '5.6.0', `This mail cannot be read: ${error.message}.`);
+  async take(handedIn: Buffer, envelope: SubmittedEnvelope): Promise<void> {
+    const { raw, mail } = await opened(handedIn).catch((error: Error) => {
+      throw new Refusal(554, '5.6.0', `This mail could not be read: ${error.message}.`);
     });
     const headers = await simpleParser(Buffer.from(mail.header, 'latin1'));
     const author = this.checkAuthors(mail.header, headers);
     const recipients = recipientsOf(envelope, headers.to, headers.cc);
-    if (raw.length * recipients.length > MOST_OUTGOING_BYTES)
+    if (raw.length * recipients.length > MAX_OUTGOING_BYTES)
       throw new Refusal(552, '5.3.4', 'Too large for so many recipients. Send it to fewer people at a time.');
 
     const wish = this.tracking(mail.header);
     const isWanted = wish.trackOpens || wish.trackLinks;
     const { mail: rest, files } = isWanted ? await this.withLinks(raw, mail) : { mail, files: [] };
-    const ready = this.completed(rest);
+    const clean = await withoutOwnTracking(this.completed(rest), (targets) => this.knownTracking(targets));
+    const isChanged = (isWanted && whyUntracked(clean) === null) || clean.pieces !== mail.pieces;
+    const removedFields = isChanged ? SIGNATURE_FIELDS.filter((name) => hasField(clean.header, name)) : [];
+    // A signature of the program's own no longer fits what leaves.
+    const ready = { ...clean, header: withoutFields(clean.header, removedFields) };
     const messageIdHeader = fieldValue(ready.header, 'Message-ID')!;
-    const letter = submittedLetter(ready, messageIdHeader, wish, this.writing.defaults().disclosure, files);
+    const { disclosure } = this.writing.defaults();
+    const letter = submittedLetter(ready, messageIdHeader, wish, disclosure, envelope, files);
     const copies = await this.copies.prepare(letter, recipients);
     const sender = this.accounts.sender();
     const now = this.clock.now();
@@ -134,19 +144,29 @@ export class SubmissionService {
           html: shownHtml(ready),
           ...wish,
           untracked: isWanted ? whyUntracked(ready) : null,
+          removedFields,
           conversation: conversationOf(headers.references),
           createdAt: now,
           updatedAt: now,
           queuedAt: now,
           latestAt: now,
         },
-        joinMail(ready),
+        letter.shared!,
       );
       this.copies.commit(id, letter, copies);
       this.changes.note({ messageId: id });
     });
     this.changes.announce();
     this.outbox.wake();
+  }
+
+  private knownTracking(targets: readonly PublicTarget[]): KnownTracking {
+    const tokensOf = (...kinds: PublicTarget['kind'][]) =>
+      targets.filter(({ kind }) => kinds.includes(kind)).map(({ token }) => token);
+    return {
+      images: this.messages.imagesOf(tokensOf('image', 'optOut')),
+      links: this.messages.targetsOf(tokensOf('link')),
+    };
   }
 
   /** The mail with those attachments taken out that are to travel as links. What may not be changed stays as it is. */
@@ -179,20 +199,29 @@ export class SubmissionService {
 
   /** Without what is for this server only, and with what every mail must have (RFC 6409, section 8). */
   private completed(mail: SplitMail): SplitMail {
-    const header = withoutFields(mail.header, ['Bcc', 'Resent-Bcc', TRACK_FIELD]);
     const { address } = this.accounts.sender();
-    const missing = [
+    const needed = [
       ['From', `<${address}>`],
       ['Date', new Date(this.clock.now()).toUTCString().replace('GMT', '+0000')],
       ['Message-ID', `<${randomUUID()}@${domainOf(address)}>`],
-    ].filter(([name]) => !hasField(header, name!));
+    ] as const;
+    const missing = needed.filter(([name]) => !fieldValue(mail.header, name));
+    // One that is there and empty is none.
+    const unwanted = ['Bcc', 'Resent-Bcc', TRACK_FIELD, ...missing.map(([name]) => name)];
+    const header = withoutFields(mail.header, unwanted);
     return { ...mail, header: missing.map(([name, value]) => `${name}: ${value}\r\n`).join('') + header };
   }
 }
 
+/** A mail taken apart; what is signed or encrypted as it came, all else with its multiparts closed. */
+async function opened(handedIn: Buffer): Promise<{ raw: Buffer; mail: SplitMail }> {
+  const raw = repairMail(handedIn);
+  return { raw, mail: await splitMail(raw) };
+}
+
 /** Who of the envelope is named where; who is named nowhere gets a blind copy. */
 function recipientsOf(
-  { to }: Envelope,
+  { to }: SubmittedEnvelope,
   named: AddressObject | AddressObject[] | undefined,
   copied: AddressObject | AddressObject[] | undefined,
 ): Recipient[] {
@@ -202,7 +231,7 @@ function recipientsOf(
     ['to', named],
   ] as const)
     for (const { name, address } of mailboxesOf(list)) kinds.set(addressKey(address), { kind, name });
-  const unique = new Map(to.map((address) => [addressKey(address), address]));
+  const unique = new Map(to.map(({ address }) => [addressKey(address), address]));
   return [...unique].map(([key, address]) => ({ address, ...(kinds.get(key) ?? { kind: 'bcc', name: '' }) }));
 }
 

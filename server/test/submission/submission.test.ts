@@ -258,7 +258,7 @@ describe('bad input', () => {
     [
       'a header without end',
       Buffer.concat([Buffer.from('X: '), Buffer.alloc(2_000_000, 'y'), simple()]),
-      /cannot be read/,
+      /could not be read/,
     ],
   ])('%s is refused in words, and nothing is kept', async (_name, content, words) => {
     const before = await total();
