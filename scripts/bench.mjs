@@ -13,6 +13,7 @@ const BENCHMARKS = [
   'lists',
   'scrolling',
   'files',
+  'mail',
 ];
 
 await ensureInstalled();

@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import type { DeliveryAction, IncomingKind, IncomingVerdict, ReceiptState } from '@kiraku/core/contract';
 import {
   copyOfReport,
+  readSubject,
   repliedBySubject,
   reportDoubt,
   whoseReply,
@@ -37,6 +38,13 @@ export interface Arrival {
   returnPath: string | null;
   /** Whether this is its beginning alone. */
   isCut?: boolean;
+}
+
+/** What the header of a mail says that is not fetched yet. */
+export interface MailHeader extends Pick<OpenedMail, 'references' | 'returnPath' | 'subject'> {
+  /** Addresses of who may have written it. */
+  writers: string[];
+  isReport: boolean;
 }
 
 /** For as long a reply that names no Message-ID is believed to reply to the message of the same subject. */
@@ -148,15 +156,13 @@ export class InboxService {
     this.changes.announce();
   }
 
-  /** Whether a mail may be about something that was sent here, by what its header alone says: the rest is not fetched. */
-  mayConcern({
-    from,
-    references,
-    returnPath,
-    isReport,
-  }: Pick<OpenedMail, 'from' | 'references' | 'returnPath'> & { isReport: boolean }): boolean {
-    if (isReport || returnPath === '') return true;
-    return this.inbox.isAbout(references) || this.inbox.personsOf([from.address]).size > 0;
+  /**
+   * Whether a mail may be about something that was sent here, by what its header alone says: the rest is not fetched. What calls
+   * itself a reply, or forwarded, may quote what was sent, whoever wrote it.
+   */
+  mayConcern({ writers, references, returnPath, isReport, subject }: MailHeader): boolean {
+    if (isReport || returnPath === '' || readSubject(subject).isReply) return true;
+    return this.inbox.isAbout(references) || this.inbox.personsOf(writers).size > 0;
   }
 
   private find(classified: Classified, mail: OpenedMail, at: number): Found[] {

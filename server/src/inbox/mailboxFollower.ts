@@ -21,7 +21,10 @@ const RETRY_MS = [2 * SECOND, 10 * SECOND, 30 * SECOND, 2 * MINUTE, 5 * MINUTE];
 /** An answer would not be seen in time where nothing was seen for as long. */
 const BLIND_MS = 10 * MINUTE;
 /** What is said of a mail that may concern us, before it is fetched whole. */
-const FIELDS = ['message-id', 'in-reply-to', 'references', 'return-path', 'content-type', 'from', 'subject'];
+const FIELDS = [
+  ...['message-id', 'in-reply-to', 'references', 'return-path', 'content-type', 'subject'],
+  ...['from', 'reply-to', 'x-original-from', 'x-original-sender'],
+];
 /** Of a larger mail, the beginning is read: what was written stands there, before its files. */
 const MAX_MAIL_BYTES = 50 * 1024 * 1024;
 const BEGINNING_BYTES = 4 * 1024 * 1024;
@@ -298,11 +301,13 @@ export class MailboxFollower implements BeforeApplicationShutdown {
 /** What a mail says of itself, before it is fetched whole. */
 function headerOf({ headers }: FetchMessageObject) {
   const [fields] = readFields((headers ?? Buffer.alloc(0)).subarray(0, MAX_HEADER_CHARS).toString('utf8'));
-  const from = (fields?.get('from') ?? '').slice(0, MAX_FIELD_CHARS);
-  const address = /<([^<>\s]+@[^<>\s]+)>/.exec(from)?.[1] ?? /[^\s<>"]+@[^\s<>"]+/.exec(from)?.[0] ?? '';
+  const [address = '', ...others] = ['from', 'reply-to', 'x-original-from', 'x-original-sender'].flatMap((name) =>
+    addressIn((fields?.get(name) ?? '').slice(0, MAX_FIELD_CHARS)),
+  );
   const returnPath = fields?.get('return-path');
   return {
     from: { name: '', address },
+    writers: [address, ...others],
     subject: (fields?.get('subject') ?? '').slice(0, MAX_FIELD_CHARS),
     references: [
       ...messageIdsIn(fields?.get('in-reply-to') ?? ''),
@@ -312,4 +317,10 @@ function headerOf({ headers }: FetchMessageObject) {
     isReport:
       /multipart\/report/i.test(fields?.get('content-type') ?? '') || /^(mailer-daemon|postmaster)@/i.test(address),
   };
+}
+
+/** The first address of a field, as far as it can be told without decoding it. */
+function addressIn(field: string): string[] {
+  const address = /<([^<>\s]+@[^<>\s]+)>/.exec(field)?.[1] ?? /[^\s<>"]+@[^\s<>"]+/.exec(field)?.[0];
+  return address === undefined ? [] : [address];
 }

@@ -132,12 +132,19 @@ export function isFile({ disposition, filename }: MimeNode): boolean {
 function isShownText(node: MimeNode): boolean {
   if (isFile(node)) return false;
   for (let parent = node.parentNode; parent; parent = parent.parentNode) if (protectionOf(parent)) return false;
-  return node.contentType === 'text/html' || node.contentType === 'text/plain';
+  return SHOWN.has(mediaTypeOf(node));
+}
+
+const SHOWN = new Set(['text/html', 'text/plain']);
+
+/** Without a comment that may stand there (RFC 2045, section 5.1). */
+function mediaTypeOf({ contentType }: MimeNode): string {
+  return (contentType || '').replace(/\([^)]*\)/g, '').trim();
 }
 
 function textPart(node: MimeNode): TextPart {
   return {
-    mediaType: node.contentType as TextPart['mediaType'],
+    mediaType: mediaTypeOf(node) as TextPart['mediaType'],
     header: node.root ? '' : node.getHeaders().toString('latin1'),
     charset: (node.charset || '').toLowerCase(),
     encoding: node.encoding,

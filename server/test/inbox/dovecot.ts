@@ -35,10 +35,10 @@ export class Dovecot {
   }
 
   /** Puts a mail into a folder, as a delivery would. The name is as Maildir++ has it: “.Sent”, “” for the inbox. */
-  deliver(raw: string, name = ''): void {
+  deliver(raw: string, name = '', encoding: BufferEncoding = 'utf8'): void {
     this.written += 1;
     const path = join(this.mail(name), 'new', `${Math.floor(Date.now() / 1000)}.${this.written}.test`);
-    writeFileSync(path, raw);
+    writeFileSync(path, raw, encoding);
     chmodSync(path, 0o666);
   }
 

@@ -1,0 +1,32 @@
+import { InboxService } from '@kiraku/server/inbox/inbox.service';
+import { Desk, MailServer } from '../harness.js';
+import { became, incomingCases, reported, tellStory, wordsOf, type IncomingRow } from './story.js';
+
+let mail: MailServer;
+let desk: Desk;
+let names: Map<number, string>;
+
+beforeAll(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+  names = await tellStory(desk);
+});
+afterAll(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+
+test.each(incomingCases().map((one) => [`${one.group}/${one.name}`, one] as const))(
+  '%s',
+  async (_name, { raw, expected }) => {
+    const last = desk.sqlite.prepare('select coalesce(max(id), 0) from incoming').pluck().get();
+    await desk.get(InboxService).take(raw, { at: desk.clock.now(), returnPath: null });
+    const rows = desk.sqlite
+      .prepare('select kind, copy_id as copyId, words, doubt from incoming where id > ?')
+      .all(last) as IncomingRow[];
+    if (expected?.report) expect(await reported(raw)).toMatchObject(expected.report);
+    const { report: _report, ...outcome } = expected ?? {};
+    const wanted = expected && { ...outcome, ...(expected.words !== undefined && { words: wordsOf(expected.words) }) };
+    expect(became(rows, names, expected)).toEqual(wanted);
+  },
+);

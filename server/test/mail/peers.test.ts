@@ -1,0 +1,117 @@
+import { connect } from 'node:net';
+import { createTransport } from 'nodemailer';
+import { MailboxFollower } from '@kiraku/server/inbox/mailboxFollower';
+import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
+import { freePort } from '../freePort.js';
+import { ACCOUNT, Desk, MailServer } from '../harness.js';
+import { Dovecot, hasDovecot, PASSWORD, USER } from '../inbox/dovecot.js';
+import { hasPostfix, Postfix } from '../submission/postfix.js';
+import { became, incomingCases, tellStory, wordsOf, type IncomingRow, type MailCase } from './story.js';
+
+/*
+ * The same mail as it comes by other programs' servers. They change what strangers wrote on its way: line ends, long lines,
+ * fields of their own. Where they do not take a mail as it is, that is theirs.
+ */
+
+/** More servers have passed it on than Postfix lets pass; its lines are folded there. */
+const NOT_BY_POSTFIX = new Set(['forms/many-received', 'quotes-other/long-line', 'forms/long-header']);
+
+let mail: MailServer;
+let desk: Desk;
+let names: Map<number, string>;
+
+beforeEach(async () => {
+  mail = await MailServer.start();
+  desk = await Desk.start(mail.port);
+  names = await tellStory(desk);
+});
+afterEach(async () => {
+  await desk.stop();
+  await mail.stop();
+});
+
+const idOf = ({ raw }: MailCase) => /^message-id:\s*(<[^>]+>)/im.exec(raw.toString('latin1'))?.[1];
+const cases = incomingCases().filter((one) => idOf(one) !== undefined);
+
+/** Those that came out otherwise than expected. */
+function wrong(some: readonly MailCase[]): object[] {
+  const select = 'select kind, copy_id as copyId, words, doubt from incoming where identity = ?';
+  return some.flatMap((one) => {
+    const { group, name, expected } = one;
+    const found = became(desk.sqlite.prepare(select).all(idOf(one)) as IncomingRow[], names, expected);
+    const { report: _report, ...outcome } = expected ?? {};
+    const wanted = expected && { ...outcome, ...(expected.words !== undefined && { words: wordsOf(expected.words) }) };
+    return JSON.stringify(sorted(found)) === JSON.stringify(sorted(wanted))
+      ? []
+      : [{ [`${group}/${name}`]: found, wanted }];
+  });
+}
+
+const sorted = (value: object | null) =>
+  value && Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)));
+
+(hasDovecot ? test : test.skip)(
+  'all of it is understood that lies in a mailbox of Dovecot’s',
+  async () => {
+    const dovecot = await Dovecot.start();
+    try {
+      for (const one of cases) dovecot.deliver(one.raw.toString('latin1'), '', 'latin1');
+      await desk.call('PUT', '/api/mailbox', {
+        ...{ way: 'imap', host: '127.0.0.1', port: dovecot.port, security: 'none', user: USER, password: PASSWORD },
+        ...{ folders: [], storesSent: false, unwanted: 'later' },
+      });
+      const follower = desk.get(MailboxFollower);
+      for (const end = Date.now() + 240_000; follower.state().seenAt === null && Date.now() < end;)
+        await new Promise((resolve) => setTimeout(resolve, 100));
+      expect(follower.state()).toMatchObject({ trouble: null, failures: [] });
+      expect(wrong(cases)).toEqual([]);
+    } finally {
+      await dovecot.stop();
+    }
+  },
+  300_000,
+);
+
+(hasPostfix ? test : test.skip)(
+  'all of it is understood that Postfix brings',
+  async () => {
+    const mailbox = desk.get(MailboxSettings);
+    mailbox.save({ ...mailbox.view(), way: 'lmtp' });
+    const port = await freePort();
+    const home = { address: ACCOUNT.address, port: desk.config.lmtpPort };
+    const postfix = await Postfix.start(port, mail.port, home);
+    const some = cases.filter(({ group, name }) => !NOT_BY_POSTFIX.has(`${group}/${name}`));
+    const transport = createTransport({ host: '127.0.0.1', port, ignoreTLS: true, pool: true, maxConnections: 4 });
+    try {
+      await until(() => answers(port));
+      for (const { raw } of some) {
+        const from = /^return-path:\s*<([^>]*)>/im.exec(raw.toString('latin1'))?.[1] ?? 'somebody@elsewhere.example';
+        const text = raw
+          .toString('latin1')
+          .replace(/^From .*\r?\n/, '')
+          .replace(/\r?\n/g, '\r\n');
+        await transport.sendMail({ envelope: { from, to: [home.address] }, raw: Buffer.from(text, 'latin1') });
+      }
+      await until(async () => (await postfix.queue()) === 'Mail queue is empty');
+      expect(wrong(some)).toEqual([]);
+    } finally {
+      transport.close();
+      await postfix.stop();
+    }
+  },
+  300_000,
+);
+
+async function until(holds: () => Promise<boolean>): Promise<void> {
+  for (const end = Date.now() + 240_000; !(await holds()) && Date.now() < end;)
+    await new Promise((resolve) => setTimeout(resolve, 100));
+}
+
+function answers(port: number): Promise<boolean> {
+  return new Promise((resolve) => {
+    const socket = connect(port, '127.0.0.1');
+    socket.once('data', () => resolve(true)).once('error', () => resolve(false));
+    socket.once('close', () => resolve(false));
+    setTimeout(() => socket.destroy(), 500);
+  });
+}
