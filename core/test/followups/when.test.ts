@@ -1,4 +1,4 @@
-import { readWhen } from '@kiraku/core/followups';
+import { readWhen, WHEN_SUGGESTIONS } from '@kiraku/core/followups';
 import { DateTime } from 'luxon';
 import fc from 'fast-check';
 
@@ -64,4 +64,24 @@ test('whatever is typed, the answer is a time to come or a sentence', () => {
       else expect(found.problem).not.toBe('');
     }),
   );
+});
+
+test('blanks around it and a day a year off are understood', () => {
+  expect(read('  in 2 days  ')).toBe('Fri 27 Nov 09:00');
+  expect(read('in 365 days')).toBe('Thu 25 Nov 09:00');
+  expect(read('in 368 days')).toMatch(/within a year/);
+  expect(read(`in 2 days${' '.repeat(200)}`)).toBe('Fri 27 Nov 09:00');
+  expect(read('x'.repeat(100))).toMatch(/not a time/);
+  expect(read('x'.repeat(101))).toMatch(/^Write it like/);
+});
+
+test('what is offered beside the field is understood, and differs', () => {
+  expect(WHEN_SUGGESTIONS.map((words) => read(words))).toEqual([
+    ...['Fri 27 Nov 09:00', 'Wed 2 Dec 09:00', 'Thu 26 Nov 09:00', 'Mon 30 Nov 09:00', 'Wed 25 Nov 14:20'],
+  ]);
+});
+
+test('a minute from now can be reached, less cannot', () => {
+  expect(read('in 1 minute')).toBe('Wed 25 Nov 12:21');
+  expect(read('in 30 seconds')).toMatch(/past/);
 });

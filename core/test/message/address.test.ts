@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { addressKey, parseAddresses } from '@kiraku/core/message';
+import { addressKey, addressProblem, parseAddresses, withoutTag } from '@kiraku/core/message';
 
 const read = (text: string) => {
   const parsed = parseAddresses(text);
@@ -87,4 +87,38 @@ describe('parseAddresses', () => {
 
 test('the key of an address does not depend on how it is written', () => {
   expect(addressKey(' Zoe\u0308@X.Example ')).toBe(addressKey('zo\u00eb@x.example'));
+});
+
+test('the longest address is possible, and one character more is not', () => {
+  const domain = `${'d'.repeat(60)}.${'d'.repeat(60)}.${'d'.repeat(60)}.example`;
+  const local = 'l'.repeat(254 - domain.length - 1);
+  expect(addressProblem(`${local}@${domain}`)).toBeNull();
+  expect(addressProblem(`${local}l@${domain}`)).toMatch(/longer than the 254 characters/);
+  expect(addressProblem(`${'l'.repeat(64)}@x.example`)).toBeNull();
+  expect(addressProblem(`${'l'.repeat(65)}@x.example`)).toMatch(/longer than 64/);
+});
+
+test('blanks may stand within quotation marks, and nothing invisible anywhere', () => {
+  expect(addressProblem('"marit oakes"@x.example')).toBeNull();
+  expect(addressProblem('"marit\\"oakes"@x.example')).toBeNull();
+  expect(addressProblem('marit oakes@x.example')).toMatch(/blank/);
+  expect(addressProblem('"marit"oakes"@ x.example')).toMatch(/blank|domain/);
+  expect(addressProblem('"marit\u200boakes"@x.example')).toMatch(/invisible/);
+});
+
+test('a name is cut where it would be endless', () => {
+  expect(parseAddresses(`${'n'.repeat(300)} <a@x.example>`)).toEqual({
+    mailboxes: [{ name: 'n'.repeat(200), address: 'a@x.example' }],
+  });
+});
+
+test.each([
+  ['ines+panels@tallowreed.example', 'ines@tallowreed.example'],
+  ['ines+a+b@x.example', 'ines@x.example'],
+  ['ines@x.example', 'ines@x.example'],
+  ['+ines@x.example', '+ines@x.example'],
+  ['"a+b"@x.example', '"a+b"@x.example'],
+  ['a@x+y.example', 'a@x+y.example'],
+])('%s without its tag is %s', (address, without) => {
+  expect(withoutTag(address)).toBe(without);
 });

@@ -1,5 +1,5 @@
 import type { EventKind, EventView, Mark, NoticeKind } from '@kiraku/core/contract';
-import { noticeOf } from '@kiraku/core/notifications';
+import { noticeOf, noticeOfReminder, type ToldReminder } from '@kiraku/core/notifications';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 
 const NOW = 1_800_000_000_000;
@@ -109,4 +109,69 @@ test('what belongs together has one tag, and another recipient another', () => {
   ].map((one) => noticeOf(one, [])!.tag);
   expect(tags[0]).toBe(tags[1]);
   expect(new Set(tags).size).toBe(3);
+});
+
+test.each<[kind: EventKind, part: Partial<EventView>, told: NoticeKind, title: string, detail: string]>([
+  ['file_viewed', { label: 'Plan.pdf' }, 'file_viewed', 'Marit Oakes is reading “Plan.pdf” from', 'phone, Safari'],
+  ['file_viewed', {}, 'file_viewed', 'Marit Oakes is reading a file from', 'phone, Safari'],
+  ['clicked', { label: null }, 'clicked', 'Marit Oakes followed a link in', 'phone, Safari'],
+  ['answered', { label: 'Yes.' }, 'answered', 'Marit Oakes answered', 'Yes.'],
+  ['answered', {}, 'answered', 'Marit Oakes answered', ''],
+  ['bounced', {}, 'bounced', 'Marit Oakes could not be reached with', 'phone, Safari'],
+  ['opted_out', {}, 'opted_out', 'Marit Oakes asked not to be tracked after', 'phone, Safari'],
+])('%s, %j is told as %s', (kind, part, told, title, detail) => {
+  expect(noticeOf(event(kind, part), [])).toEqual({
+    ...{ eventId: 100, at: NOW, path: '/sent/7', tag: `3 ${kind}`, kind: told, detail },
+    title: `${title} “Panels for the reading room”`,
+  });
+});
+
+test('whoever has no name is told of by address, and a message without subject by that', () => {
+  const nameless = { recipient: { kind: 'to' as const, name: '', address: 'otis@saltmarsh.example' }, subject: '' };
+  expect(noticeOf(event('opened', nameless), [])!.title).toBe(
+    'otis@saltmarsh.example opened “a message without subject”',
+  );
+});
+
+test.each<[agesMs: number[], told: NoticeKind | null]>([
+  [[30 * MINUTE], 'opened_again'],
+  [[30 * MINUTE - 1], null],
+  [[HOUR + 1, 20 * MINUTE], null],
+  [[59 * MINUTE, 20 * MINUTE], 'heating_up'],
+])('an open after opens %j ms ago is told as %s', (agesMs, told) => {
+  expect(noticeOf(event('opened'), before(...agesMs.map((age): [EventKind, number] => ['opened', age])))!.kind).toBe(
+    told,
+  );
+});
+
+test('a burst is told of from two on, with what lies within ten minutes', () => {
+  const detail = (kind: EventKind, ...agesMs: number[]) =>
+    noticeOf(event(kind), before(...agesMs.map((age): [EventKind, number] => [kind, age])))!.detail;
+  expect(detail('opened', 10 * MINUTE + 1, 5 * MINUTE)).toMatch(/^Opened 2 times in 10 minutes|within the hour$/);
+  expect(detail('clicked', 9 * MINUTE)).toBe('2 clicks in 10 minutes');
+  expect(detail('clicked', 11 * MINUTE)).toBe('phone, Safari');
+  expect(detail('file_viewed', MINUTE)).toBe('phone, Safari');
+});
+
+describe('a reminder says', () => {
+  const MARIT = { name: 'Marit Oakes', address: 'marit@lindqvist.example' };
+  const told = (part: Partial<ToldReminder>) =>
+    noticeOfReminder({
+      ...{ id: 5, dueAt: NOW, condition: 'unanswered', note: '', messageId: 7, subject: 'Panels', person: MARIT },
+      ...part,
+    });
+  test.each<[part: Partial<ToldReminder>, title: string, detail: string]>([
+    [{}, 'Marit Oakes: “Panels”, not answered yet', ''],
+    [{ condition: 'unopened' }, 'Marit Oakes: “Panels”, not opened yet', ''],
+    [{ condition: 'unfollowed' }, 'Marit Oakes: “Panels”, no link followed yet', ''],
+    [{ condition: 'always', note: 'Call her' }, 'Marit Oakes: “Panels”, you wanted to be reminded', 'Call her'],
+    [{ person: null }, '“Panels”, not answered yet', ''],
+    [{ subject: null, messageId: null }, 'Get in touch with Marit Oakes', ''],
+    [{ subject: null, messageId: null, note: 'Call her' }, 'Call her', 'Marit Oakes'],
+  ])('%j', (part, title, detail) => {
+    expect(told(part)).toEqual({
+      ...{ eventId: 0, at: NOW, tag: 'reminder 5', kind: 'reminder_due', title, detail },
+      path: part.messageId === null ? '/followups' : '/sent/7',
+    });
+  });
 });

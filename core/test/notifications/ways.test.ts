@@ -53,3 +53,16 @@ test('each minute of a day is either within a span or within the span from its e
     }),
   );
 });
+
+test('at first all that is new rings, and what is only more of it stays in the page', () => {
+  const quietly = ['opened_again', 'opted_out'];
+  for (const [kind, ways] of Object.entries(RINGS_AT_FIRST))
+    expect([kind, ways]).toEqual([kind, quietly.includes(kind) ? ['page'] : ['page', 'system']]);
+  expect(Object.keys(RINGS_AT_FIRST)).toHaveLength(10);
+});
+
+test('a minute old is news', () => {
+  const now = at('10:00');
+  expect(waysOf({ kind: 'bounced', at: now - MINUTE }, AT_FIRST, now)).toEqual(['page', 'system']);
+  expect(waysOf({ kind: 'opened_again', at: now }, AT_FIRST, now)).toEqual(['page']);
+});

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { DateTime } from 'luxon';
-import { hourWords, readingTimes, surenessWords } from '@kiraku/core/people';
+import { hourWords, readingTimes, surenessWords, WEEKDAYS } from '@kiraku/core/people';
 import { DAY, HOUR, WEEK } from '@kiraku/core/time';
 
 /** A Monday. */
@@ -43,4 +43,52 @@ test('it says how sure one can be, and names an hour only from a hint on', () =>
   const sure = readingTimes(habit, 'UTC');
   expect(sure.sureness).toBe('fairly');
   expect(hourWords(sure.busiest!)).toBe('Tuesday around 10:00');
+});
+
+/** So many looks on so many days, at one hour each. */
+const habit = (looks: number, days: number) => {
+  const moments = Array.from({ length: looks }, (_, index) => MONDAY + (index % days) * DAY + 9 * HOUR + index);
+  return readingTimes(moments, 'UTC');
+};
+
+test.each([
+  [30, 10, 'fairly', 'From 30 looks on 10 days: fairly sure.'],
+  [29, 10, 'a-hint', 'From 29 looks on 10 days: a hint, no more.'],
+  [30, 9, 'a-hint', 'From 30 looks on 9 days: a hint, no more.'],
+  [8, 4, 'a-hint', 'From 8 looks on 4 days: a hint, no more.'],
+  [7, 4, 'too-few', 'From 7 looks on 4 days: too few to speak of a habit.'],
+  [8, 3, 'too-few', 'From 8 looks on 3 days: too few to speak of a habit.'],
+  [1, 1, 'too-few', 'From 1 look on 1 day: too few to speak of a habit.'],
+  [0, 1, 'nothing', 'No look yet that tells a time.'],
+])('%d looks on %d days are %s', (looks, days, sureness, words) => {
+  const times = habit(looks, days);
+  expect(times.sureness).toBe(sureness);
+  expect(surenessWords(times)).toBe(words);
+});
+
+test('an hour is named by its weekday', () => {
+  const names = WEEKDAYS.map((_, weekday) => hourWords({ weekday, hour: weekday }));
+  expect(names).toEqual(
+    ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'].map(
+      (name, hour) => `${name} around 0${hour}:00`,
+    ),
+  );
+  expect(WEEKDAYS.map((short, index) => names[index]!.startsWith(short))).toEqual(Array(7).fill(true));
+});
+
+test('the hour around which most is read takes half of its neighbours, and nothing of the day before', () => {
+  const looks = (...hours: [weekday: number, hour: number, times: number][]) =>
+    readingTimes(
+      hours.flatMap(([weekday, hour, times]) => Array.from({ length: times }, (_, n) => at(weekday, hour, n))),
+      'UTC',
+    ).busiest;
+  // 5 against 4 with 3 beside it; 5 against 4 with 2 beside it, and of equals the earliest.
+  expect(looks([0, 9, 5], [2, 10, 4], [2, 11, 3])).toEqual({ weekday: 2, hour: 10 });
+  expect(looks([0, 9, 5], [2, 10, 4], [2, 11, 2])).toEqual({ weekday: 0, hour: 9 });
+  expect(looks([0, 23, 5], [1, 0, 4], [3, 12, 5], [3, 13, 1])).toEqual({ weekday: 3, hour: 12 });
+});
+
+test('before 1970, too, weeks begin on Monday', () => {
+  const sunday = readingTimes([Date.UTC(1969, 11, 28, 5)], 'UTC');
+  expect(sunday.looks[6]![5]).toBe(1);
 });

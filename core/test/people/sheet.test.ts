@@ -22,3 +22,26 @@ test('yes is said in many ways, and no is everything else', () => {
   expect(['yes', ' TRUE', '1', 'x'].every(isYes)).toBe(true);
   expect(['', 'no', '0', 'false'].some(isYes)).toBe(false);
 });
+
+test.each<[head: string, field: string]>([
+  ...['E-mail', 'email', 'Address', 'Mailbox'].map((head): [string, string] => [head, 'address']),
+  ...['Name', 'Full Name', 'display name', 'Contact', 'Last name'].map((head): [string, string] => [head, 'name']),
+  ...['Firm', 'Company', 'Organization', 'organisation', 'Org', 'Account', 'Employer'].map((head): [string, string] => [
+    head,
+    'firm',
+  ]),
+  ...['Phone', 'Telephone', 'Tel.', 'Mobile', 'Cell'].map((head): [string, string] => [head, 'phone']),
+  ...['Time zone', 'timezone', 'TZ', 'Zone'].map((head): [string, string] => [head, 'zone']),
+  ...['Note', 'Notes', 'Comments', 'Remark'].map((head): [string, string] => [head, 'note']),
+  ...['Do not track', 'do_not_track', 'Opt-out', 'opt out'].map((head): [string, string] => [head, 'doNotTrack']),
+])('a column headed “%s” holds the %s', (head, field) => {
+  const columns = guessColumns(['Id', ` ${head} `]);
+  expect(Object.entries(columns).filter(([, index]) => index === 1)).toEqual([[field, 1]]);
+});
+
+test('the surest head wins, and a column holds one thing', () => {
+  expect(guessColumns(['Company name', 'Name'])).toMatchObject({ name: 1, firm: 0 });
+  expect(guessColumns(['Mail', 'E-mail'])).toMatchObject({ address: 1 });
+  expect(guessColumns(['Name'])).toMatchObject({ name: 0, firm: -1, phone: -1 });
+  expect(['Y', ' x ', 'True'].every(isYes)).toBe(true);
+});

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { LIST_ORDERS, type MessageSummary } from '@kiraku/core/contract';
-import { placeRows } from '@kiraku/core/sent';
+import { placeAfter, placeRows } from '@kiraku/core/sent';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 
 const row = (id: number, latestAt: number, opens = 0) =>
@@ -52,4 +52,27 @@ test('rows that change one after the other end as if the list had been loaded th
       expect(new Set(ids(rows)).size).toBe(rows.length);
     }),
   );
+});
+
+test('waits are sorted by how long they were, whenever they began', () => {
+  const waited = (id: number, sentAt: number, firstOpenAt: number | null, answeredAt: number | null = null) =>
+    ({ ...row(id, 0), sentAt, tally: { ...EMPTY_TALLY, firstOpenAt, answeredAt } }) as MessageSummary;
+  const rows = [waited(1, 100, 110, 500), waited(2, 10, 90, 95), waited(3, 50, 60), waited(4, 1, null)];
+  const place = (order: 'wait' | 'answer', rising: boolean) =>
+    ids(placeRows([], rows, new Set(ids(rows)), { order, rising }, true));
+  expect(place('wait', false)).toEqual([2, 3, 1, 4]);
+  expect(place('wait', true)).toEqual([1, 3, 2, 4]);
+  expect(place('answer', false).slice(0, 2)).toEqual([1, 2]);
+  expect(placeAfter(rows[1]!, { order: 'wait', rising: true })).toBe('80.2');
+  expect(placeAfter(rows[3]!, { order: 'wait', rising: false })).toBe('-1.4');
+  expect(placeAfter(rows[3]!, { order: 'wait', rising: true })).toBe('9000000000000000.4');
+});
+
+test('of equals the newer comes first where the list falls, and last where it rises', () => {
+  const rows = [row(1, 5), row(2, 5), row(3, 5)];
+  for (const [rising, expected] of [
+    [false, [3, 2, 1]],
+    [true, [1, 2, 3]],
+  ] as const)
+    expect(ids(placeRows([], rows, new Set([1, 2, 3]), { order: 'latest', rising }, true))).toEqual(expected);
 });

@@ -20,3 +20,10 @@ test.each<[string, string[], string, string]>([
 ])('a word is found %s', (_name, texts, words, expected) => {
   expect(shown(texts, words)).toBe(expected);
 });
+
+test('nothing is left out where nothing stands before or after what is shown', () => {
+  expect(shown(['a a a a a felt'], 'felt')).toBe('a a a a a [felt]');
+  expect(shown(['a a a a a a felt'], 'felt')).toBe('… a a a a a [felt]');
+  expect(shown([`felt ${'b '.repeat(13)}`], 'felt')).toBe(`[felt] ${'b '.repeat(13)}`.trim());
+  expect(shown([`felt ${'b '.repeat(14)}`], 'felt')).toBe(`[felt] ${'b '.repeat(13)}…`);
+});

@@ -4,12 +4,16 @@ import {
   entriesOf,
   filterOf,
   FIRST_VIEW,
+  ORDER_WORDS,
   PERIODS,
   periodWords,
   readPeriod,
+  SHOWN_WORDS,
+  SILENT_VIEW,
   viewFrom,
   type ListView,
 } from '@kiraku/core/sent';
+import { DAY } from '@kiraku/core/time';
 
 const NOW = new Date(2026, 10, 25, 14, 30).getTime();
 const day = (month: number, date: number) => new Date(2026, month - 1, date).getTime();
@@ -77,3 +81,56 @@ test.each(['2026-02-30..', '2026-13-01..', '..2026-01-01', 'yesterday', '2026-01
     expect(readPeriod(name, NOW)).toBeNull();
   },
 );
+
+test('the list’s sentence has words of its own for whatever is shown', () => {
+  expect(SHOWN_WORDS).toEqual({
+    all: 'everything',
+    unseen: 'what shows no sign of reading yet',
+    opened: 'what was read',
+    unanswered: 'what was read and not answered',
+    answered: 'what was answered',
+    clicked: 'what had a link followed',
+    viewed: 'what had a file viewed',
+    heating: 'what is being read again and again',
+    bounced: 'what could not be delivered',
+    untracked: 'what is not tracked',
+    scheduled: 'what is to leave later',
+  });
+});
+
+test('and for each order, both ways round', () => {
+  expect(Object.keys(ORDER_WORDS).sort()).toEqual([...LIST_ORDERS].sort());
+  const said = Object.entries(ORDER_WORDS).filter(([order]) => order !== 'match');
+  for (const [order, words] of said) {
+    expect([order, words.length]).toEqual([order, 2]);
+    expect(words.every((one) => / (first|last)$/.test(one))).toBe(true);
+  }
+  const all = said.flatMap(([, words]) => words);
+  expect(new Set(all).size).toBe(all.length);
+});
+
+test.each([
+  ['7-days', NOW - 7 * DAY, null, 'in the last seven days'],
+  ['30-days', NOW - 30 * DAY, null, 'in the last thirty days'],
+  ['over-week-ago', null, NOW - 7 * DAY, 'more than a week ago'],
+])('“%s” goes by the moment', (name, from, to, words) => {
+  expect(readPeriod(name, NOW)).toEqual({ from, to });
+  expect(periodWords(name, NOW)).toBe(words);
+});
+
+test.each([23, 24, 25, 26, 27, 28, 29])('on the %d of November 2026 the week began on the 23rd', (date) => {
+  expect(readPeriod('this-week', new Date(2026, 10, date, 12).getTime())!.from).toBe(day(11, 23));
+});
+
+test('what Today counts as silent is what the list then shows', () => {
+  expect(filterOf(SILENT_VIEW, NOW)).toMatchObject({ show: 'unseen', from: null, to: NOW - 7 * DAY, order: 'sent' });
+});
+
+test('what an address cannot mean is as at first', () => {
+  const view = (name: string, value: string) => viewFrom([[name, value]]);
+  expect(view('person', '123456789012345').person).toBe(123456789012345);
+  for (const person of ['1234567890123456', '-1', '1.5', 'x', '']) expect(view('person', person).person).toBeNull();
+  expect(view('show', 'nothing').show).toBe('all');
+  expect(view('order', 'nothing').order).toBe('latest');
+  expect(view('noted', 'yes').noted).toBe(false);
+});

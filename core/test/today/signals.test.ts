@@ -146,3 +146,33 @@ describe('what a signal weighs, and says', () => {
     expect(words(3 * DAY)).toBe('Opened once, and not answered for 3 days');
   });
 });
+
+test.each<[name: string, happened: (agoMs: number) => Mark[], points: number, fadesMs: number]>([
+  ['heating', (ago) => marks(['opened', ago + 2], ['opened', ago + 1], ['opened', ago]), 40, 6 * HOUR],
+  ['back', (ago) => marks(['opened', ago + 10 * WEEK], ['opened', ago]), 35, 2 * DAY],
+  ['file', (ago) => marks(['file_viewed', ago]), 30, 7 * DAY],
+  ['link', (ago) => marks(['clicked', ago]), 25, 7 * DAY],
+  ['opened', (ago) => marks(['opened', ago]), 15, 8 * DAY],
+])('%s weighs less and less until it is over', (name, happened, points, fadesMs) => {
+  const weight = (agoMs: number) => of(happened(agoMs)).find((part) => part.name === name)?.points;
+  expect(weight(0)).toBe(points);
+  expect(weight(fadesMs / 2)).toBe(Math.round(points / 2));
+  expect(weight(fadesMs)).toBeUndefined();
+});
+
+test('it tells of the newest file and the newest link, by their names', () => {
+  const older = { ...marks(['clicked', 2 * HOUR])[0]!, label: 'old' };
+  const newer = { ...marks(['clicked', HOUR])[0]!, eventId: 1, label: 'new' };
+  expect(of([older, newer]).find(({ name }) => name === 'link')!.words).toBe('Followed “new”, and no answer since');
+  expect(of([{ ...newer, label: null }])[0]!.words).toBe('Followed a link, and no answer since');
+  expect(of([{ ...newer, kind: 'file_viewed', label: null }])[0]!.words).toBe('Read a file, and no answer since');
+});
+
+test('what was passed on weighs fifteen, and says how likely that is', () => {
+  const passedOn = { likelihood: 'likely' as const, reason: 'another phone, in Norway' };
+  const parts = signalsOf({ marks: marks(['opened', HOUR]), answeredAt: null, passedOn }, NOW);
+  expect(parts.find(({ name }) => name === 'passed-on')).toEqual({
+    ...{ name: 'passed-on', points: 15 },
+    words: 'Likely passed on: another phone, in Norway',
+  });
+});

@@ -45,3 +45,26 @@ test.each<[string, Look[], ReturnType<typeof passedOn>]>([
     { likelihood: 'perhaps', reason: 'another phone, in Norway' },
   ],
 ])('%s', (_name, looks, expected) => expect(passedOn(looks)).toEqual(expected));
+
+test.each<[string, Look[], ReturnType<typeof passedOn>]>([
+  [
+    'where the first reader is, is not known',
+    [
+      { ...OFFICE, place: null },
+      { ...PHONE, place: 'Norway' },
+    ],
+    null,
+  ],
+  ['where the other is, is not known', [OFFICE, { ...PHONE, place: null }], null],
+  ['in one of the places of the first', [OFFICE, { ...OFFICE, place: 'Norway' }, { ...PHONE, place: 'Norway' }], null],
+  [
+    'two more computers elsewhere',
+    [OFFICE, { ...OFFICE, system: 'macOS', ip: '203.0.113.1' }, { ...OFFICE, system: 'Linux', ip: '203.0.113.200' }],
+    { likelihood: 'likely', reason: '2 other computers on another network' },
+  ],
+  [
+    'another country a day after the last look, not the first',
+    [OFFICE, { ...OFFICE, at: 5 * DAY }, { ...PHONE, place: 'Norway', at: 6 * DAY - 1 }],
+    { likelihood: 'likely', reason: 'another phone, in Norway' },
+  ],
+])('%s', (_name, looks, expected) => expect(passedOn(looks)).toEqual(expected));
