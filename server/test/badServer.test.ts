@@ -17,6 +17,16 @@ const MANNERS: [name: string, manner: Manner, words: RegExp][] = [
   ['closes at the greeting', { greeting: '', answer: () => undefined }, /closed|reset/i],
   ['speaks nonsense', { greeting: 'HTTP/1.1 400 Bad Request\r\n\r\n', answer: () => '???' }, /400 Bad Request/],
   [
+    'refuses the connection at the greeting',
+    { greeting: '554 5.7.1 Not you\r\n', answer: () => undefined },
+    /refused the connection: 554 5\.7\.1 Not you/,
+  ],
+  [
+    'takes no mail from this sender',
+    { answer: (line) => (line.startsWith('MAIL') ? '550 5.7.1 Not from you' : polite(line)) },
+    /takes no mail from ines@tallowreed\.example: 550/,
+  ],
+  [
     'closes in the middle of a mail',
     { answer: (line, socket) => (line === 'DATA' ? void socket.destroy() : polite(line)) },
     /closed|reset/i,

@@ -73,6 +73,7 @@ export class MailServer {
       disableReverseLookup: true,
       // Delivery receipts (RFC 3461) are offered.
       hideDSN: false,
+      lenientAddressParsing: true,
       closeTimeout: 200,
       onRcptTo: ({ address }, _session, callback) => {
         const refusal = holder.mail!.refusals.get(address);

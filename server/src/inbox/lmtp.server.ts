@@ -45,6 +45,7 @@ export class LmtpServer implements BeforeApplicationShutdown {
   async open(): Promise<void> {
     const server = new SMTPServer({
       ...{ lmtp: true, banner: 'LMTP', authOptional: true, disabledCommands: ['AUTH', 'STARTTLS'] },
+      lenientAddressParsing: true,
       ...{ disableReverseLookup: true, size: MOST_BYTES, maxClients: MOST_CONNECTIONS, closeTimeout: 1000 },
       onMailFrom: ({ address }, _session, callback) => this.answer(callback, this.isOn() ? null : NOT_NOW, address, []),
       onRcptTo: ({ address }, { envelope }, callback) =>

@@ -50,6 +50,8 @@ export class SubmissionServer implements BeforeApplicationShutdown {
       authMethods: ['PLAIN', 'LOGIN'],
       // Delivery reports are offered (RFC 3461): what is asked for goes on to the mail server.
       hideDSN: false,
+      // What an address may be is decided here: quoted local parts (RFC 5321, section 4.1.2) are some.
+      lenientAddressParsing: true,
       disableReverseLookup: true,
       closeTimeout: 1000,
       logger: false,
