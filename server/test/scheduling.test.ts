@@ -2,7 +2,7 @@ import { contentOf } from '@kiraku/core/message';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import type { Draft, MessageSummary } from '@kiraku/core/contract';
 import { SendingService } from '@kiraku/server/messages/sending.service';
-import { Desk, letter, MailServer, threadsOf, to } from './harness.js';
+import { Desk, letter, MailServer, threadsOf, to, type ReceivedMail } from './harness.js';
 
 let mail: MailServer;
 let desk: Desk;
@@ -28,6 +28,12 @@ const passTo = (ms: number) => {
   desk.clock.advance(ms);
   desk.get(SendingService).wake();
 };
+/** What has left: a message sent after it comes last. */
+async function everythingLeft(): Promise<ReceivedMail[]> {
+  const { id } = await desk.send({ recipients: [to('last@x.example')] });
+  await desk.sent(id);
+  return mail.received.filter(({ to: [address] }) => address !== 'last@x.example');
+}
 const state = async () => (await desk.detail(draft.id)).summary.state;
 
 test('a message leaves at its time, with every setting it was given', async () => {
@@ -52,10 +58,10 @@ test('it can be taken back within the time for that, exactly as it was', async (
   const back = await desk.json<Draft>('POST', `/api/messages/${draft.id}/call-back`);
   expect(back).toEqual({ ...draft, updatedAt: expect.any(Number) });
   passTo(MINUTE);
-  await new Promise((resolve) => setTimeout(resolve, 100));
-  expect(mail.received).toHaveLength(0);
   expect(await desk.json('GET', '/api/drafts')).toHaveLength(1);
   expect(await desk.json('GET', '/api/messages')).toMatchObject({ messages: [] });
+  await desk.json('PUT', '/api/settings/sending', { takeBackSeconds: 0, giveUpHours: 72 });
+  expect(await everythingLeft()).toEqual([]);
 });
 
 test('what has left cannot be called back or moved', async () => {
@@ -74,8 +80,7 @@ test('a scheduled message is sent now, keeping its settings, and only once', asy
   await desk.json('POST', `/api/messages/${draft.id}/reschedule`, {});
   await desk.sent(draft.id);
   passTo(2 * DAY);
-  await new Promise((resolve) => setTimeout(resolve, 100));
-  expect(mail.received).toHaveLength(2);
+  expect(await everythingLeft()).toHaveLength(2);
   expect(threadsOf(mail.to('a@x.example')).image).toBeUndefined();
 });
 
@@ -104,9 +109,8 @@ test('what is more than a day late asks instead', async () => {
   await desk.close();
   desk.clock.advance(30 * HOUR);
   await desk.open();
-  await new Promise((resolve) => setTimeout(resolve, 200));
+  expect(await everythingLeft()).toEqual([]);
   expect(await state()).toBe('scheduled');
-  expect(mail.received).toHaveLength(0);
   await desk.json('POST', `/api/messages/${draft.id}/reschedule`, {});
   await desk.sent(draft.id);
 });

@@ -64,7 +64,8 @@ export class MailboxDto {
   @IsBoolean()
   storesSent: boolean;
 
-  @ApiProperty({ enum: UNWANTED_MAIL, description: 'What a mail server is told that brings what is not taken' })
+  @ApiPropertyOptional({ enum: UNWANTED_MAIL, description: 'What becomes of mail that is brought and not taken' })
+  @IsOptional()
   @IsIn(UNWANTED_MAIL)
-  unwanted: UnwantedMail;
+  unwanted?: UnwantedMail;
 }

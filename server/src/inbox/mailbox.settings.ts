@@ -37,10 +37,10 @@ export class MailboxSettings {
   }
 
   /** @throws 422 where the stored password is for another server */
-  save({ password, ...view }: MailboxDto): void {
+  save({ password, unwanted = this.stored().unwanted, ...view }: MailboxDto): void {
     const kept = () => (view.way === 'imap' || this.isSame(view) ? this.sealedFor(view) : null);
     const sealed = password === undefined ? kept() : this.secrets.seal(password);
-    this.settings.set(MAILBOX, { ...view, sealed } satisfies Stored);
+    this.settings.set(MAILBOX, { ...view, unwanted, sealed } satisfies Stored);
   }
 
   access(): ImapAccess {

@@ -13,7 +13,7 @@ import { Following } from '@kiraku/server/followups/following';
 import { FollowupsRepository } from '@kiraku/server/followups/followups.repository';
 import { FollowupsService } from '@kiraku/server/followups/followups.service';
 import { LiveService } from '@kiraku/server/notifications/live.service';
-import { ACCOUNT, Desk, MailServer, threadsOf, to } from '../harness.js';
+import { ACCOUNT, Desk, MailServer, threadsOf, to, type ReceivedMail } from '../harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const ZONE = 'Europe/Helsinki';
@@ -71,6 +71,14 @@ async function letters(count: number): Promise<MessageSummary[]> {
   throw new Error(`Not ${count} letters`);
 }
 
+/** Resolves when all that was to leave has left: a message sent after it comes last. */
+async function everythingLeft(): Promise<ReceivedMail[]> {
+  const last = `last${mail.received.length}@x.example`;
+  const { id } = await desk.send({ recipients: [to(last)], subject: 'Last' });
+  await desk.sent(id);
+  return mail.received.filter(({ to: [address] }) => !/^last\d+@/.test(address!));
+}
+
 async function answer(follows: string): Promise<void> {
   const transport = createTransport({
     lmtp: true,
@@ -98,7 +106,9 @@ describe('a reminder', () => {
     expect((await view()).reminders[0]!.state).toBe('waiting');
     later(21 * HOUR);
     desk.get(Following).wake();
-    await new Promise((resolve) => setTimeout(resolve, 100));
+    for (const end = Date.now() + 20_000; !updates.some(({ notices }) => notices.length > 0) && Date.now() < end;)
+      await new Promise((resolve) => setTimeout(resolve, 10));
+    await everythingLeft();
     window.unsubscribe();
     expect((await view()).reminders[0]!.state).toBe('due');
     expect(updates.flatMap(({ notices }) => notices)).toMatchObject([
@@ -136,15 +146,13 @@ describe('a reminder', () => {
   test('goes by mail in its conversation where that is wanted, once, and again only after a refusal', async () => {
     const { header } = await sent({ reminder: reminder({ mails: true, note: 'Call her' }) });
     mail.refusals.set(ACCOUNT.address, { responseCode: 451, message: 'Later' });
-    const wait = () => new Promise((resolve) => setTimeout(resolve, 200));
     later(3 * DAY);
-    await wait();
+    await everythingLeft();
     mail.refusals.clear();
     later(MINUTE);
-    await wait();
+    await everythingLeft();
     later(MINUTE);
-    await wait();
-    const own = mail.received.filter(({ to: [first] }) => first === ACCOUNT.address);
+    const own = (await everythingLeft()).filter(({ to: [first] }) => first === ACCOUNT.address);
     expect(own).toHaveLength(1);
     expect(own[0]!.parsed).toMatchObject({ inReplyTo: header, subject: 'Re: Panels for the reading room' });
     expect(own[0]!.parsed.text).toContain('Call her');
@@ -154,13 +162,12 @@ describe('a reminder', () => {
     await sent({ reminder: reminder({ mails: true }) });
     mail.refusals.set(ACCOUNT.address, { responseCode: 451, message: 'Later' });
     later(3 * DAY);
-    await new Promise((resolve) => setTimeout(resolve, 200));
+    await everythingLeft();
     const [one] = (await view()).reminders;
     await desk.json('POST', `/api/reminders/${one!.id}/later`, { when: 'in a week', zone: ZONE });
     mail.refusals.clear();
     later(2 * MINUTE);
-    await new Promise((resolve) => setTimeout(resolve, 200));
-    expect(mail.received.filter(({ to: [first] }) => first === ACCOUNT.address)).toEqual([]);
+    expect((await everythingLeft()).filter(({ to: [first] }) => first === ACCOUNT.address)).toEqual([]);
   });
 
   test('is set on several at once, put off, done, undone and taken away', async () => {
@@ -234,8 +241,7 @@ describe('letters that follow', () => {
     expect((await view()).plans).toMatchObject([
       { state: 'stopped', words: 'Answered', steps: [{ state: 'stopped' }, { state: 'stopped' }] },
     ]);
-    await new Promise((resolve) => setTimeout(resolve, 200));
-    expect(mail.received).toHaveLength(1);
+    expect(await everythingLeft()).toHaveLength(1);
   });
 
   test('a letter that was scheduled and has not left is taken back by an answer', async () => {
@@ -248,8 +254,7 @@ describe('letters that follow', () => {
     const followups = desk.get(FollowupsRepository);
     followups.transaction(() => desk.get(FollowupsService).answered([id]));
     expect(states()).toEqual(['sent']);
-    await new Promise((resolve) => setTimeout(resolve, 300));
-    expect(mail.received).toHaveLength(1);
+    expect(await everythingLeft()).toHaveLength(1);
     expect((await view()).plans).toMatchObject([{ state: 'stopped', words: 'Answered' }]);
   });
 

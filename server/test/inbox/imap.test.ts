@@ -259,4 +259,19 @@ withDovecot('a real Dovecot', () => {
     expect(await desk.json('PUT', '/api/mailbox', rest)).toMatchObject({ hasPassword: true });
     await until(() => desk.get(MailboxFollower).state().seenAt !== null);
   });
+
+  test('of a reply larger than 50 MB the beginning is read, and that is said', async () => {
+    const { id, header } = await sent();
+    const head = answer(header).replace(
+      '\r\n\r\n',
+      '\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=b\r\n\r\n--b\r\n\r\n',
+    );
+    const file = `--b\r\nContent-Type: application/octet-stream\r\nContent-Transfer-Encoding: base64\r\n\r\n`;
+    dovecot.deliver(`${head}${file}${`${'QUFB'.repeat(19)}\r\n`.repeat(680_000)}--b--\r\n`);
+    await connect();
+    await until(async () => (await incoming(id)).length === 1, 60_000);
+    expect(await incoming(id)).toMatchObject([
+      { kind: 'answer', words: 'Yes, number 1.', doubt: null, problem: expect.stringMatching(/larger than 50 MB/) },
+    ]);
+  });
 });
