@@ -250,6 +250,13 @@ export const MACHINE_ANSWER = {
   source: 'RFC 3834, section 5',
 };
 
+export const PERHAPS_MACHINE = {
+  name: 'perhaps-machine',
+  words: 'Perhaps a machine answered: it counts once you say that it is a reply',
+  looksAt: 'what its header and its first words say',
+  source: 'RFC 3834, section 5, and how programs word an absence',
+};
+
 export const BY_HAND = {
   name: 'by-hand',
   words: 'Set aside by you',
@@ -263,7 +270,10 @@ export function verdictOfPages({ counted, reason }: Omit<Verdict, 'rings'>): Omi
 }
 
 /** Every reason for which a hit can be set aside, in the order in which they are tried. */
-export const REASONS: readonly Omit<Rule, 'applies'>[] = [...FIRST_RULES, REPEAT, FLOOD, BY_HAND, MACHINE_ANSWER];
+export const REASONS: readonly Omit<Rule, 'applies'>[] = [
+  ...FIRST_RULES,
+  ...[REPEAT, FLOOD, BY_HAND, MACHINE_ANSWER, PERHAPS_MACHINE],
+];
 
 /** What is said of a reason; undefined where a rule has gone since. */
 export function reasonOf(name: string): Omit<Rule, 'applies'> | undefined {

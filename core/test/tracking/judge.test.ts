@@ -187,7 +187,7 @@ test('every reason is known by a name that stays, and told in words of its own',
   // Events are stored with these names: one that goes, or is called otherwise, leaves events that say nothing.
   expect(REASONS.map(({ name }) => name)).toEqual([
     ...['myself', 'colleague', 'late', 'unwilling', 'no-look', 'prefetch', 'robot', 'too-soon', 'ahead', 'hosted'],
-    ...['sweep', 'crowd', 'repeat', 'flood', 'by-hand', 'machine-answer'],
+    ...['sweep', 'crowd', 'repeat', 'flood', 'by-hand', 'machine-answer', 'perhaps-machine'],
   ]);
   expect(new Set(REASONS.map(({ words }) => words)).size).toBe(REASONS.length);
   for (const { words, looksAt, source } of REASONS) {

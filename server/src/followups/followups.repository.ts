@@ -15,7 +15,7 @@ export type PlanRow = typeof plan.$inferSelect & { steps: StepRow[] };
 const COUNTS = {
   ...{ opens: message.opens, clicks: message.clicks, fileViews: message.fileViews },
   // A reply that is only believed to be one is none until the user has said so.
-  answers: sql<number>`max(0, ${message.answers} - (select count(*) from ${incoming} where ${incoming.messageId} = ${message.id} and ${incoming.kind} in ('answer', 'perhaps-automatic') and ${incoming.copyId} is not null and ${incoming.doubt} is not null and ${incoming.verdict} is null))`,
+  answers: sql<number>`max(0, ${message.answers} - (select count(*) from ${incoming} where ${incoming.messageId} = ${message.id} and ${incoming.kind} = 'answer' and ${incoming.copyId} is not null and ${incoming.doubt} is not null and ${incoming.verdict} is null))`,
 };
 const isOpen = inArray(reminder.state, ['waiting', 'due']);
 /** What tells when somebody sits before their mail. */

@@ -16,7 +16,7 @@ import {
   type Whose,
 } from '@kiraku/core/inbox';
 import { DAY } from '@kiraku/core/time';
-import { MACHINE_ANSWER, ownTargetsIn } from '@kiraku/core/tracking';
+import { MACHINE_ANSWER, ownTargetsIn, PERHAPS_MACHINE } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { FollowupsService } from '../followups/followups.service.js';
 import { invalid, notFound } from '../http/problem.js';
@@ -66,6 +66,12 @@ const DELIVERED: Record<Exclude<DeliveryAction, 'failed'>, 'delivered' | 'relaye
   // To a list: those behind it tell nothing.
   expanded: 'relayed',
   delayed: 'delayed',
+};
+
+/** Why a reply does not count by itself. */
+const NOT_COUNTED: Partial<Record<Reply['kind'], string>> = {
+  automatic: MACHINE_ANSWER.name,
+  'perhaps-automatic': PERHAPS_MACHINE.name,
 };
 
 /** A message that a mail is about, and what it says of it. */
@@ -141,7 +147,7 @@ export class InboxService {
   decide(id: number, verdict: IncomingVerdict, copyId: number | null = null): void {
     const row = this.inbox.row(id);
     if (!row || !isReply(row.kind) || row.doubt === null) throw notFound('doubtful reply');
-    const whose = row.copyId ?? copyId;
+    const whose = row.copyId ?? (verdict === 'confirmed' ? copyId : null);
     if (row.copyId === null && copyId !== null && !this.inbox.isCopyOf(copyId, row.messageId))
       throw notFound('recipient');
     if (verdict === 'confirmed' && whose === null) throw invalid('Say whose reply it is.');
@@ -239,7 +245,7 @@ export class InboxService {
     incomingId: number,
     at: number,
   ): void {
-    const reason = kind === 'automatic' ? MACHINE_ANSWER.name : undefined;
+    const reason = NOT_COUNTED[kind];
     if (copyId !== null)
       this.recorder.recordPlain({ kind: 'answered', at, copyId, incomingId, ...(reason && { reason }) });
     // A doubtful one makes plans wait until the user has said whether it is one.

@@ -1,5 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNull, or, sql } from 'drizzle-orm';
+import type { AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 import type { PersonData, Recipient } from '@kiraku/core/contract';
 import { addressKey } from '@kiraku/core/message';
 import { OutboxRepository } from '../outbox/outbox.repository.js';
@@ -11,9 +12,11 @@ import {
   event,
   incoming,
   link,
+  mailboxFailure,
   message,
   person,
   reading,
+  refusedMail,
   reminder,
   sentFile,
   submission,
@@ -133,6 +136,20 @@ export class PersonDataRepository {
       this.database.update(copy).set(NOBODY).where(eq(copy.id, id)).run();
       this.callBack(id);
     }
+  }
+
+  /** What came from an address and belongs to no copy: replies that may be anybody's, and mail that was not taken. */
+  eraseMailOf(address: string): void {
+    const isTheirs = (column: AnySQLiteColumn) => sql`instr(lower(${column}), lower(${address})) > 0`;
+    this.database
+      .delete(incoming)
+      .where(and(isNull(incoming.copyId), isTheirs(incoming.fromAddress)))
+      .run();
+    this.database
+      .delete(refusedMail)
+      .where(or(isTheirs(refusedMail.fromAddress), isTheirs(refusedMail.toAddress)))
+      .run();
+    this.database.delete(mailboxFailure).where(isTheirs(mailboxFailure.fromAddress)).run();
   }
 
   /** A copy that waits does not leave any more. */

@@ -60,6 +60,7 @@ export class PersonDataService {
 
   private eraseAddress(personId: number, address: string): void {
     const concerned = this.data.concerned(personId, address);
+    this.data.eraseMailOf(address);
     this.data.eraseMessages(concerned.filter(({ recipients }) => recipients.length <= 1).map(({ id }) => id));
     for (const { id, recipients } of concerned.filter((message) => message.recipients.length > 1)) {
       this.data.eraseFrom(id, personId, recipients, address);

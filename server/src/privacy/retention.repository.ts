@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, inArray, isNotNull, lt, notExists, eq, sql } from 'drizzle-orm';
 import { DATABASE, type Database } from '../store/database.js';
-import { agent, event, incoming, message, reading } from '../store/schema.js';
+import { agent, event, incoming, message, reading, refusedMail } from '../store/schema.js';
 
 const FORGOTTEN = { ip: null, agentId: null, place: null, purpose: null, mine: false, unwilling: false, hosted: false };
 
@@ -32,6 +32,7 @@ export class RetentionRepository {
     this.database.delete(reading).where(inArray(reading.eventId, ids)).run();
     // What somebody wrote back happened, too.
     this.database.delete(incoming).where(lt(incoming.at, before)).run();
+    this.database.delete(refusedMail).where(lt(refusedMail.at, before)).run();
     this.database.update(message).set({ forgottenAt: now }).where(inArray(message.id, messageIds)).run();
     return messageIds;
   }

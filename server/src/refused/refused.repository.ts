@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { desc, eq, getTableColumns, lte, sql } from 'drizzle-orm';
+import { and, desc, eq, getTableColumns, isNull, lte, sql } from 'drizzle-orm';
 import type { RefusedMail, RefusedWay } from '@kiraku/core/contract';
 import { DATABASE, type Database } from '../store/database.js';
 import { refusedMail } from '../store/schema.js';
@@ -11,14 +11,24 @@ const MAX_KEPT = 200;
 export class RefusedRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
+  /** The same again, of which nothing is kept but that it came, is one: a server that is put off comes every few minutes. */
   add(row: typeof refusedMail.$inferInsert): void {
     this.database.$client.transaction(() => {
+      if (row.raw === null && this.renew(row)) return;
       const { id } = this.database.insert(refusedMail).values(row).returning({ id: refusedMail.id }).get();
       this.database
         .delete(refusedMail)
         .where(lte(refusedMail.id, id - MAX_KEPT))
         .run();
     })();
+  }
+
+  private renew({ at, way, fromAddress, toAddress, problem }: typeof refusedMail.$inferInsert): boolean {
+    const isSame = and(
+      ...[eq(refusedMail.way, way), eq(refusedMail.problem, problem), isNull(refusedMail.raw)],
+      ...[eq(refusedMail.fromAddress, fromAddress), eq(refusedMail.toAddress, toAddress)],
+    );
+    return this.database.update(refusedMail).set({ at }).where(isSame).run().changes > 0;
   }
 
   /** The newest first. */
@@ -28,7 +38,7 @@ export class RefusedRepository {
       .select({ ...columns, hasOriginal: sql`${raw} is not null`.mapWith(Boolean) })
       .from(refusedMail)
       .where(eq(refusedMail.way, way))
-      .orderBy(desc(refusedMail.id))
+      .orderBy(desc(refusedMail.at), desc(refusedMail.id))
       .all();
   }
 

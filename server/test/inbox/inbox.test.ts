@@ -283,6 +283,16 @@ describe('what a mail server brings that is not taken', () => {
     expect(await refused()).toEqual([]);
   });
 
+  test('stands once however often it comes, and goes with whom it is from', async () => {
+    set({ way: 'none' });
+    await sent();
+    for (let n = 0; n < 3; n += 1) await bring(answer({}), MARIT).catch(() => undefined);
+    expect(await refused()).toHaveLength(1);
+    const [marit] = await desk.json<{ id: number }[]>('GET', '/api/people?words=marit');
+    await desk.call('DELETE', `/api/people/${marit!.id}`);
+    expect(await refused()).toEqual([]);
+  });
+
   test('never stands for more than the newest two hundred', async () => {
     for (let n = 0; n < 205; n += 1)
       desk.get(RefusedService).note({ way: 'lmtp', from: MARIT, to: [`n${n}@x.example`], problem: 'x', raw: null });
@@ -402,6 +412,20 @@ test('an answer that comes while a letter is on its way is judged with it', asyn
   await bring(answer({ follows: header }));
   const read = (await desk.detail(id)) as MessageDetail;
   expect(read.summary.latestAt).toBe(desk.clock.now());
+});
+
+test('one that is perhaps automatic makes follow-ups wait, and counts once the user says that it is a reply', async () => {
+  const { id, header } = await sent();
+  await bring(answer({ follows: header, body: '<p>I am out of the office until Monday.</p>' }));
+  const [one] = await incoming(id);
+  expect(one).toMatchObject({ kind: 'perhaps-automatic', doubt: expect.stringMatching(/perhaps automatic/) });
+  const counts = async () => (await desk.detail(id)).summary.tally.answers;
+  expect(kinds((await desk.detail(id)).events)).toEqual(['answered (perhaps-machine)']);
+  expect(await counts()).toBe(0);
+  await desk.call('PUT', `/api/incoming/${one!.id}/verdict`, { verdict: 'confirmed' });
+  expect(await counts()).toBe(1);
+  await desk.call('PUT', `/api/incoming/${one!.id}/verdict`, { verdict: 'rejected' });
+  expect(await counts()).toBe(0);
 });
 
 describe('a reply that names no message of ours', () => {
