@@ -14,6 +14,7 @@ const BENCHMARKS = [
   'scrolling',
   'files',
   'mail',
+  'largeMail',
 ];
 
 await ensureInstalled();

@@ -1,7 +1,7 @@
 import type { IncomingKind } from '../contract/incoming.js';
 import { automaticOf } from './automatic.js';
 import { calendarWords } from './calendarReply.js';
-import { exactWords } from '../time/index.js';
+import { appointmentWords } from '../time/index.js';
 import { readDeliveryStatus, type DeliveryStatus } from './deliveryStatus.js';
 import { readDisposition, type DispositionReport } from './disposition.js';
 import { ownWords } from './ownWords.js';
@@ -38,7 +38,7 @@ export function classify(mail: ReceivedMail): Classified {
 }
 
 function whenOf({ startsAt, isAllDay }: NonNullable<ReceivedMail['calendar']>): string {
-  return isAllDay ? new Date(startsAt!).toISOString().slice(0, 10) : exactWords(startsAt!);
+  return isAllDay ? new Date(startsAt!).toISOString().slice(0, 10) : appointmentWords(startsAt!);
 }
 
 const MAX_WORDS_CHARS = 4000;

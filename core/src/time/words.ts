@@ -58,6 +58,14 @@ export function exactWords(at: number, zone?: string): string {
   });
 }
 
+/** A time that was agreed upon: “Mon, 2 Nov 2026, 09:40”. */
+export function appointmentWords(at: number, zone?: string): string {
+  return format(at, {
+    ...{ weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' },
+    ...{ hour: '2-digit', minute: '2-digit', timeZone: zone },
+  });
+}
+
 /** Time of day, “09:40”. */
 export function clockWords(at: number, zone?: string): string {
   return format(at, { hour: '2-digit', minute: '2-digit', timeZone: zone });

@@ -222,9 +222,9 @@ export class InboxService {
   private delivered({ copyId, messageId }: Candidate, reports: DeliveryReport[], incomingId: number, at: number): void {
     const state = this.inbox.deliveryOf(copyId);
     const hasArrived = reports.some(isArrival) || (state !== null && ARRIVED.has(state));
-    for (const { action, words } of reports) {
+    for (const { action, addresses, words } of reports) {
       if (action === 'failed') {
-        if (hasArrived) this.inbox.setTrouble(copyId, words);
+        if (hasArrived) this.inbox.setTrouble(copyId, `${addresses.at(-1)} did not get it: ${words}`);
         else if (!this.inbox.fail(copyId, words)) continue;
         this.recorder.recordPlain({ kind: 'bounced', at, copyId, incomingId });
         if (!hasArrived) this.followups.ended([messageId], 'A message of it could not be delivered');

@@ -46,7 +46,7 @@ export async function splitMail(raw: Buffer): Promise<SplitMail> {
   const rest: Buffer[] = [];
   let within: Protection | null = null;
   const flush = () => {
-    if (rest.length > 0) mail.pieces.push(Buffer.concat(rest.splice(0)));
+    if (rest.length > 0) mail.pieces.push(joined(rest.splice(0)));
   };
 
   splitter.end(raw);
@@ -71,11 +71,22 @@ export async function splitMail(raw: Buffer): Promise<SplitMail> {
     else rest.push(item.value);
   }
   flush();
-  for (const { part, chunks } of places.values()) part.body = Buffer.concat(chunks);
+  for (const { part, chunks } of places.values()) part.body = joined(chunks);
   mail.protection ??= mail.pieces.map(armourOf).find((found) => found !== null) ?? null;
   // Where all that could be tracked lies within what is protected, that is the reason.
   if (!mail.pieces.some(isTextPart)) mail.protection ??= within;
   return mail;
+}
+
+/** Octets in one piece; of those that follow each other in one mail nothing is copied. */
+function joined(chunks: Buffer[]): Buffer {
+  const [first] = chunks;
+  let end = first?.byteOffset ?? 0;
+  for (const { buffer, byteOffset, length } of chunks) {
+    if (buffer !== first!.buffer || byteOffset !== end) return Buffer.concat(chunks);
+    end += length;
+  }
+  return first ? Buffer.from(first.buffer, first.byteOffset, end - first.byteOffset) : Buffer.alloc(0);
 }
 
 /** What stands for a text part in a mail that is put together. */

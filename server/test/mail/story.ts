@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { DeliveryAction, Disposition, IncomingView } from '@kiraku/core/contract';
 import { classify, type Failing } from '@kiraku/core/inbox';
-import { exactWords, MINUTE } from '@kiraku/core/time';
+import { appointmentWords, MINUTE } from '@kiraku/core/time';
 import { readMail } from '@kiraku/server/mime/readMail';
 import { SubmissionSettings } from '@kiraku/server/submission/submission.settings';
 import { type Desk, to } from '../harness.js';
@@ -99,7 +99,7 @@ export function incomingCases(): MailCase[] {
 
 /** Times in expectations are told in the zone of the machine. */
 export function wordsOf(expected: string): string {
-  return expected.replace(/\{time:([^}]+)\}/g, (_whole, time: string) => exactWords(Date.parse(time)));
+  return expected.replace(/\{time:([^}]+)\}/g, (_whole, time: string) => appointmentWords(Date.parse(time)));
 }
 
 /** What became of a mail, as far as it is expected. */

@@ -104,9 +104,11 @@ function Answer({ answer, copies }: DoubtProps) {
         )}
       </header>
       <p className="own-words">{words}</p>
-      <Button type="link" size="small" aria-expanded={whole} onClick={() => setWhole(!whole)}>
-        {whole ? 'Hide the whole message' : 'Show the whole message'}
-      </Button>
+      <p className="answer-whole">
+        <Button type="link" size="small" aria-expanded={whole} onClick={() => setWhole(!whole)}>
+          {whole ? 'Hide the whole message' : 'Show the whole message'}
+        </Button>
+      </p>
       {whole && <WholeMessage id={id} title={`What ${personWords(from)} wrote`} />}
     </article>
   );

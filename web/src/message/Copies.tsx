@@ -34,6 +34,9 @@ export function Copies({ messageId, copies }: { messageId: number; copies: CopyV
                 {words}
               </span>
             ))}
+            {copy.state === 'sent' && copy.trouble !== null && (
+              <span className="line-more tone-needs-you">{copy.trouble}</span>
+            )}
             {copy.state === 'failed' && (
               <RetryCopy copyId={copy.id} messageId={messageId} address={copy.recipient.address} state={copy.state} />
             )}
