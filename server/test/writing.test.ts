@@ -148,6 +148,16 @@ describe('mails in and out', () => {
     }
   });
 
+  test('who got a blind copy stands in what its sender keeps, and in nothing that leaves', async () => {
+    const hidden = to('hidden@lindqvist.example', 'Hidden', 'bcc');
+    const { id } = await desk.send({ recipients: [to(MARIT, 'Marit Oakes'), hidden] });
+    await desk.sent(id);
+    const own = await (await desk.call('GET', `/api/messages/${id}/mail.eml`)).text();
+    expect(own).toMatch(/^Bcc: Hidden <hidden@lindqvist\.example>\r?$/m);
+    for (const address of [MARIT, hidden.address])
+      expect(mail.to(address).raw.toString()).not.toMatch(/^bcc|hidden@/im);
+  });
+
   test('what cannot be part of a draft is named, and scripts are gone', async () => {
     const raw = [
       'From: a@b.example',
