@@ -104,9 +104,11 @@ test('a window that slept is told what it missed, once, also over a restart', as
   const awake = await Window.open(window.lastId);
   await open();
   await awake.until(() => awake.events.length >= 3);
-  await new Promise((resolve) => setTimeout(resolve, 150));
-  expect(awake.events).toHaveLength(3);
-  expect(new Set(awake.events.map((event) => event.eventId)).size).toBe(3);
+  // What were told twice would have come before the next.
+  await open();
+  await awake.until(() => awake.events.length >= 4);
+  expect(awake.events).toHaveLength(4);
+  expect(new Set(awake.events.map((event) => event.eventId)).size).toBe(4);
   expect(awake.events[0]!.eventId).toBeGreaterThan(window.events[0]!.eventId);
   awake.close();
 });
@@ -163,9 +165,12 @@ test('a window that does not keep up is told later, all at once, and nothing is 
     isReady: () => isReady,
     send: (_cursor, update) => sent.push(update),
   });
+  // One that keeps up has been told all of it.
+  const witness = await Window.open();
   await open();
   await open();
-  await new Promise((resolve) => setTimeout(resolve, 300));
+  await witness.until(() => witness.events.length === 2);
+  witness.close();
   expect(sent).toEqual([]);
   isReady = true;
   await open();
