@@ -8,7 +8,8 @@ import { InboxService } from './inbox.service.js';
 import { MailboxSettings } from './mailbox.settings.js';
 
 const MOST_BYTES = 50 * 1024 * 1024;
-const MOST_CONNECTIONS = 20;
+/** A mail server opens twenty by itself, and the next before the last is closed: one that is turned away comes back minutes later. */
+const MAX_CONNECTIONS = 100;
 
 /** What a mail server is told (RFC 5321, section 4.2; RFC 3463). */
 function reply(responseCode: number, words: string): Error {
@@ -44,9 +45,9 @@ export class LmtpServer implements BeforeApplicationShutdown {
   /** Resolves when it listens, or cannot: the desk works without it. */
   async open(): Promise<void> {
     const server = new SMTPServer({
-      ...{ lmtp: true, banner: 'LMTP', authOptional: true, disabledCommands: ['AUTH', 'STARTTLS'] },
+      ...{ lmtp: true, name: 'localhost', banner: 'LMTP', authOptional: true, disabledCommands: ['AUTH', 'STARTTLS'] },
       lenientAddressParsing: true,
-      ...{ disableReverseLookup: true, size: MOST_BYTES, maxClients: MOST_CONNECTIONS, closeTimeout: 1000 },
+      ...{ disableReverseLookup: true, size: MOST_BYTES, maxClients: MAX_CONNECTIONS, closeTimeout: 1000 },
       onMailFrom: ({ address }, _session, callback) => this.answer(callback, this.isOn() ? null : NOT_NOW, address, []),
       onRcptTo: ({ address }, { envelope }, callback) =>
         this.answer(callback, this.ownAddresses.has(address) ? null : NOT_HERE, fromOf(envelope), [address]),
