@@ -1,8 +1,12 @@
 import { spawn } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import Sqlite from 'better-sqlite3';
+import { drizzle } from 'drizzle-orm/better-sqlite3';
+import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
+import { openDatabase } from '@kiraku/server/store/database';
 import { SessionService } from '@kiraku/server/session/session.service';
 import { keepPrivate } from '@kiraku/server/store/keepPrivate';
 import { Desk, PASSPHRASE } from './harness.js';
@@ -76,5 +80,67 @@ describe('a forgotten passphrase', () => {
     expect((await signIn(next)).status).toBe(200);
     expect((await fetch(`${desk.url}/api/drafts`, { headers: { cookie } })).status).toBe(401);
     await desk.stop();
+  });
+});
+
+describe('a database of an earlier version', () => {
+  const MIGRATIONS = fileURLToPath(new URL('../migrations', import.meta.url));
+  let folder: string;
+  beforeEach(() => {
+    folder = mkdtempSync(join(tmpdir(), 'kiraku-earlier-'));
+  });
+  afterEach(() => rmSync(folder, { recursive: true }));
+
+  /** As it was after so many migrations. */
+  function earlier(count: number): Sqlite.Database {
+    const migrationsFolder = join(folder, 'migrations');
+    cpSync(MIGRATIONS, migrationsFolder, { recursive: true });
+    const journal = join(migrationsFolder, 'meta/_journal.json');
+    const whole = JSON.parse(readFileSync(journal, 'utf8')) as { entries: object[] };
+    writeFileSync(journal, JSON.stringify({ ...whole, entries: whole.entries.slice(0, count) }));
+    const client = new Sqlite(join(folder, 'kiraku.sqlite'));
+    migrate(drizzle(client), { migrationsFolder });
+    return client;
+  }
+
+  /** A row with something in every column that must have it. */
+  function insert(client: Sqlite.Database, table: string, known: Record<string, unknown>): void {
+    const columns = client.prepare(`pragma table_info(${table})`).all() as {
+      name: string;
+      type: string;
+      notnull: number;
+      dflt_value: string | null;
+    }[];
+    const needed = columns.filter(
+      ({ notnull, dflt_value, name }) => notnull === 1 && dflt_value === null && !(name in known),
+    );
+    const row: Record<string, unknown> = {
+      ...Object.fromEntries(needed.map(({ name, type }) => [name, type === 'text' ? '[]' : 1])),
+      ...known,
+    };
+    const names = Object.keys(row);
+    client
+      .prepare(`insert into ${table} (${names.join()}) values (${names.map(() => '?').join()})`)
+      .run(...Object.values(row));
+  }
+
+  test('keeps what came back, and the originals that refer to it', () => {
+    const before = earlier(15);
+    insert(before, 'message', { id: 1, state: 'sent', subject: 'Panels' });
+    insert(before, 'incoming', { id: 7, message_id: 1, copy_id: 3, identity: 'a', words: 'Yes.' });
+    insert(before, 'incoming_original', { incoming_id: 7, raw: Buffer.from('mail') });
+    before.close();
+    const { $client: after } = openDatabase(join(folder, 'kiraku.sqlite'));
+    expect(after.prepare('select id, copy_id, words from incoming').all()).toEqual([
+      { id: 7, copy_id: 3, words: 'Yes.' },
+    ]);
+    expect(after.prepare('select incoming_id, raw from incoming_original').all()).toEqual([
+      { incoming_id: 7, raw: Buffer.from('mail') },
+    ]);
+    expect(after.pragma('foreign_keys', { simple: true })).toBe(1);
+    expect(after.pragma('foreign_key_check')).toEqual([]);
+    after.prepare('delete from message').run();
+    expect(after.prepare('select * from incoming_original').all()).toEqual([]);
+    after.close();
   });
 });
