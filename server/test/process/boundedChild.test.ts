@@ -9,7 +9,8 @@ process.on('disconnect', () => process.exit());
 process.on('message', ({ act, value }) => {
   if (act === 'forever') for (;;);
   if (act === 'heap') for (const all = []; ; ) all.push({ all });
-  if (act === 'buffers') for (const all = []; ; ) all.push(Buffer.alloc(1e7, 1));
+  // Twice what it may have: without a bound it would answer.
+  if (act === 'buffers') for (const all = []; all.length < 80; ) all.push(Buffer.alloc(1e7, 1));
   if (act === 'die') process.exit(3);
   if (act === 'fail') return process.send({ error: 'It is no mail' });
   if (act === 'write') return import('node:fs').then(({ writeFileSync }) => {
