@@ -292,3 +292,42 @@ describe('public paths', () => {
     `/L/${token}`,
   ])('anything else is not one: %j', (path) => expect(parsePublicPath(path)).toBeNull());
 });
+
+describe('looks over one network', () => {
+  const at = 2 * HOUR;
+  test.each<[name: string, hits: Hit[], expected: (string | null)[]]>([
+    [
+      'of two programs at two copies within two seconds',
+      [hit({ at }), hit({ id: 2, copyId: 2, userAgent: PHONE, at: at + 1999 })],
+      ['crowd', 'crowd'],
+    ],
+    [
+      'of two programs at two copies, later',
+      [hit({ at }), hit({ id: 2, copyId: 2, userAgent: PHONE, at: at + 2001 })],
+      [null, null],
+    ],
+    [
+      'of a cache at one copy, by another of its addresses',
+      [
+        hit({ at, userAgent: CACHE, ip: '192.0.2.7' }),
+        hit({ id: 2, at: at + 30 * SECOND, userAgent: CACHE, ip: '203.0.113.9', network: networkOf('203.0.113.9') }),
+      ],
+      [null, 'repeat'],
+    ],
+    [
+      'of one program at one copy, by another network',
+      [hit({ at }), hit({ id: 2, at: at + 30 * SECOND, ip: '203.0.113.9', network: networkOf('203.0.113.9') })],
+      [null, null],
+    ],
+  ])('%s', (_name, hits, expected) => {
+    expect(reasons(hits)).toEqual(expected);
+  });
+
+  test('a guess gives way to somebody who was seen to act', () => {
+    const guesses: Partial<Hit>[] = [{ at: 1999 }, { userAgent: 'Mozilla/5.0', at: MINUTE }];
+    for (const guess of guesses) {
+      expect(reasons([hit(guess)])).not.toEqual([null]);
+      expect(reasons([hit({ ...guess, active: true })])).toEqual([null]);
+    }
+  });
+});

@@ -187,3 +187,42 @@ test('notices speak of people, not of addresses, where the name is known', () =>
     'ada@a.example opened “a message without subject”',
   );
 });
+
+describe('who came back', () => {
+  const words = (events: [EventKind, ageMs: number, counted?: boolean][]) => standing(message(events), NOW).words;
+  test('opened it again after weeks, within the last day', () => {
+    expect(
+      words([
+        ['opened', 4 * WEEK],
+        ['opened', 2 * HOUR],
+      ]),
+    ).toMatch(/^Came back after /);
+    expect(
+      words([
+        ['opened', 4 * WEEK],
+        ['opened', DAY + MINUTE],
+      ]),
+    ).not.toMatch(/^Came back/);
+  });
+  test('is not told by other signs, nor by what does not count', () => {
+    expect(
+      words([
+        ['opened', 4 * WEEK],
+        ['clicked', 2 * HOUR],
+      ]),
+    ).not.toMatch(/^Came back/);
+    expect(
+      words([
+        ['opened', 4 * WEEK],
+        ['opened', 2 * HOUR, false],
+      ]),
+    ).not.toMatch(/^Came back/);
+    expect(
+      words([
+        ['opened', 4 * WEEK],
+        ['clicked', 3 * HOUR],
+        ['opened', 2 * HOUR],
+      ]),
+    ).toMatch(/^Came back after 3 weeks/);
+  });
+});
