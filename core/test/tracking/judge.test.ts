@@ -331,3 +331,15 @@ describe('looks over one network', () => {
     }
   });
 });
+
+test('a relay fetches ahead within the hour, and not at its end', () => {
+  const relay = (at: number) => reasons([hit({ userAgent: 'Mozilla/5.0', at })]);
+  expect([relay(HOUR - 1), relay(HOUR)]).toEqual([['ahead'], [null]]);
+});
+
+test.each(['A Link-Checker 1.0', 'url scanner/2', 'LinkScan', 'Mozilla/5.0 (Windows NT 10.0; Win64; x64) URL Defence'])(
+  '“%s” is a robot',
+  (userAgent) => {
+    expect(describeAgent(userAgent).nature).toBe('robot');
+  },
+);

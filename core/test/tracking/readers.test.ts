@@ -68,3 +68,10 @@ test.each<[string, Look[], ReturnType<typeof passedOn>]>([
     { likelihood: 'likely', reason: 'another phone, in Norway' },
   ],
 ])('%s', (_name, looks, expected) => expect(passedOn(looks)).toEqual(expected));
+
+test('two programs of one device are two readers', () => {
+  expect(readersOf([OFFICE, { ...OFFICE, program: 'Chrome', at: HOUR }]).map(({ program }) => program)).toEqual([
+    'Firefox',
+    'Chrome',
+  ]);
+});
