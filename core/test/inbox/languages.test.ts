@@ -31,7 +31,7 @@ test('there are thirty and more of them, and of absences twenty and more', () =>
 });
 
 test.each(words(languages.replyPrefixes))('%s: “%s:” goes before a subject', (_language, word) => {
-  for (const form of [word, word.toUpperCase(), `[EXT] ${word}`, `Re: ${word}[2]`, `${word}　`])
+  for (const form of [word, word.toUpperCase(), `[EXT] ${word}`, `Re: ${word}[2]`, `${word}\u3000`])
     expect(subjectRoot(`${form}: Panels`)).toBe('panels');
   expect(readSubject(`${word}: Panels`).isReply).toBe(true);
 });
