@@ -203,6 +203,11 @@ describe('a mail that parsers read differently', () => {
       'what is signed',
       'Content-Type: multipart/signed; boundary=s\n\n--s\nContent-Type: multipart/mixed; boundary=m\n\n--m \n\nx\n--m--\n--s--\n',
     ],
+    [
+      'an unclosed multipart within what is signed',
+      `Content-Type: multipart/signed; boundary=s\n\n--s\n${HEAD}--outer\n\nx\n--s\n\nsignature\n--s--\n`,
+    ],
+    ['what is encrypted', 'Content-Type: multipart/encrypted; boundary=e\n\n--e \n\nx\n--e--  \n'],
     ['no mail at all', 'no mail at all'],
     ['nothing', ''],
   ])('%s stays as it is', (_name, given) => {

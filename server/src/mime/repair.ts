@@ -1,7 +1,7 @@
 /** Deeper than any mail program nests them. */
 const MAX_DEPTH = 100;
 const BOUNDARY = /;\s*boundary\s*=\s*(?:"((?:[^"\\]|\\.){1,200})"|([^\s";]{1,200}))/i;
-const SIGNED = /multipart\/signed/i;
+const PROTECTED = /multipart\/(signed|encrypted)/i;
 const MULTIPART = /^content-type\s*:\s*multipart\//i;
 
 /**
@@ -24,11 +24,11 @@ export function repairMail(raw: Buffer): Buffer {
     const isDelimiter = raw[start] === 0x2d && raw[start + 1] === 0x2d && open.length > 0;
     const found = isDelimiter ? delimiterOf(raw.toString('latin1', start, end), open) : null;
     if (found) {
-      const isSigned = open.slice(0, found.depth).some((one) => one.isSigned);
+      const isProtected = open.slice(0, found.depth + 1).some((one) => one.isProtected);
       const unclosed = open.splice(found.depth + 1).reverse();
       const written = `${unclosed.map(({ boundary }) => `--${boundary}--\r\n`).join('')}${found.line}`;
-      // What is signed stays as it is, to its last blank.
-      if (!isSigned && (unclosed.length > 0 || found.hasBlanks)) replace(start, end, written);
+      // What is signed or encrypted stays as it is, to its last blank, and gets no delimiter that it had not.
+      if (!isProtected && (unclosed.length > 0 || found.hasBlanks)) replace(start, end, written);
       if (found.isClosing) open.pop();
       header = found.isClosing ? null : [];
     } else if (header !== null) {
@@ -49,7 +49,7 @@ const MAX_LINE = 4000;
 
 interface Multipart {
   boundary: string;
-  isSigned: boolean;
+  isProtected: boolean;
 }
 
 interface Delimiter {
@@ -82,7 +82,7 @@ function multipartOf(header: readonly string[]): Multipart | null {
   const type = unfolded.find((field) => MULTIPART.test(field));
   const match = type === undefined ? null : BOUNDARY.exec(type);
   const boundary = match?.[1]?.replace(/\\(.)/g, '$1') ?? match?.[2];
-  return boundary === undefined ? null : { boundary: boundary.trimEnd(), isSigned: SIGNED.test(type!) };
+  return boundary === undefined ? null : { boundary: boundary.trimEnd(), isProtected: PROTECTED.test(type!) };
 }
 
 /** Where the header begins. */
