@@ -30,6 +30,9 @@ import { InboxRepository } from './inbox.repository.js';
 import { MailReader, type ForeignLetter } from '../messages/mailReader.js';
 import type { OpenedMail } from '../mime/readMail.js';
 
+/** A mail of which nothing could be read within the limits that it is given. */
+export class UnreadableMail extends Error {}
+
 /** How a mail came here. */
 export interface Arrival {
   /** When the server got it. */
@@ -104,9 +107,15 @@ export class InboxService {
     private readonly clock: Clock,
   ) {}
 
-  /** Resolves when it is durable, to whether it is about something that was sent here. The same mail twice is one. */
+  /**
+   * Resolves when it is durable, to whether it is about something that was sent here. The same mail twice is one.
+   *
+   * @throws UnreadableMail where not even its header could be read
+   */
   async take(raw: Buffer, { at, returnPath, isCut = false }: Arrival): Promise<boolean> {
-    const read = await this.reader.read(raw, returnPath);
+    const read = await this.reader.read(raw, returnPath).catch((error: Error) => {
+      throw new UnreadableMail(`It could not be read: ${error.message}`);
+    });
     if (!read || this.isOwn(read.mail)) return false;
     const { mail, classified } = read;
     const identity = mail.messageIdHeader ?? createHash('sha256').update(raw).digest('hex');

@@ -4,10 +4,10 @@ import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
 import { RefusedService } from '../refused/refused.service.js';
 import { OwnAddresses } from '../submission/ownAddresses.js';
-import { InboxService } from './inbox.service.js';
+import { InboxService, UnreadableMail } from './inbox.service.js';
+import { BEGINNING_BYTES, MAX_MAIL_BYTES } from './largeMail.js';
 import { MailboxSettings } from './mailbox.settings.js';
 
-const MOST_BYTES = 50 * 1024 * 1024;
 /** A mail server opens twenty by itself, and the next before the last is closed: one that is turned away comes back minutes later. */
 const MAX_CONNECTIONS = 100;
 
@@ -47,7 +47,7 @@ export class LmtpServer implements BeforeApplicationShutdown {
     const server = new SMTPServer({
       ...{ lmtp: true, name: 'localhost', banner: 'LMTP', authOptional: true, disabledCommands: ['AUTH', 'STARTTLS'] },
       lenientAddressParsing: true,
-      ...{ disableReverseLookup: true, size: MOST_BYTES, maxClients: MAX_CONNECTIONS, closeTimeout: 1000 },
+      ...{ disableReverseLookup: true, maxClients: MAX_CONNECTIONS, closeTimeout: 1000 },
       onMailFrom: ({ address }, _session, callback) => this.answer(callback, this.isOn() ? null : NOT_NOW, address, []),
       onRcptTo: ({ address }, { envelope }, callback) =>
         this.answer(callback, this.ownAddresses.has(address) ? null : NOT_HERE, fromOf(envelope), [address]),
@@ -97,18 +97,31 @@ export class LmtpServer implements BeforeApplicationShutdown {
   }
 
   private async take(stream: SMTPServerDataStream, { envelope }: SMTPServerSession): Promise<void> {
-    const chunks: Buffer[] = [];
-    for await (const chunk of stream as AsyncIterable<Buffer>) if (!stream.sizeExceeded) chunks.push(chunk);
-    const [from, to, raw] = [fromOf(envelope), envelope.rcptTo.map(({ address }) => address), Buffer.concat(chunks)];
+    const [from, to] = [fromOf(envelope), envelope.rcptTo.map(({ address }) => address)];
+    const { raw, isCut } = await received(stream);
+    const note = (problem: string) => this.refused.note({ way: 'lmtp', from, to, problem, raw });
     const isWanted = this.isOn() && to.some((address) => this.ownAddresses.has(address));
-    if (!isWanted)
-      return this.refused.note({ way: 'lmtp', from, to, problem: 'It was dropped, as the settings say', raw });
-    if (stream.sizeExceeded) {
-      this.refused.note({ way: 'lmtp', from, to, problem: 'It is larger than 50 MB', raw: null });
-      throw reply(552, '5.3.4 Too large');
+    if (!isWanted) return note('It was dropped, as the settings say');
+    try {
+      await this.inbox.take(raw, { at: this.clock.now(), returnPath: from, isCut });
+    } catch (error) {
+      if (!(error instanceof UnreadableMail)) throw error;
+      // It would be no other the next time.
+      note(error.message);
     }
-    await this.inbox.take(raw, { at: this.clock.now(), returnPath: from });
   }
+}
+
+/** A mail as it comes; of one that is larger than is read, its beginning. */
+async function received(stream: SMTPServerDataStream): Promise<{ raw: Buffer; isCut: boolean }> {
+  const chunks: Buffer[] = [];
+  let length = 0;
+  for await (const chunk of stream as AsyncIterable<Buffer>) {
+    length += chunk.length;
+    if (length <= MAX_MAIL_BYTES) chunks.push(chunk);
+  }
+  const isCut = length > MAX_MAIL_BYTES;
+  return { raw: Buffer.concat(chunks).subarray(0, isCut ? BEGINNING_BYTES : undefined), isCut };
 }
 
 type Callback = (error?: Error | null) => void;

@@ -10,6 +10,7 @@ import { Changes } from '../store/changes.js';
 import { foldersOf, imapClient, imapTrouble } from './imap.js';
 import { InboxRepository } from './inbox.repository.js';
 import { InboxService } from './inbox.service.js';
+import { BEGINNING_BYTES, MAX_MAIL_BYTES } from './largeMail.js';
 import { MailboxSettings, type ImapAccess } from './mailbox.settings.js';
 
 /** Of a folder that is looked into for the first time, or was made anew, mail of these days is read. */
@@ -25,9 +26,6 @@ const FIELDS = [
   ...['message-id', 'in-reply-to', 'references', 'return-path', 'content-type', 'subject'],
   ...['from', 'reply-to', 'x-original-from', 'x-original-sender'],
 ];
-/** Of a larger mail, the beginning is read: what was written stands there, before its files. */
-const MAX_MAIL_BYTES = 50 * 1024 * 1024;
-const BEGINNING_BYTES = 4 * 1024 * 1024;
 /** Of what a header says, so much is looked at before the mail is read: strangers write it. */
 const MAX_HEADER_CHARS = 256 * 1024;
 const MAX_FIELD_CHARS = 1000;

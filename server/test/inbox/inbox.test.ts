@@ -9,6 +9,7 @@ import type {
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { Following } from '@kiraku/server/followups/following';
 import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
+import { MailReader } from '@kiraku/server/messages/mailReader';
 import { RefusedService } from '@kiraku/server/refused/refused.service';
 import { bringTo } from './bring.js';
 import { ACCOUNT, Desk, kinds, MailServer, threadsOf, to } from '../harness.js';
@@ -281,6 +282,26 @@ describe('what a mail server brings that is not taken', () => {
     expect(await original.text()).toContain('Message-ID: <a1@lindqvist.example>');
     expect((await desk.call('DELETE', `/api/refused-mails/${one!.id}`)).status).toBe(204);
     expect(await refused()).toEqual([]);
+  });
+
+  test('could not be read is shown with its original, and does not come again', async () => {
+    const { header } = await sent();
+    desk.get(MailReader).read = () => Promise.reject(new Error('It took too long'));
+    expect(await bring(answer({ follows: header }))).toMatch(/^250/);
+    expect(await refused()).toMatchObject([
+      { problem: 'It could not be read: It took too long', hasOriginal: true, subject: expect.stringMatching(/^Re:/) },
+    ]);
+  });
+
+  test('is larger than 50 MB is no reason: its beginning is read', async () => {
+    const { id, header } = await sent();
+    const file = `${'QUFB'.repeat(19)}\n`.repeat(690_000);
+    const body = `--b\n\nYes, please.\n--b\nContent-Type: application/pdf\nContent-Transfer-Encoding: base64\n\n${file}--b--`;
+    const raw = answer({ follows: header, body }).replace('text/html; charset=utf-8', 'multipart/mixed; boundary=b');
+    expect(await bring(raw)).toMatch(/^250/);
+    expect(await incoming(id)).toMatchObject([
+      { kind: 'answer', words: 'Yes, please.', problem: expect.stringMatching(/larger than 50 MB/) },
+    ]);
   });
 
   test('stands once however often it comes, and goes with whom it is from', async () => {
