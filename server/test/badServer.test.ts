@@ -1,7 +1,7 @@
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import { AccountService } from '@kiraku/server/settings/account.service';
 import { OutboxService } from '@kiraku/server/outbox/outbox.service';
-import { ACCOUNT, Desk, MailServer } from './harness.js';
+import { ACCOUNT, Desk, MailServer, to } from './harness.js';
 
 /** How a server behaves: what it says first, and what to each line. */
 interface Manner {
@@ -92,6 +92,14 @@ test.each(MANNERS)('a server that %s costs nothing but time', async (_name, mann
   expect(mail.received[0]!.parsed.messageId).toBe(waiting.copies[0]!.messageIdHeader);
   await desk.stop();
   await mail.stop();
+});
+
+test('a refused connection is no fault of an address beyond ASCII', async () => {
+  const desk = await Desk.start(await listen({ greeting: '554 5.7.1 Not you\r\n', answer: () => undefined }));
+  const { id } = await desk.send({ recipients: [to('märit@lindqvist.example')] });
+  const waiting = await desk.until(id, ({ summary }) => summary.trouble !== null);
+  expect(waiting.summary).toMatchObject({ state: 'queued', trouble: expect.stringMatching(/refused the connection/) });
+  await desk.stop();
 });
 
 test('a server that hangs does not keep the desk from closing, and the mail leaves after the next start', async () => {

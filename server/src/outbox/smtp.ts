@@ -137,6 +137,8 @@ interface SmtpError extends Error {
 const MENDABLE = new Set(['EAUTH', 'ENOAUTH', 'EOAUTH2']);
 /** What is said before any recipient is named is said of the connection, or of the sender: no recipient is at fault. */
 const ABOUT_RECIPIENT = /^(RCPT|DATA)/;
+/** The parameter by which such an address is announced goes with MAIL (RFC 6531, section 3.4). */
+const ABOUT_ADDRESSES = /^(MAIL|RCPT|DATA)/;
 const BEYOND_ASCII = /[^\0-\x7f].*@/u;
 
 function outcomeOf(error: Partial<SmtpError>, { from, to }: Pick<OutgoingMail, 'from' | 'to'>): SmtpOutcome {
@@ -145,7 +147,7 @@ function outcomeOf(error: Partial<SmtpError>, { from, to }: Pick<OutgoingMail, '
   const code = cause.responseCode ?? 0;
   const command = cause.command ?? 'CONN';
   const isPermanent = code >= 500 && !MENDABLE.has(cause.code ?? '');
-  if (isPermanent && BEYOND_ASCII.test(to))
+  if (isPermanent && BEYOND_ASCII.test(to) && ABOUT_ADDRESSES.test(command))
     return {
       kind: 'refuse',
       words: `Your mail server does not send to addresses like this one (RFC 6531). It said: ${said}`,
