@@ -1,3 +1,4 @@
+import { anyOf, type WordsByLanguage } from './anyOf.js';
 import { ABSENCE, ABSENCE_SENTENCES, AUTOMATIC_REPLY } from './automaticSubjects.js';
 import type { ReceivedMail } from './received.js';
 import { readSubject } from './subject.js';
@@ -43,8 +44,12 @@ const UNREAD_ADDRESS = /^(no|do-?not|donot|ne-?pas)[-_.]?(reply|respond|repondre
 const BEGINNING_CHARS = 600;
 
 /** Words that go on with such a phrase in time, or name what it is. */
-const GOES_ON = [
-  ...[
+const GOES_ON = {
+  bg: ['до', 'от'],
+  cs: ['od', 'do', 'až', 'z'],
+  de: ['bis', 'vom', 'von', 'am', 'im', 'ab'],
+  el: ['από', 'έως'],
+  en: [
     'until',
     'till',
     'til',
@@ -60,47 +65,19 @@ const GOES_ON = [
     'notice',
     're',
   ],
-  ...[
-    'bis',
-    'vom',
-    'von',
-    'am',
-    'im',
-    'ab',
-    'jusqu',
-    'du',
-    'le',
-    'au',
-    'hasta',
-    'desde',
-    'del',
-    'el',
-    'até',
-    'de',
-    'do',
-  ],
-  ...[
-    'fino',
-    'dal',
-    'al',
-    'tot',
-    'van',
-    'vanaf',
-    'fram',
-    'från',
-    'fra',
-    't',
-    'asti',
-    'saakka',
-    'od',
-    'až',
-    'z',
-    'до',
-    'с',
-    'з',
-  ],
-  ...['από', 'έως', 'kadar', 'până', 'от'],
-];
+  es: ['hasta', 'desde', 'del', 'el'],
+  fi: ['asti', 'saakka'],
+  fr: ['jusqu', 'du', 'le', 'au'],
+  it: ['fino', 'dal', 'al'],
+  nb: ['fra', 'til'],
+  nl: ['tot', 'van', 'vanaf'],
+  pt: ['até', 'de', 'do'],
+  ro: ['până'],
+  ru: ['до', 'с'],
+  sv: ['fram', 'från', 't'],
+  tr: ['kadar'],
+  uk: ['до', 'з'],
+};
 const AUTOMATIC_REPLY_WORDS = beginningWith(AUTOMATIC_REPLY);
 const ABSENCE_WORDS = beginningWith(ABSENCE);
 
@@ -108,10 +85,8 @@ const ABSENCE_WORDS = beginningWith(ABSENCE);
  * One of some phrases, standing by itself: followed by the end, a sign, a number, or a word that goes on with it in time.
  * “Out of office until Monday” is one, “Out of office furniture” is none.
  */
-function beginningWith(table: Readonly<Record<string, readonly string[]>>): RegExp {
-  const phrases = Object.values(table).flat();
-  const alternatives = phrases.sort((a, b) => b.length - a.length).join('|');
-  return new RegExp(`^(?:${alternatives})(?=$|\\s*[^\\p{L}\\p{M}\\s]|\\s+(?:${GOES_ON.join('|')})(?!\\p{L}))`, 'iu');
+function beginningWith(table: WordsByLanguage): RegExp {
+  return new RegExp(`^(?:${anyOf(table)})(?=$|\\s*[^\\p{L}\\p{M}\\s]|\\s+(?:${anyOf(GOES_ON)})(?!\\p{L}))`, 'iu');
 }
 
 /**

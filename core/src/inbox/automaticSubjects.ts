@@ -1,5 +1,7 @@
+import type { WordsByLanguage } from './anyOf.js';
+
 /** How programs call the replies that they write, by language (BCP 47) and in lower case. */
-export const AUTOMATIC_REPLY: Readonly<Record<string, readonly string[]>> = {
+export const AUTOMATIC_REPLY: WordsByLanguage = {
   ar: ['رد تلقائي', 'الرد التلقائي', 'رد آلي'],
   bg: ['автоматичен отговор'],
   ca: ['resposta automàtica'],
@@ -52,7 +54,7 @@ export const AUTOMATIC_REPLY: Readonly<Record<string, readonly string[]>> = {
 };
 
 /** How it is called that somebody is away, by language (BCP 47) and in lower case. */
-export const ABSENCE: Readonly<Record<string, readonly string[]>> = {
+export const ABSENCE: WordsByLanguage = {
   ar: ['خارج المكتب', 'في إجازة'],
   bg: ['извън офиса', 'отсъствие', 'в отпуск'],
   ca: ["fora de l'oficina", 'fora de l’oficina'],

@@ -1,3 +1,5 @@
+import type { WordsByLanguage } from './anyOf.js';
+
 /** What a calendar says of an invitation (RFC 5546, section 3.2.3), read out of its part of the mail. */
 export interface CalendarReply {
   /** RFC 5545, section 3.2.12. */
@@ -15,7 +17,7 @@ export interface CalendarReply {
 export type CalendarStatus = 'accepted' | 'declined' | 'tentative' | 'delegated' | 'counter';
 
 /** What calendars put before a subject, by language (BCP 47) and in lower case. */
-export const CALENDAR_PREFIXES: Readonly<Record<string, readonly string[]>> = {
+export const CALENDAR_PREFIXES: WordsByLanguage = {
   cs: ['přijato', 'odmítnuto', 'nezávazně'],
   da: ['accepteret', 'afslået', 'foreløbig'],
   de: ['zugesagt', 'angenommen', 'abgesagt', 'abgelehnt', 'mit vorbehalt', 'vorläufig'],

@@ -1,3 +1,4 @@
+import { anyOf } from './anyOf.js';
 import { QUOTED_FIELDS, SENT_FROM, WROTE } from './quoteMarks.js';
 
 /** A text of a reply taken apart. */
@@ -18,18 +19,9 @@ const MAX_INTRO_CHARS = 400;
 /** Among so many lines the fields above a quoted message follow each other. */
 const FIELD_LINES = 7;
 
-const anyOf = (words: readonly string[]) =>
-  [...new Set(words)]
-    .sort((a, b) => b.length - a.length)
-    .map((word) => word.replace(/[()]/g, '\\$&'))
-    .join('|');
-
 const QUOTED = /^\s{0,3}[>＞]/;
 /** Languages that set no blank between words have no end of a word to look for. */
-const WROTE_WORD = new RegExp(
-  `(?<!\\p{L})(?:${anyOf(Object.values(WROTE).flat())})(?!\\p{L})|のメール|写道|寫道|작성`,
-  'iu',
-);
+const WROTE_WORD = new RegExp(`(?<!\\p{L})(?:${anyOf(WROTE)})(?!\\p{L})|のメール|写道|寫道|작성`, 'iu');
 /** A date or an address, and no end of a sentence. */
 const BEGINS_INTRODUCTION = /^(?=.*[\d@<]).*[^.!?。！？]$/u;
 const ENDS_WITH_COLON = /[:：]\s*$/;

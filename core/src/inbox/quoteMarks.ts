@@ -1,8 +1,10 @@
+import type { WordsByLanguage } from './anyOf.js';
+
 /**
  * How programs introduce what they quote, by language (BCP 47): the word for having written, which stands in a line that ends
  * with a colon.
  */
-export const WROTE: Readonly<Record<string, readonly string[]>> = {
+export const WROTE: WordsByLanguage = {
   ar: ['كتب', 'كتبت'],
   bg: ['написа', 'пише'],
   ca: ['va escriure', 'ha escrit', 'escrigué'],

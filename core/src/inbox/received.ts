@@ -36,3 +36,19 @@ export function messageIdOf(value: string): string[] {
   const bare = value.trim();
   return ids.length > 0 || !/^[^<>\s@]{1,200}@[^<>\s@]{1,200}$/.test(bare) ? ids : [`<${bare}>`];
 }
+
+/** What a mail follows by its header fields, the nearest first: In-Reply-To, then References from the last to the first. */
+export function referencesOf(field: (name: string) => string | undefined): string[] {
+  return [...messageIdsIn(field('in-reply-to') ?? ''), ...messageIdsIn(field('references') ?? '').reverse()];
+}
+
+/** Lists that put their own address in From say in these fields who wrote. */
+export const ORIGINAL_FROM_FIELDS = ['x-original-from', 'x-original-sender', 'x-mailfrom'] as const;
+const MAX_FIELD_CHARS = 1000;
+
+/** The first address of a field, as far as it can be told without decoding it: none, or one. */
+export function addressIn(field: string | undefined): string[] {
+  const written = (field ?? '').slice(0, MAX_FIELD_CHARS);
+  const address = /<([^<>\s]+@[^<>\s]+)>/.exec(written)?.[1] ?? /[^\s<>"(),;:]+@[^\s<>"(),;:]+/.exec(written)?.[0];
+  return address === undefined ? [] : [address];
+}

@@ -1,8 +1,10 @@
+import type { WordsByLanguage } from './anyOf.js';
+
 /**
  * What mail programs put before a subject when they reply to or forward a message, by language (BCP 47) and in lower case.
  * Gathered from Wikipedia, “List of email subject abbreviations”, and from the words of the languages themselves.
  */
-export const REPLY_PREFIXES: Readonly<Record<string, readonly string[]>> = {
+export const REPLY_PREFIXES: WordsByLanguage = {
   af: ['antw', 'vs', 'doorgestuur'],
   ar: ['رد', 'الرد', 'إعادة توجيه', 'إعادة إرسال'],
   bg: ['отг', 'отговор', 'препр', 'препратено'],

@@ -1,3 +1,4 @@
+import { anyOf } from './anyOf.js';
 import { ABSENCE, AUTOMATIC_REPLY } from './automaticSubjects.js';
 import { CALENDAR_PREFIXES } from './calendarReply.js';
 import { REPLY_PREFIXES } from './replyPrefixes.js';
@@ -6,16 +7,12 @@ const MAX_SUBJECT_CHARS = 1000;
 /** Stands before one another in any number; more than this is no subject any more. */
 const MAX_PREFIXES = 40;
 
-const words = (...tables: Readonly<Record<string, readonly string[]>>[]) =>
-  [...new Set(tables.flatMap((table) => Object.values(table).flat()))].sort((a, b) => b.length - a.length);
-const anyOf = (list: readonly string[]) => list.map((word) => word.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&')).join('|');
-
 /** “Re[2]:”, “AW (3):”, “RE^2:”, “回复：” */
 const NUMBER = '\\s*(?:\\[\\d{1,3}\\]|\\(\\d{1,3}\\)|\\^\\d{1,3})?';
 const COLON = '\\s*[:：﹕∶]\\s*';
-const REPLY = new RegExp(`^(?:${anyOf(words(REPLY_PREFIXES))})${NUMBER}${COLON}`, 'iu');
+const REPLY = new RegExp(`^(?:${anyOf(REPLY_PREFIXES)})${NUMBER}${COLON}`, 'iu');
 const BEFORE_SUBJECT = new RegExp(
-  `^(?:${anyOf(words(AUTOMATIC_REPLY, ABSENCE, CALENDAR_PREFIXES))})(?:\\s*[:：﹕∶]\\s*|\\s+[-–—]\\s+)`,
+  `^(?:${anyOf(AUTOMATIC_REPLY, ABSENCE, CALENDAR_PREFIXES)})(?:\\s*[:：﹕∶]\\s*|\\s+[-–—]\\s+)`,
   'iu',
 );
 /** “[EXTERNAL]”, “(extern)”, “【社外】”, “***SPAM***”, “EXTERNAL:” : what a server or a list put there. */

@@ -1,7 +1,7 @@
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import type { FetchMessageObject, ImapFlow } from 'imapflow';
 import type { MailboxState } from '@kiraku/core/contract';
-import { messageIdsIn, readFields } from '@kiraku/core/inbox';
+import { addressIn, messageIdsIn, ORIGINAL_FROM_FIELDS, readFields, referencesOf } from '@kiraku/core/inbox';
 import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { MailsService } from '../messages/mails.service.js';
@@ -24,7 +24,7 @@ const BLIND_MS = 10 * MINUTE;
 /** What is said of a mail that may concern us, before it is fetched whole. */
 const FIELDS = [
   ...['message-id', 'in-reply-to', 'references', 'return-path', 'content-type', 'subject'],
-  ...['from', 'reply-to', 'x-original-from', 'x-original-sender'],
+  ...['from', 'reply-to', ...ORIGINAL_FROM_FIELDS],
 ];
 /** Of what a header says, so much is looked at before the mail is read: strangers write it. */
 const MAX_HEADER_CHARS = 256 * 1024;
@@ -299,26 +299,17 @@ export class MailboxFollower implements BeforeApplicationShutdown {
 /** What a mail says of itself, before it is fetched whole. */
 function headerOf({ headers }: FetchMessageObject) {
   const [fields] = readFields((headers ?? Buffer.alloc(0)).subarray(0, MAX_HEADER_CHARS).toString('utf8'));
-  const [address = '', ...others] = ['from', 'reply-to', 'x-original-from', 'x-original-sender'].flatMap((name) =>
-    addressIn((fields?.get(name) ?? '').slice(0, MAX_FIELD_CHARS)),
+  const [address = '', ...others] = ['from', 'reply-to', ...ORIGINAL_FROM_FIELDS].flatMap((name) =>
+    addressIn(fields?.get(name)),
   );
   const returnPath = fields?.get('return-path');
   return {
     from: { name: '', address },
     writers: [address, ...others],
     subject: (fields?.get('subject') ?? '').slice(0, MAX_FIELD_CHARS),
-    references: [
-      ...messageIdsIn(fields?.get('in-reply-to') ?? ''),
-      ...messageIdsIn(fields?.get('references') ?? '').reverse(),
-    ],
+    references: referencesOf((name) => fields?.get(name)),
     returnPath: returnPath === undefined ? null : returnPath.replace(/[<>\s]/g, ''),
     isReport:
       /multipart\/report/i.test(fields?.get('content-type') ?? '') || /^(mailer-daemon|postmaster)@/i.test(address),
   };
-}
-
-/** The first address of a field, as far as it can be told without decoding it. */
-function addressIn(field: string): string[] {
-  const address = /<([^<>\s]+@[^<>\s]+)>/.exec(field)?.[1] ?? /[^\s<>"]+@[^\s<>"]+/.exec(field)?.[0];
-  return address === undefined ? [] : [address];
 }

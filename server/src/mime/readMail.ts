@@ -1,7 +1,7 @@
 import { convert, type HtmlToTextOptions } from 'html-to-text';
 import { MailParser, type AddressObject, type AttachmentStream, type MailParserOptions } from 'mailparser';
 import type { Mailbox } from '@kiraku/core/contract';
-import { messageIdsIn, type ReceivedMail } from '@kiraku/core/inbox';
+import { addressIn, messageIdsIn, ORIGINAL_FROM_FIELDS, referencesOf, type ReceivedMail } from '@kiraku/core/inbox';
 import { readCalendarReply } from './calendarReply.js';
 import { repairMail } from './repair.js';
 import { htmlProblem, MESSAGE_LIMITS, textOutsideTags } from '@kiraku/core/message';
@@ -74,10 +74,7 @@ export async function readMail(raw: Buffer, returnPath: string | null): Promise<
     cc: mailboxes(parsed.headers.get('cc')),
     bcc: mailboxes(parsed.headers.get('bcc')),
     subject: oneLine(typeof parsed.headers.get('subject') === 'string' ? String(parsed.headers.get('subject')) : ''),
-    references: [
-      ...messageIdsIn(headers.get('in-reply-to') ?? ''),
-      ...messageIdsIn(headers.get('references') ?? '').reverse(),
-    ],
+    references: referencesOf((name) => headers.get(name)),
     headers,
     text: textOf(parsed, problem).slice(0, MAX_TEXT_CHARS),
     reports: parts
@@ -122,12 +119,8 @@ async function returnedText(part: Part | undefined): Promise<string> {
   return `${written.split(/\r?\n\r?\n/, 1)[0]}\n\n${html ?? ''}\n${text}`;
 }
 
-/** Lists that put their own address in From say elsewhere who wrote. */
 function originalFrom(headers: ReadonlyMap<string, string>): Mailbox[] {
-  return ['x-original-from', 'x-original-sender', 'x-mailfrom'].flatMap((name) => {
-    const address = /[^\s<>"(),;:]+@[^\s<>"(),;:]+/.exec(headers.get(name)?.slice(0, MAX_LINE_CHARS) ?? '')?.[0];
-    return address === undefined ? [] : [{ name: '', address }];
-  });
+  return ORIGINAL_FROM_FIELDS.flatMap((name) => addressIn(headers.get(name))).map((address) => ({ name: '', address }));
 }
 
 async function parse(raw: Buffer): Promise<Parsed> {
