@@ -123,7 +123,12 @@ function woven(
 ): MailBytes {
   const replaced = new Map<TextPart, Replacement>();
   const plain = mail.pieces.filter(isTextPart).find((part) => part.mediaType === 'text/plain');
-  if (filesText !== '' && plain && isKnownEncoding(plain.encoding) && hasAsciiOctets(plain.charset))
+  if (
+    filesText !== '' &&
+    plain &&
+    isKnownEncoding(plain.encoding) &&
+    hasAsciiOctets(charsetOf(plain, decodePart(plain)))
+  )
     replaced.set(plain, encodePart(plain, Buffer.concat([decodePart(plain), Buffer.from(filesText, 'latin1')])));
   parts.forEach(({ part, plan, disclosedPlan, firstLink, ownLinks }, index) => {
     // One image is enough, and one disclosure.
