@@ -1,10 +1,14 @@
 import { AS_LINK, FILE_LIMITS, typeWords } from '@kiraku/core/files';
 
-test('what a file may come to is what people are told', () => {
-  expect(FILE_LIMITS).toEqual({
-    ...{ bytesAtFirst: 100e6, bytesAtMost: 2e9, nameLength: 120, perMessage: 20, attachedBytes: 20 * 2 ** 20 },
-    ...{ openForDays: 3650, visits: 500, pages: 20_000, visitMs: 1_800_000, visitsPerReport: 120, reportBytes: 8192 },
-  });
+test('a report of as many visits as it may tell, all of the longest, is no larger than a report may be', () => {
+  const { visits, pages, visitMs, visitsPerReport, reportBytes } = FILE_LIMITS;
+  const longest = { visit: visits, page: pages, ms: visitMs };
+  const report = {
+    reading: 'x'.repeat(100),
+    active: false,
+    visits: Array.from({ length: visitsPerReport }, () => longest),
+  };
+  expect(JSON.stringify(report).length).toBeLessThanOrEqual(reportBytes);
 });
 
 test('until something else is said, a file travels as a link that may be downloaded, and stays open', () => {

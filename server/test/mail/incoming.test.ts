@@ -1,6 +1,6 @@
 import { InboxService } from '@kiraku/server/inbox/inbox.service';
 import { Desk, MailServer } from '../harness.js';
-import { became, incomingCases, reported, tellStory, wordsOf, type IncomingRow } from './story.js';
+import { became, incomingCases, reported, tellStory, toBecome, type IncomingRow } from './story.js';
 
 let mail: MailServer;
 let desk: Desk;
@@ -25,8 +25,6 @@ test.each(incomingCases().map((one) => [`${one.group}/${one.name}`, one] as cons
       .prepare('select kind, copy_id as copyId, words, doubt from incoming where id > ?')
       .all(last) as IncomingRow[];
     if (expected?.report) expect(await reported(raw)).toMatchObject(expected.report);
-    const { report: _report, ...outcome } = expected ?? {};
-    const wanted = expected && { ...outcome, ...(expected.words !== undefined && { words: wordsOf(expected.words) }) };
-    expect(became(rows, names, expected)).toEqual(wanted);
+    expect(became(rows, names, expected)).toEqual(toBecome(expected));
   },
 );

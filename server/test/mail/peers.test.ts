@@ -6,7 +6,7 @@ import { freePort } from '../freePort.js';
 import { ACCOUNT, Desk, MailServer } from '../harness.js';
 import { Dovecot, hasDovecot, PASSWORD, USER } from '../inbox/dovecot.js';
 import { hasPostfix, Postfix } from '../submission/postfix.js';
-import { became, incomingCases, tellStory, wordsOf, type IncomingRow, type MailCase } from './story.js';
+import { became, incomingCases, tellStory, toBecome, type IncomingRow, type MailCase } from './story.js';
 
 /*
  * The same mail as it comes by other programs' servers. They change what strangers wrote on its way: line ends, long lines,
@@ -39,8 +39,7 @@ function wrong(some: readonly MailCase[]): object[] {
   return some.flatMap((one) => {
     const { group, name, expected } = one;
     const found = became(desk.sqlite.prepare(select).all(idOf(one)) as IncomingRow[], names, expected);
-    const { report: _report, ...outcome } = expected ?? {};
-    const wanted = expected && { ...outcome, ...(expected.words !== undefined && { words: wordsOf(expected.words) }) };
+    const wanted = toBecome(expected);
     return JSON.stringify(sorted(found)) === JSON.stringify(sorted(wanted))
       ? []
       : [{ [`${group}/${name}`]: found, wanted }];

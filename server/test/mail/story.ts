@@ -97,9 +97,15 @@ export function incomingCases(): MailCase[] {
   });
 }
 
-/** Times in expectations are told in the zone of the machine. */
-export function wordsOf(expected: string): string {
-  return expected.replace(/\{time:([^}]+)\}/g, (_whole, time: string) => appointmentWords(Date.parse(time)));
+/** What is to be noted of a mail; times are told in the zone of the machine. */
+export function toBecome(expected: Expected): Expected {
+  if (!expected) return null;
+  const { report: _report, words, ...outcome } = expected;
+  if (words === undefined) return outcome;
+  return {
+    ...outcome,
+    words: words.replace(/\{time:([^}]+)\}/g, (_whole, time: string) => appointmentWords(Date.parse(time))),
+  };
 }
 
 /** What became of a mail, as far as it is expected. */
