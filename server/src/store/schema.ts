@@ -12,8 +12,8 @@ import type {
   Preparation,
   MessageOrigin,
   MessageState,
-  ReadReceiptState,
-  ReceiptState,
+  MdnState,
+  DsnState,
   Recipient,
   RecipientKind,
   Recurrence,
@@ -40,13 +40,13 @@ const tally = {
   opens: integer().notNull().default(0),
   clicks: integer().notNull().default(0),
   fileViews: integer().notNull().default(0),
-  answers: integer().notNull().default(0),
-  setAside: integer().notNull().default(0),
+  replies: integer().notNull().default(0),
+  notCounted: integer().notNull().default(0),
   firstOpenAt: integer(),
   lastOpenAt: integer(),
   firstClickAt: integer(),
   lastClickAt: integer(),
-  answeredAt: integer(),
+  repliedAt: integer(),
   lastEventAt: integer(),
 };
 
@@ -95,7 +95,7 @@ export const person = sqliteTable('person', {
   addressKey: text().notNull().unique(),
   address: text().notNull(),
   name: text().notNull(),
-  firm: text().notNull().default(''),
+  company: text().notNull().default(''),
   /** How many messages went to them. */
   messages: integer().notNull().default(0),
   createdAt: integer().notNull(),
@@ -107,17 +107,17 @@ export const person = sqliteTable('person', {
   zone: text().notNull().default(''),
   /** For oneself; never sent. */
   note: text().notNull().default(''),
-  /** Since when nothing of them is told. */
-  silencedAt: integer(),
+  /** Since when they are muted. */
+  mutedAt: integer(),
   /** Until when they are not proposed to be got in touch with. */
-  putOffUntil: integer(),
+  snoozedUntil: integer(),
   /** What happened until then is no reason any more to get in touch with them. */
-  dismissedAt: integer(),
+  resolvedAt: integer(),
   /** The person whose second address this is; null for all who stand for themselves. */
   mergedInto: integer(),
 });
 
-/** A browser that is told although no window of Kiraku is open in it (RFC 8030), with its keys (RFC 8291). */
+/** A browser that is notified although no window of Kiraku is open in it (RFC 8030), with its keys (RFC 8291). */
 export const pushDevice = sqliteTable('push_device', {
   id: integer().primaryKey(),
   name: text().notNull(),
@@ -125,7 +125,7 @@ export const pushDevice = sqliteTable('push_device', {
   p256dh: text().notNull(),
   auth: text().notNull(),
   createdAt: integer().notNull(),
-  toldAt: integer(),
+  notifiedAt: integer(),
 });
 
 /** A filter of the list that was given a name. */
@@ -135,17 +135,17 @@ export const savedView = sqliteTable('saved_view', {
   query: text().notNull(),
 });
 
-/** A letter to begin others from. Thrown away, it stays for the messages that came from it. */
+/** A message to begin others from. Deleted, it stays for the messages that came from it. */
 export const template = sqliteTable('template', {
   id: integer().primaryKey({ autoIncrement: true }),
   name: text().notNull(),
   subject: text().notNull(),
   html: text().notNull(),
-  /** What a letter that begins with it is to be reminded of. */
+  /** What a message that begins with it is to be reminded of. */
   reminder: text({ mode: 'json' }).$type<DraftReminder>(),
   createdAt: integer().notNull(),
   updatedAt: integer().notNull(),
-  removedAt: integer(),
+  deletedAt: integer(),
 });
 
 export const signature = sqliteTable('signature', {
@@ -154,7 +154,7 @@ export const signature = sqliteTable('signature', {
   html: text().notNull(),
 });
 
-/** An inline picture, named by the SHA-256 of its bytes: letters and templates refer to it by `cid:` (RFC 2392). */
+/** An inline picture, named by the SHA-256 of its bytes: messages and templates refer to it by `cid:` (RFC 2392). */
 export const picture = sqliteTable('picture', {
   id: text().primaryKey(),
   mediaType: text().notNull(),
@@ -172,19 +172,19 @@ export const message = sqliteTable(
     recipients: text({ mode: 'json' }).$type<Recipient[]>().notNull(),
     subject: text().notNull(),
     trackOpens: integer({ mode: 'boolean' }).notNull(),
-    trackLinks: integer({ mode: 'boolean' }).notNull(),
+    trackClicks: integer({ mode: 'boolean' }).notNull(),
     revision: integer().notNull(),
     origin: text().$type<MessageOrigin>().notNull().default('written'),
     /** Why nothing of it is tracked, in words; null where it is, or was not wanted. */
-    untracked: text(),
-    /** Header fields that were taken out of what was handed in, since they no longer fit. */
+    untrackedReason: text(),
+    /** Header fields that were taken out of what was submitted, since they no longer fit. */
     removedFields: text({ mode: 'json' }).$type<string[]>().notNull().default([]),
     disclose: integer({ mode: 'boolean' }).notNull().default(false),
-    deliveryReceipt: integer({ mode: 'boolean' }).notNull().default(false),
-    readReceipt: integer({ mode: 'boolean' }).notNull().default(false),
+    requestDsn: integer({ mode: 'boolean' }).notNull().default(false),
+    requestMdn: integer({ mode: 'boolean' }).notNull().default(false),
     /** Never sent. */
     note: text().notNull().default(''),
-    /** For how long after sending looks at it count; null as the settings say. */
+    /** For how long after sending activity on it counts; null as the settings say. */
     trackForDays: integer(),
     templateId: integer().references(() => template.id),
     /** Message-IDs of the conversation, oldest first (RFC 5322, section 3.6.4); the last one is answered. */
@@ -201,33 +201,33 @@ export const message = sqliteTable(
     /** When a scheduled message is to leave; null for all others. */
     sendAt: integer(),
     sentAt: integer(),
-    /** The last counted happening, else the sending: the order of the list. Null for drafts. */
-    latestAt: integer(),
-    /** Put away, or taken out of the list; null while it is at hand. Its links go on leading to their targets. */
-    shelf: text().$type<'archived' | 'removed'>(),
-    /** Since when nothing of it is told. */
-    silencedAt: integer(),
-    /** When some of what happened to it was forgotten, by the time that was set; null where all is there. */
+    /** The last counted event, else the sending: the order of the list. Null for drafts. */
+    lastActivityAt: integer(),
+    /** Archive, or taken out of the list; null while it is at hand. Its links go on leading to their targets. */
+    folder: text().$type<'archived' | 'deleted'>(),
+    /** Since when it is muted. */
+    mutedAt: integer(),
+    /** When some of the activity to it was forgotten, by the time that was set; null where all is there. */
     forgottenAt: integer(),
     ...tally,
   },
   (table) => [
     // All that the list is narrowed and sorted by: whatever is asked, it is read from here and not from the rows.
     index('message_list').on(
-      ...([table.shelf, table.latestAt, table.state, table.opens, table.clicks, table.fileViews] as const),
-      ...([table.answers, table.sentAt, table.queuedAt, table.sendAt, table.firstOpenAt] as const),
-      ...([table.lastOpenAt, table.answeredAt, table.trackOpens, table.trackLinks, table.untracked] as const),
+      ...([table.folder, table.lastActivityAt, table.state, table.opens, table.clicks, table.fileViews] as const),
+      ...([table.replies, table.sentAt, table.queuedAt, table.sendAt, table.firstOpenAt] as const),
+      ...([table.lastOpenAt, table.repliedAt, table.trackOpens, table.trackClicks, table.untrackedReason] as const),
       ...([table.templateId, sql`(note <> '')`] as const),
     ),
     // What shows no sign of reading: most of a long list is read, or shows none for good.
-    index('message_unseen')
+    index('message_no_sign')
       .on(
-        ...([table.shelf, table.latestAt, table.state, table.sentAt, table.queuedAt, table.sendAt] as const),
-        ...([table.trackOpens, table.trackLinks, table.untracked, table.templateId, sql`(note <> '')`] as const),
+        ...([table.folder, table.lastActivityAt, table.state, table.sentAt, table.queuedAt, table.sendAt] as const),
+        ...([table.trackOpens, table.trackClicks, table.untrackedReason, table.templateId, sql`(note <> '')`] as const),
         // All nought; SQLite reads the row where they are missing.
-        ...([table.opens, table.clicks, table.fileViews, table.answers] as const),
+        ...([table.opens, table.clicks, table.fileViews, table.replies] as const),
       )
-      .where(sql`opens = 0 and clicks = 0 and file_views = 0 and answers = 0`),
+      .where(sql`opens = 0 and clicks = 0 and file_views = 0 and replies = 0`),
     index('message_draft')
       .on(table.updatedAt)
       .where(sql`state = 'draft'`),
@@ -238,10 +238,10 @@ export const message = sqliteTable(
 );
 
 /**
- * The letter without tracking: what is shown here never counts as read. It stands apart from its message, whose row is
- * written with every look and read for every list.
+ * The message without tracking: what is shown here never counts as read. It stands apart from its message, whose row is
+ * written with every event and read for every list.
  */
-export const letter = sqliteTable('letter', {
+export const messageBody = sqliteTable('message_body', {
   messageId: integer()
     .primaryKey()
     .references(() => message.id, { onDelete: 'cascade' }),
@@ -263,16 +263,16 @@ export const copy = sqliteTable(
     name: text().notNull(),
     address: text().notNull(),
     state: text().$type<CopyState>().notNull(),
-    /** Copies of one mail that a mail program handed in share the Message-ID it gave. */
+    /** Copies of one mail that a mail program submitted share the Message-ID it gave. */
     messageIdHeader: text().notNull(),
     imageToken: text().notNull().unique(),
     sentAt: integer(),
     /** The mail server's words, where it refused the copy or asked to try again. */
-    trouble: text(),
-    /** What became of the wish for a delivery receipt (RFC 3461); null where none was asked for. */
-    deliveryReceipt: text().$type<ReceiptState>(),
-    /** What became of the wish for a read receipt (RFC 8098); null where none was asked for. */
-    readReceipt: text().$type<ReadReceiptState>(),
+    lastError: text(),
+    /** What became of the request for a delivery receipt (RFC 3461); null where none was asked for. */
+    dsnState: text().$type<DsnState>(),
+    /** What became of the request for a read receipt (RFC 8098); null where none was asked for. */
+    mdnState: text().$type<MdnState>(),
     ...tally,
   },
   (table) => [
@@ -317,12 +317,12 @@ export const copyLink = sqliteTable(
   (table) => [index('copy_link_copy').on(table.copyId)],
 );
 
-/** A file of the library. Thrown away, it stays for the messages that carried it. */
+/** A file of the library. Deleted, it stays for the messages that carried it. */
 export const file = sqliteTable('file', {
   id: integer().primaryKey({ autoIncrement: true }),
   name: text().notNull(),
   addedAt: integer().notNull(),
-  removedAt: integer(),
+  deletedAt: integer(),
 });
 
 /** One state of a file. Its bytes lie beside the database, by their SHA-256. */
@@ -340,7 +340,7 @@ export const fileVersion = sqliteTable(
     kind: text().$type<FileKind>().notNull(),
     pages: integer(),
     preparation: text().$type<Preparation>().notNull(),
-    trouble: text(),
+    problem: text(),
     /** What an office file was turned into, to be shown page by page. */
     pagesSha256: text(),
     /** A picture of its first page; null for what has no pages. */
@@ -426,7 +426,7 @@ export const reading = sqliteTable(
   ],
 );
 
-/** A mail as a mail program handed it in, without Bcc: the sender's own copy, and what a copy is made from again. */
+/** A mail as a mail program submitted it, without Bcc: the sender's own copy, and what a copy is made from again. */
 export const submission = sqliteTable('submission', {
   messageId: integer()
     .primaryKey()
@@ -447,7 +447,7 @@ export const outbox = sqliteTable(
     dsn: text({ mode: 'json' }).$type<Dsn>(),
     /** The mail, or what of it is this copy’s alone. */
     raw: blob({ mode: 'buffer' }).notNull(),
-    /** How it is put together with what was handed in; null where `raw` is all of it. */
+    /** How it is put together with what was submitted; null where `raw` is all of it. */
     pieces: text({ mode: 'json' }).$type<Piece[]>(),
     attempts: integer().notNull().default(0),
     createdAt: integer().notNull(),
@@ -482,7 +482,7 @@ export const event = sqliteTable(
     copyId: integer().notNull(),
     linkId: integer(),
     sentFileId: integer(),
-    /** The mail that told of it. */
+    /** The mail that said so. */
     incomingId: integer(),
     readingId: integer(),
     /** Of a page that was read: which visit of its reading, which page, for how long. */
@@ -491,19 +491,19 @@ export const event = sqliteTable(
     readMs: integer(),
     ip: text(),
     agentId: integer(),
-    // What a hit is judged by besides, kept so that it can be judged again; null and false are the usual.
+    // What a hit is judged by besides, kept so that it can be judged anew; null and false are the usual.
     method: text(),
     purpose: text(),
-    mine: integer({ mode: 'boolean' }).notNull().default(false),
-    unwilling: integer({ mode: 'boolean' }).notNull().default(false),
+    ownDevice: integer({ mode: 'boolean' }).notNull().default(false),
+    dnt: integer({ mode: 'boolean' }).notNull().default(false),
     hosted: integer({ mode: 'boolean' }).notNull().default(false),
     active: integer({ mode: 'boolean' }).notNull().default(false),
     /** Where the address is, as closely as the settings want it known. */
     place: text(),
-    /** Whether it was, or is, to be told at once. */
-    rings: integer({ mode: 'boolean' }).notNull().default(true),
+    /** Whether it notified, or is to. */
+    notifies: integer({ mode: 'boolean' }).notNull().default(true),
     /** The sender’s own verdict, which stands over every rule: whether it counts. */
-    byHand: integer({ mode: 'boolean' }),
+    override: integer({ mode: 'boolean' }),
     /** How many requests a flood’s one row stands for. */
     times: integer().notNull().default(1),
   },
@@ -545,14 +545,14 @@ export const incoming = sqliteTable(
       .references(() => message.id, { onDelete: 'cascade' }),
     /** Whose it is; null where it may be any recipient’s. */
     copyId: integer(),
-    /** With angle brackets: what an answer to it goes on with. */
+    /** With angle brackets: what a reply to it goes on with. */
     messageIdHeader: text(),
     fromName: text().notNull(),
     fromAddress: text().notNull(),
     subject: text().notNull(),
     /** What its writer wrote, without quote and signature; of a report what it means, in a sentence. */
     words: text().notNull(),
-    /** Why it is only believed to belong here. */
+    /** Why it only probably belongs here. */
     doubt: text(),
     /** What the user said of the doubt. */
     verdict: text().$type<IncomingVerdict>(),
@@ -572,7 +572,7 @@ export const incomingOriginal = sqliteTable('incoming_original', {
   raw: blob({ mode: 'buffer' }).notNull(),
 });
 
-/** A mail that was handed in or brought and was not taken: why, and as it came where it came so far. */
+/** A mail that was submitted or brought and was not taken: why, and as it came where it came so far. */
 export const refusedMail = sqliteTable('refused_mail', {
   id: integer().primaryKey({ autoIncrement: true }),
   at: integer().notNull(),
@@ -630,15 +630,15 @@ export const reminder = sqliteTable(
     dueAt: integer().notNull(),
     condition: text().$type<Condition>().notNull(),
     note: text().notNull(),
-    mails: integer({ mode: 'boolean' }).notNull(),
+    byEmail: integer({ mode: 'boolean' }).notNull(),
     zone: text().notNull(),
     messageId: integer().references(() => message.id, { onDelete: 'cascade' }),
     personId: integer().references(() => person.id, { onDelete: 'set null' }),
-    words: text(),
+    reason: text(),
     createdAt: integer().notNull(),
     endedAt: integer(),
-    /** Whether the e-mail that tells of it is still to be sent. */
-    unmailed: integer({ mode: 'boolean' }).notNull().default(false),
+    /** Whether the email about it is still to be sent. */
+    emailPending: integer({ mode: 'boolean' }).notNull().default(false),
   },
   (table) => [
     index('reminder_open')
@@ -649,7 +649,7 @@ export const reminder = sqliteTable(
   ],
 );
 
-/** Letters that follow one by themselves where silence lasts. */
+/** Messages that follow one automatically while no reply comes. */
 export const plan = sqliteTable(
   'plan',
   {
@@ -660,7 +660,7 @@ export const plan = sqliteTable(
       .references(() => message.id, { onDelete: 'cascade' }),
     state: text().$type<PlanState>().notNull(),
     zone: text().notNull(),
-    words: text(),
+    reason: text(),
     endedAt: integer(),
   },
   (table) => [
@@ -687,9 +687,9 @@ export const planStep = sqliteTable(
     time: text(),
     state: text().$type<StepState>().notNull(),
     dueAt: integer(),
-    /** The letter that it became. */
+    /** The message that it became. */
     messageId: integer().references(() => message.id, { onDelete: 'set null' }),
-    words: text(),
+    reason: text(),
   },
   (table) => [index('plan_step_plan').on(table.planId), index('plan_step_message').on(table.messageId)],
 );
