@@ -1,0 +1,62 @@
+import type { CopyView, DsnState, MdnState } from '../contract/index.js';
+import { counted, whenWords } from '../time/words.js';
+import { deviceText } from './event.js';
+import { joined } from './words.js';
+
+const DSN: Record<DsnState, string | null> = {
+  'not-offered': 'You asked for a delivery receipt; your mail server offers none.',
+  asked: 'No delivery receipt yet.',
+  delayed: 'Not delivered yet: their server tries again.',
+  relayed: 'Passed on to a server that sends no receipts.',
+  delivered: 'Delivered to their mailbox.',
+  failed: null,
+};
+
+const MDN: Record<MdnState, string> = {
+  asked: 'You asked for a read receipt; none yet.',
+  displayed: 'Read receipt: it was displayed.',
+  deleted: 'Read receipt: it was deleted, perhaps unread.',
+  denied: 'They declined to send a read receipt.',
+  processed: 'Their mail app processed it; no more is known.',
+};
+
+const CERTAINTY = { perhaps: 'Perhaps', likely: 'Likely' };
+
+/** What mail servers and programs reported about a copy, in sentences. */
+export function receiptSentences({ dsnState, mdnState }: Pick<CopyView, 'dsnState' | 'mdnState'>): string[] {
+  return [dsnState && DSN[dsnState], mdnState && MDN[mdnState]].flatMap((text) => text ?? []);
+}
+
+/** What became of one recipient’s copy: “2 opens, 1 click, last 4 minutes ago”. `now` in epoch milliseconds. */
+export function copyText({ state, lastError, tally, doNotTrack }: CopyView, now: number): string {
+  if (state === 'failed') return `Could not be delivered: ${lastError ?? 'rejected'}`;
+  if (state === 'queued') return lastError ? `Will be retried: ${lastError}` : 'Sending';
+  const { opens, clicks, fileViews, replies, lastEventAt } = tally;
+  const nothing = opens + clicks + fileViews + replies === 0;
+  if (nothing && doNotTrack) return 'Not tracked, at their request';
+  if (nothing || lastEventAt === null) return 'No sign of reading yet';
+  return `${countsText({ opens, clicks, fileViews, replies })}, last ${whenWords(lastEventAt, now)}`;
+}
+
+/** “2 opens, 1 click, 3 replies”: what is nought is left out. */
+export function countsText(counts: { opens: number; clicks: number; fileViews?: number; replies: number }): string {
+  const { opens, clicks, fileViews = 0, replies } = counts;
+  return joined(
+    [
+      opens > 0 && counted(opens, 'open'),
+      clicks > 0 && counted(clicks, 'click'),
+      fileViews > 0 && counted(fileViews, 'file view'),
+      replies > 0 && counted(replies, 'reply', 'replies'),
+    ],
+    ', ',
+  );
+}
+
+/** Who reads a copy, where that seems to be more than one, and whether it may have been passed on. */
+export function readersSentences({ readers, passedOn }: Pick<CopyView, 'readers' | 'passedOn'>): string[] {
+  const named = readers.map((reader) => joined([deviceText(reader) || 'an unknown device', ...reader.places], ', '));
+  return [
+    ...(readers.length > 1 ? [`Seems to be read on ${named.join('; ')}.`] : []),
+    ...(passedOn ? [`${CERTAINTY[passedOn.certainty]} passed on: ${passedOn.reason}.`] : []),
+  ];
+}

@@ -1,0 +1,97 @@
+import type { FileReading, FileVersion, FileView } from '../contract/file.js';
+import { fileWords } from '../files/block.js';
+import { pageNow, readMs, type PageSum } from '../files/pages.js';
+import { capital, counted, SECOND } from '../time/words.js';
+import { deviceText } from './event.js';
+import { reasonText } from './verdict.js';
+import { isolated, joined, times } from './words.js';
+
+const UNDERWAY: Partial<Record<FileVersion['preparation'], string>> = {
+  checking: 'checking …',
+  waiting: 'waiting to be converted …',
+  converting: 'converting …',
+};
+/** So many pages are named that were read again. */
+const MAX_PAGES_LISTED = 8;
+
+/** “42 s”, “3 min 5 s”: short, since it stands under small pages. */
+export function secondsText(ms: number): string {
+  const seconds = Math.round(ms / SECOND);
+  if (seconds < 60) return `${seconds} s`;
+  const rest = seconds % 60;
+  return `${Math.floor(seconds / 60)} min${rest === 0 ? '' : ` ${rest} s`}`;
+}
+
+/** “PDF, 2.1 MB, 12 pages”, or how far its preparation is. */
+export function fileStateText(version: FileVersion): string {
+  return joined([fileWords(version), UNDERWAY[version.preparation]], '; ');
+}
+
+/** Whether a version is still being prepared. */
+export function isUnderway({ preparation }: FileVersion): boolean {
+  return preparation in UNDERWAY;
+}
+
+/** What is known of a file over all messages. `counting` are its counted readings. */
+export function fileSentence({ messages, versions }: FileView, counting: readonly FileReading[]): string {
+  const [newest] = versions;
+  const people = new Set(counting.map(({ recipient }) => recipient.address)).size;
+  const ms = counting.reduce((sum, reading) => sum + readMs(reading), 0);
+  return joined([
+    newest && `${fileStateText(newest)}.`,
+    messages > 0 && `In ${counted(messages, 'message')}.`,
+    counting.length > 0 &&
+      `${capital(times('viewed', counting.length))} by ${counted(people, 'recipient')}, for ${secondsText(ms)} in total.`,
+  ]);
+}
+
+/** “Is on page 3 now”, “Read 4 of 12 pages, for 3 min”, “Had it open for 41 s”, “Opened it, downloaded it”. */
+export function readingText(reading: FileReading, pages: number | null, now: number): string {
+  const { visits, downloads } = reading;
+  const ms = readMs(reading);
+  const downloaded = downloads > 0 && (downloads === 1 ? 'downloaded it' : `downloaded it ${downloads} times`);
+  const onPage = pageNow(reading, now);
+  if (visits.length === 0) return capital(joined(['opened it', downloaded], ', '));
+  if (pages === null) return capital(joined([`had it open for ${secondsText(ms)}`, downloaded], ', '));
+  const seen = new Set(visits.map(({ page }) => page)).size;
+  const part = seen === pages ? `all ${counted(pages, 'page')}` : `${seen} of ${counted(pages, 'page')}`;
+  const current = onPage !== null && `is on page ${onPage} now`;
+  return capital(joined([current, `read ${part}, for ${secondsText(ms)}`, downloaded], ', '));
+}
+
+/** With what and where a file was read, and why it is not counted. */
+export function readingContext(reading: FileReading): string {
+  const { place, givenAddress, counted: isCounted, reason, recipient } = reading;
+  const given = givenAddress !== null && givenAddress !== recipient.address;
+  return joined(
+    [
+      deviceText(reading),
+      place,
+      given && `gave the address ${isolated(givenAddress)}`,
+      !isCounted && `not counted: ${reason === null ? '' : reasonText(reason)}`,
+    ],
+    ' · ',
+  );
+}
+
+/** “page 3: 4 readings, 1 came back to it”. */
+export function pageSumText({ page, readings, returned, ended }: PageSum): string {
+  const parts = [
+    readings === 0 ? 'not read' : counted(readings, 'reading'),
+    returned > 0 && `${returned} came back to it`,
+    ended > 0 && `${ended} stopped there`,
+  ];
+  return `page ${page}: ${joined(parts, ', ')}`;
+}
+
+/** What stands out over all pages: where readers stop, what they read again, what nobody read. */
+export function pagesSentence(sums: readonly PageSum[], stop: PageSum | null): string {
+  const again = sums.filter(({ returned }) => returned > 0).map(({ page }) => page);
+  const unread = sums.filter(({ readings }) => readings === 0).length;
+  return joined([
+    stop && `${counted(stop.ended, 'reading')} stopped at page ${stop.page}.`,
+    again.length > 0 &&
+      `Read more than once: ${again.length === 1 ? 'page' : 'pages'} ${again.slice(0, MAX_PAGES_LISTED).join(', ')}.`,
+    unread > 0 && unread < sums.length && `Nobody has read ${counted(unread, 'page')}.`,
+  ]);
+}

@@ -1,0 +1,62 @@
+import type { ListColumn, ListTotals, Shown, SortDirection } from '../contract/list.js';
+import type { ListView } from '../sent/view.js';
+import { counted } from '../time/words.js';
+import { joined, quoted } from './words.js';
+
+/** What the list shows, as the noun of its sentence: “Showing *messages with a reply* …”. */
+export const SHOWN_TEXTS: Record<Shown, string> = {
+  all: 'all messages',
+  'no-sign': 'messages with no sign of reading',
+  opened: 'messages that were read',
+  'not-replied': 'messages read but not replied to',
+  replied: 'messages with a reply',
+  clicked: 'messages with a clicked link',
+  viewed: 'messages with a viewed file',
+  heating: 'messages read again and again',
+  bounced: 'messages that bounced',
+  'not-tracked': 'messages that are not tracked',
+  scheduled: 'scheduled messages',
+};
+
+const NEWEST = { desc: 'newest first', asc: 'oldest first' };
+const MOST = { desc: 'most first', asc: 'fewest first' };
+const LONGEST = { desc: 'longest first', asc: 'shortest first' };
+
+/** What a column is called in the list’s sentence, and what its two directions are called. */
+export const SORT_TEXTS: Record<ListColumn, { column: string } & Record<SortDirection, string>> = {
+  lastActivity: { column: 'last activity', ...NEWEST },
+  sent: { column: 'time sent', ...NEWEST },
+  opens: { column: 'opens', ...MOST },
+  clicks: { column: 'clicks', ...MOST },
+  fileViews: { column: 'file views', ...MOST },
+  firstOpen: { column: 'first open', ...NEWEST },
+  lastOpen: { column: 'last open', ...NEWEST },
+  timeToOpen: { column: 'time to first open', ...LONGEST },
+  timeToReply: { column: 'time to reply', ...LONGEST },
+  relevance: { column: 'best match', desc: 'best first', asc: 'best first' },
+};
+
+/** How many messages the list shows, and how many it leaves out. */
+export function totalsSentence({ total, everything }: ListTotals): string {
+  return total === everything ? `${counted(total, 'message')}, none left out.` : `${total} of ${everything} messages.`;
+}
+
+/** To whom the list is narrowed. `person` is the name of the one person, where it is narrowed to one. */
+export function recipientsText(
+  { company, domain }: Pick<ListView, 'company' | 'domain'>,
+  person: string | null,
+): string {
+  const parts = [person, company !== '' && `people at ${company}`, domain !== '' && `people at ${domain}`];
+  return joined(parts, ', ') || 'anyone';
+}
+
+/** What else the list is narrowed to. */
+export function filtersText({ noted, template, link, archived }: ListView): string {
+  const parts = [
+    archived && 'archived',
+    noted && 'with a private note',
+    template !== null && 'from one template',
+    link !== '' && `with ${quoted(link)} clicked`,
+  ];
+  return joined(parts, ', ') || 'no other filter';
+}

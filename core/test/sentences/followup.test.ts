@@ -1,0 +1,71 @@
+import { CONDITIONS, type ReminderView, type StepView } from '@kiraku/core/contract';
+import {
+  conditionText,
+  dueText,
+  endedText,
+  planEndText,
+  reminderText,
+  soFarText,
+  stepText,
+} from '@kiraku/core/sentences';
+import { HOUR } from '@kiraku/core/time';
+
+const NOW = Date.UTC(2026, 10, 23, 12);
+const MARIT = { name: 'Marit Oakes', address: 'marit@lindqvist.example' };
+
+test('every condition says what it waits for, and how that stands', () => {
+  for (const text of [conditionText, soFarText]) expect(new Set(CONDITIONS.map(text)).size).toBe(CONDITIONS.length);
+  expect(CONDITIONS.map(conditionText).filter((text) => !/^(if|in) /.test(text))).toEqual([]);
+});
+
+test('a reminder says whom and what it is about', () => {
+  const reminder = { condition: 'not-replied' as const, note: 'Ask for the plan', subject: 'Panels', person: MARIT };
+  expect(reminderText(reminder)).toEqual(['Marit Oakes: “Panels”, no reply yet', 'Ask for the plan']);
+  expect(reminderText({ ...reminder, person: null })[0]).toBe('“Panels”, no reply yet');
+  expect(reminderText({ ...reminder, subject: '' })[0]).toBe('Marit Oakes: “a message without subject”, no reply yet');
+  expect(reminderText({ ...reminder, subject: null })).toEqual(['Ask for the plan', 'Marit Oakes']);
+  expect(reminderText({ ...reminder, subject: null, note: '' })).toEqual(['Get in touch with Marit Oakes', '']);
+});
+
+const reminder = (part: Partial<ReminderView>) =>
+  ({
+    state: 'waiting',
+    dueAt: NOW,
+    condition: 'not-opened',
+    message: {},
+    reason: null,
+    endedAt: null,
+    ...part,
+  }) as ReminderView;
+
+test('when it is due, and what became of it', () => {
+  expect(dueText(reminder({}), 'tomorrow', NOW)).toBe('tomorrow, if not opened');
+  expect(dueText(reminder({ message: null }), 'tomorrow', NOW)).toBe('tomorrow');
+  expect(dueText(reminder({ state: 'due', dueAt: NOW - HOUR }), '', NOW)).toBe('Due since 1 hour ago: not opened yet');
+  expect(dueText(reminder({ state: 'due', dueAt: NOW - HOUR, message: null }), '', NOW)).toBe('Due since 1 hour ago');
+  expect(endedText(reminder({ state: 'done', endedAt: NOW - HOUR }), NOW)).toBe('Done 1 hour ago');
+  expect(endedText(reminder({ state: 'resolved', reason: 'Replied', endedAt: NOW - HOUR }), NOW)).toBe(
+    'Replied 1 hour ago: not needed any more',
+  );
+});
+
+const step = (part: Partial<StepView>) =>
+  ({ state: 'planned', reason: null, workingDays: 1, time: null, ...part }) as StepView;
+
+test.each<[part: Partial<StepView>, at: string | null, text: string]>([
+  [{ state: 'sent' }, null, 'was sent'],
+  [{ state: 'stopped' }, 'tomorrow', 'is not sent'],
+  [{ state: 'skipped', reason: 'A link was clicked' }, null, 'was skipped: a link was clicked'],
+  [{ reason: 'No mailbox is connected' }, 'tomorrow', 'waits: no mailbox is connected'],
+  [{}, 'tomorrow at 9:00', 'will be sent tomorrow at 9:00'],
+  [{}, null, '1 working day after the previous message, at the best time'],
+  [{ workingDays: 3, time: '09:30' }, null, '3 working days after the previous message, 09:30'],
+])('a follow-up %j', (part, at, text) => {
+  expect(stepText(step(part), at)).toBe(text);
+});
+
+test('why a plan has ended', () => {
+  expect(planEndText(true, null)).toBe('All messages were sent');
+  expect(planEndText(false, 'Replied')).toBe('Replied: no more messages are sent');
+  expect(planEndText(false, null)).toBe('Stopped: no more messages are sent');
+});

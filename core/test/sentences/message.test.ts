@@ -1,0 +1,229 @@
+import { eventSentence, messageStatus, trailText } from '@kiraku/core/sentences';
+import type { EventKind, EventView, TrailEvent, MessageSummary } from '@kiraku/core/contract';
+import { EMPTY_TALLY, isNow, tallyOf } from '@kiraku/core/tracking';
+import { DAY, HOUR, MINUTE, WEEK } from '@kiraku/core/time';
+
+const NOW = Date.UTC(2026, 10, 24, 12, 0);
+
+/** A sent message with events of the given ages. */
+function message(
+  events: [EventKind, ageMs: number, counted?: boolean][],
+  change: Partial<MessageSummary> = {},
+): MessageSummary {
+  const trailEvents: TrailEvent[] = events
+    .map(([kind, ageMs, counted = true], index) => ({
+      eventId: index,
+      at: NOW - ageMs,
+      kind,
+      counted,
+      label: kind === 'clicked' ? 'fitting plan' : null,
+    }))
+    .sort((a, b) => a.at - b.at);
+  return {
+    id: 1,
+    state: 'sent',
+    subject: 'Quieter lunch hours',
+    origin: 'written',
+    untrackedReason: null,
+    recurrence: null,
+    recipients: [{ kind: 'to', name: 'Tomas Berane', address: 'tomas@ostinato.example' }],
+    company: 'Café Ostinato',
+    trackOpens: true,
+    trackClicks: true,
+    queuedAt: NOW - 5 * WEEK,
+    sendAt: null,
+    sentAt: NOW - 5 * WEEK,
+    lastActivityAt: NOW,
+    forgottenAt: null,
+    tally: tallyOf(trailEvents),
+    trailEvents,
+    lastError: null,
+    muted: false,
+    archived: false,
+    hasNote: false,
+    ...change,
+  };
+}
+
+describe('a file', () => {
+  const file = (ageMs: number): TrailEvent => ({
+    eventId: 9,
+    at: NOW - ageMs,
+    kind: 'file_viewed',
+    counted: true,
+    label: 'Proposal.pdf',
+  });
+  const of = (trailEvents: TrailEvent[], lastEventAt?: number) => {
+    const tally = { ...tallyOf(trailEvents), ...(lastEventAt !== undefined && { lastEventAt }) };
+    return messageStatus(message([], { trailEvents, tally }), NOW);
+  };
+
+  test('is said to be read while it is: also when it was opened long ago, and a page turned just now', () => {
+    expect(of([file(MINUTE)])).toEqual({ tone: 'now', text: 'Reading “Proposal.pdf”' });
+    expect(of([file(HOUR)], NOW - MINUTE)).toEqual({ tone: 'now', text: 'Reading “Proposal.pdf”' });
+  });
+
+  test('proves a reading where images are blocked, and stands beside links', () => {
+    expect(of([file(HOUR)]).text).toBe('Read, images blocked: viewed “Proposal.pdf”');
+    const click: TrailEvent = { eventId: 8, at: NOW - 2 * HOUR, kind: 'clicked', counted: true, label: 'fitting plan' };
+    const open: TrailEvent = { ...click, eventId: 7, kind: 'opened', label: null };
+    expect(of([open, click, file(HOUR)]).text).toBe(
+      'Opened once, 2 hours ago; clicked “fitting plan”; viewed “Proposal.pdf”',
+    );
+  });
+});
+
+describe('messageStatus', () => {
+  test.each<[string, MessageSummary, string, string]>([
+    ['nothing', message([]), 'plain', 'No sign of reading yet'],
+    [
+      'machines only',
+      message([
+        ['opened', HOUR, false],
+        ['clicked', HOUR, false],
+      ]),
+      'plain',
+      'No sign of reading yet; 2 automatic requests not counted',
+    ],
+    ['opened once', message([['opened', 2 * HOUR]]), 'plain', 'Opened once, 2 hours ago'],
+    [
+      'opened now',
+      message([
+        ['opened', 3 * MINUTE],
+        ['opened', 3 * DAY],
+      ]),
+      'now',
+      'Opened 2 times, last 3 minutes ago',
+    ],
+    ['long ago', message([['opened', 22 * DAY]]), 'plain', 'Opened once, on 2 Nov'],
+    [
+      'heating up',
+      message([
+        ['opened', 5 * MINUTE],
+        ['opened', 20 * MINUTE],
+        ['opened', 50 * MINUTE],
+        ['clicked', 20 * MINUTE],
+      ]),
+      'now',
+      'Opened 3 times within the hour; clicked “fitting plan”',
+    ],
+    [
+      'back after silence',
+      message([
+        ['opened', HOUR],
+        ['opened', 22 * DAY],
+      ]),
+      'needs-you',
+      'Came back after 3 weeks: opened 1 hour ago',
+    ],
+    ['images blocked', message([['clicked', 2 * DAY]]), 'plain', 'Read, images blocked: clicked “fitting plan”'],
+    ['opens not asked for', message([['clicked', 2 * DAY]], { trackOpens: false }), 'plain', 'Clicked “fitting plan”'],
+    [
+      'replied',
+      message([
+        ['opened', 35 * DAY - 10 * MINUTE],
+        ['replied', 35 * DAY - 41 * MINUTE],
+      ]),
+      'plain',
+      'Replied after 41 minutes',
+    ],
+    ['handed in, signed', message([], { untrackedReason: 'it is signed' }), 'plain', 'Sent, not tracked: it is signed'],
+    ['not tracked', message([], { trackOpens: false, trackClicks: false }), 'plain', 'Sent without tracking'],
+    [
+      'refused',
+      message([['bounced', DAY]], { state: 'failed', lastError: 'address unknown' }),
+      'needs-you',
+      'Could not be delivered: address unknown',
+    ],
+    [
+      'waiting',
+      message([], { state: 'queued', sentAt: null, lastError: 'mailbox busy' }),
+      'plain',
+      'Will be retried: mailbox busy',
+    ],
+    [
+      'one of two refused',
+      message([['opened', 2 * HOUR]], { lastError: 'jonas@ek.example: unknown' }),
+      'plain',
+      'Opened once, 2 hours ago. jonas@ek.example: unknown',
+    ],
+  ])('%s', (_name, row, tone, words) => {
+    expect(messageStatus(row, NOW, 'UTC')).toEqual({ tone, text: words });
+  });
+});
+
+test.each([
+  [0, true],
+  [10 * MINUTE - 1, true],
+  [10 * MINUTE, false],
+])('an event of %d ms ago is happening now: %s', (ageMs, happening) => {
+  expect(isNow(NOW - ageMs, NOW)).toBe(happening);
+});
+
+test('the trail in words', () => {
+  const row = message([
+    ['opened', 4 * MINUTE],
+    ['clicked', 3 * MINUTE],
+    ['opened', 2 * DAY, false],
+  ]);
+  expect(trailText(row.trailEvents, NOW - 3 * DAY, NOW, 'UTC')).toBe(
+    'Sent on 21 Nov; opened once, last 4 minutes ago; 1 click, last 3 minutes ago; 1 not counted',
+  );
+  expect(trailText([], null, NOW)).toBe('Not sent yet; no sign of reading yet');
+  expect(EMPTY_TALLY.opens).toBe(0);
+});
+
+test('notifications speak of people, not of addresses, where the name is known', () => {
+  const event = (change: Partial<EventView>) =>
+    ({
+      kind: 'opened',
+      label: null,
+      subject: 'Felt',
+      recipient: { kind: 'to', name: 'Ada', address: 'ada@a.example' },
+      ...change,
+    }) as EventView;
+  expect(eventSentence(event({}))).toBe('Ada opened “Felt”');
+  expect(eventSentence(event({ kind: 'clicked', label: 'price list' }))).toBe('Ada clicked “price list” in “Felt”');
+  expect(eventSentence(event({ recipient: { kind: 'to', name: '', address: 'ada@a.example' }, subject: '' }))).toBe(
+    'ada@a.example opened “a message without subject”',
+  );
+});
+
+describe('who came back', () => {
+  const words = (events: [EventKind, ageMs: number, counted?: boolean][]) => messageStatus(message(events), NOW).text;
+  test('opened it again after weeks, within the last day', () => {
+    expect(
+      words([
+        ['opened', 4 * WEEK],
+        ['opened', 2 * HOUR],
+      ]),
+    ).toMatch(/^Came back after /);
+    expect(
+      words([
+        ['opened', 4 * WEEK],
+        ['opened', DAY + MINUTE],
+      ]),
+    ).not.toMatch(/^Came back/);
+  });
+  test('is not notified by other signs, nor by what does not count', () => {
+    expect(
+      words([
+        ['opened', 4 * WEEK],
+        ['clicked', 2 * HOUR],
+      ]),
+    ).not.toMatch(/^Came back/);
+    expect(
+      words([
+        ['opened', 4 * WEEK],
+        ['opened', 2 * HOUR, false],
+      ]),
+    ).not.toMatch(/^Came back/);
+    expect(
+      words([
+        ['opened', 4 * WEEK],
+        ['clicked', 3 * HOUR],
+        ['opened', 2 * HOUR],
+      ]),
+    ).toMatch(/^Came back after 3 weeks/);
+  });
+});

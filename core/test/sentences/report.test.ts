@@ -1,0 +1,47 @@
+import type { Comparison } from '@kiraku/core/contract';
+import { compare, rateOf } from '@kiraku/core/reports';
+import { comparisonSentence, rateSentence, reportSizeSentence, spreadSentence, weekText } from '@kiraku/core/sentences';
+import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
+
+test('nothing is said of what was not counted, and a few prove nothing', () => {
+  expect(rateSentence(rateOf(0, 0))).toBe('Nothing to count yet.');
+  expect(rateSentence(rateOf(64, 80))).toBe('64 of 80, 80 %, likely between 70 and 87 %.');
+  expect(comparisonSentence(compare(rateOf(0, 0), rateOf(3, 9)))).toBe('Nothing to compare with.');
+  expect(comparisonSentence(compare({ n: 3, of: 4 }, { n: 10, of: 40 }))).toContain('may be chance');
+  expect(comparisonSentence(compare({ n: 60, of: 80 }, { n: 30, of: 120 }))).toBe(
+    'Replied to more often than the others, by 32 to 63 in 100 messages.',
+  );
+  expect(comparisonSentence(compare({ n: 30, of: 120 }, { n: 60, of: 80 }))).toBe(
+    'Replied to less often than the others, by 32 to 63 in 100 messages.',
+  );
+});
+
+test('a difference that may be none, at either end, is not said to be one', () => {
+  const around = (low: number, high: number): Comparison => ({ difference: 0, low, high });
+  for (const unclear of [around(0, 0.2), around(-0.2, 0), around(-0.1, 0.1)])
+    expect(comparisonSentence(unclear)).toBe('No clear difference from the others: it may be chance.');
+});
+
+test('how soon is said in the largest units, and never as nothing', () => {
+  expect(spreadSentence({ n: 4, firstQuartile: 0, median: 2 * HOUR, thirdQuartile: DAY })).toBe(
+    'Half within 2 hours; a quarter within a moment, three quarters within 1 day.',
+  );
+  expect(spreadSentence({ n: 4, firstQuartile: MINUTE, median: MINUTE, thirdQuartile: 2 * MINUTE })).toBe(
+    'Half within 1 minute; a quarter within 1 minute, three quarters within 2 minutes.',
+  );
+});
+
+test.each([
+  [0, 0, '0 messages.'],
+  [1, 0, '1 message.'],
+  [52, 1, '52 messages. 1 more was sent in the last two days: too recent to count.'],
+  [120_000, 340, '120000 messages. 340 more were sent in the last two days: too recent to count.'],
+])('a report on %d, with %d left out', (messages, tooRecent, sentence) => {
+  expect(reportSizeSentence({ messages, tooRecent })).toBe(sentence);
+});
+
+test('a week is named by its Monday', () => {
+  expect(weekText({ monday: '2026-11-23', messages: 1, read: 1, replied: 0 }, '23 Nov')).toBe(
+    'Week of 23 Nov: 1 message, 1 read, 0 replied',
+  );
+});
