@@ -1,3 +1,4 @@
 export * from './recurrence.js';
+export * from './timeFormat.js';
 export * from './words.js';
 export * from './zoned.js';

@@ -20,7 +20,7 @@ test.each([
   [0, 'open', undefined, '0 opens'],
   [1, 'open', undefined, '1 open'],
   [2, 'open', undefined, '2 opens'],
-  [2, 'automatic fetch', 'automatic fetches', '2 automatic fetches'],
+  [2, 'automatic request', 'automatic requests', '2 automatic requests'],
 ])('%s %s: %s', (count, one, many, words) => {
   expect(counted(count, one, many)).toBe(words);
 });
@@ -73,7 +73,7 @@ test('a day begins and ends by the clocks of the zone', () => {
   expect(exactWords(late, 'UTC')).toBe('Mon, 23 Nov 2026, 23:30:00');
 });
 
-test('longer is never told as shorter, but for what the unit leaves out', () => {
+test('longer is never given as shorter, but for what the unit leaves out', () => {
   const lengths: [string, number][] = [
     ['week', WEEK],
     ['day', DAY],
