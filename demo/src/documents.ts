@@ -39,7 +39,7 @@ const PROPOSAL: readonly ProposalPage[] = [
   },
   {
     title: 'First layout: the north wall',
-    text: 'Eighteen panels of 60 by 60 centimetres between the shelves and the cornice. They take up sound where it arrives first, and leave the ceiling as it is.',
+    text: 'Eighteen panels of 60 by 60 centimetres between the racks and the cornice. They take up sound where it arrives first, and leave the ceiling as it is.',
     wall: [6, 3],
   },
   {

@@ -18,8 +18,8 @@ import { DraftsService } from '@kiraku/server/messages/drafts.service';
 import { SendingService } from '@kiraku/server/messages/sending.service';
 import { SendingSettings } from '@kiraku/server/settings/sending.settings';
 import { SentService } from '@kiraku/server/messages/sent.service';
-import { InboxService } from '@kiraku/server/inbox/inbox.service';
-import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
+import { IncomingService } from '@kiraku/server/incoming/incoming.service';
+import { MailboxSettings } from '@kiraku/server/incoming/mailbox.settings';
 import { OutboxService } from '@kiraku/server/outbox/outbox.service';
 import { PushService } from '@kiraku/server/notifications/push.service';
 import { PeopleRepository } from '@kiraku/server/people/people.repository';
@@ -38,8 +38,8 @@ import { readerFile } from '@kiraku/standin/pageReader';
 import { phoneFile, startStandin } from '@kiraku/standin/standin';
 import { join } from 'node:path';
 import { DOCUMENTS, type DocumentName, type StoryDocument } from './documents.js';
-import { scenes, type Deed, type Scene } from './scenes.js';
-import { LETTERS, letterHtml, PEOPLE, person, SIGNATURE, TEMPLATES, type StoryLetter } from './story.js';
+import { scenes, type Action, type Scene } from './scenes.js';
+import { MESSAGES, messageHtml, PEOPLE, person, SIGNATURE, TEMPLATES, type StoryMessage } from './story.js';
 
 export const DEMO_APP_PASSWORD = 'felt-and-reed';
 export const DEMO_PASSPHRASE = 'felt and reed';
@@ -54,7 +54,7 @@ const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 /** Who reads the proposal while the demo runs. */
 const LIVE_READER = 'Marit Oakes';
-/** The library is older than the first letter. */
+/** The library is older than the first message. */
 const LIBRARY_DAYS = 43;
 
 /** A clock that is set to each moment of the story. */
@@ -126,14 +126,14 @@ async function live(
   const account = { ...INES, smtpHost: '127.0.0.1', smtpSecurity: 'none' as const, smtpUser: '' };
   app.get(AccountService).save({ ...account, smtpPort });
   await app.get(SessionService).choosePassphrase(DEMO_PASSPHRASE);
-  // The story's clock stands still while a message could be taken back.
+  // The story's clock stands still while a message could be recalled.
   const sending = app.get(SendingSettings);
-  const { takeBackSeconds } = sending.view();
-  sending.save({ takeBackSeconds: 0 });
+  const { undoSendSeconds } = sending.view();
+  sending.save({ undoSendSeconds: 0 });
   // All of the outside comes from this machine, and names the places it stands for.
   const judging = app.get(JudgingSettings);
   judging.save({ ...judging.view(), proxies: ['127.0.0.1', '::1'], ownNetworks: [SENDER_NETWORK] });
-  // Ines’s mail server brings what comes back.
+  // Ines’s mail server brings replies and receipts.
   const mailbox = app.get(MailboxSettings);
   mailbox.save({ ...mailbox.view(), way: 'lmtp' });
   meetPeople(app.get(PeopleRepository), now);
@@ -143,16 +143,16 @@ async function live(
   clock.at = now - LIBRARY_DAYS * DAY;
   const library = await keepDocuments(app);
   const templates = keepTools(app, clock.at);
-  const deeds: { deed: Deed; arrived: Arrived }[] = [];
+  const actions: { action: Action; arrived: Arrived }[] = [];
   for (const scene of story) {
     clock.at = Math.round(now - scene.sentAgeMs);
     const arrived = await send(app, mailboxes, scene, { library, templates });
-    deeds.push(...scene.deeds.map((deed) => ({ deed, arrived: arrived[deed.by ?? 0]! })));
+    actions.push(...scene.actions.map((action) => ({ action, arrived: arrived[action.by ?? 0]! })));
   }
-  deeds.sort((a, b) => b.deed.ageMs - a.deed.ageMs);
-  for (const { deed, arrived } of deeds) {
-    clock.at = Math.round(now - deed.ageMs);
-    await happen(app, deed, arrived, clock.at);
+  actions.sort((a, b) => b.action.ageMs - a.action.ageMs);
+  for (const { action, arrived } of actions) {
+    clock.at = Math.round(now - action.ageMs);
+    await happen(app, action, arrived, clock.at);
   }
   clock.at = now - 25 * MINUTE;
   leaveDrafts(app.get(DraftsService));
@@ -160,23 +160,23 @@ async function live(
   await writeFile(readerFile(dataDir), JSON.stringify({ address: person(LIVE_READER).address }));
   const { endpoint, keys } = phone.subscription(`http://127.0.0.1:${later.port}`);
   app.get(PushService).add({ name: 'Ines’s phone (simulated)', endpoint, ...keys });
-  sending.save({ takeBackSeconds });
+  sending.save({ undoSendSeconds });
   app.get(AccountService).save({ ...account, smtpPort: later.smtpPort });
   clock.at = now;
   return story.length;
 }
 
 function meetPeople(people: PeopleRepository, now: number): void {
-  PEOPLE.forEach(({ name, address, firm }, index) =>
+  PEOPLE.forEach(({ name, address, company }, index) =>
     people.set(people.ensure({ name, address }, now), {
-      firm,
+      company,
       phone: phoneOf(index),
       zone: ZONES[index % ZONES.length]!,
     }),
   );
 }
 
-/** What follows letters that nobody answers. */
+/** What follows messages that nobody replies to. */
 const FOLLOWING = 'A gentle reminder';
 
 /** Of every other one it is known where they live. */
@@ -187,7 +187,7 @@ function phoneOf(index: number): string {
   return `+44 1632 960${String(100 + index)}`;
 }
 
-/** Sends one letter for real, and looks up what arrived with each recipient. */
+/** Sends one message for real, and looks up what arrived with each recipient. */
 async function send(
   app: INestApplication,
   mailboxes: Mailboxes,
@@ -200,29 +200,29 @@ async function send(
     name,
     address,
   }));
-  const letter: StoryLetter = LETTERS[scene.letter];
+  const message: StoryMessage = MESSAGES[scene.message];
   const following = templates.get(FOLLOWING)!;
   const draft = app.get(DraftsService).add({
     ...BLANK_CONTENT,
     recipients,
-    subject: letter.subject,
-    html: letterHtml(
-      letter,
+    subject: message.subject,
+    html: messageHtml(
+      message,
       people.map(({ name }) => name.split(' ')[0]!),
     ),
     trackOpens: scene.tracked ?? true,
-    trackLinks: scene.tracked ?? true,
-    readReceipt: scene.asksReceipt ?? false,
+    trackClicks: scene.tracked ?? true,
+    requestMdn: scene.asksReceipt ?? false,
     disclose: scene.discloses ?? false,
     reminder: scene.reminder ? { ...scene.reminder, zone: ZONE } : null,
     plan: scene.follows
       ? { zone: ZONE, steps: scene.follows.map((step) => ({ ...step, templateId: following })) }
       : null,
-    templateId: letter.template === undefined ? null : templates.get(letter.template)!,
+    templateId: message.template === undefined ? null : templates.get(message.template)!,
     files: (scene.files ?? []).map((name) => ({ ...AS_LINK, fileId: library.get(name)! })),
   });
   const { id } = await app.get(SendingService).send(draft.id, draft.revision);
-  await settled(app, id);
+  await handled(app, id);
   const { copies } = app.get(SentService).detail(id);
   return Promise.all(
     copies.map(async ({ id: copyId, recipient, state }) => {
@@ -235,7 +235,7 @@ async function send(
   );
 }
 
-async function settled(app: INestApplication, id: number): Promise<void> {
+async function handled(app: INestApplication, id: number): Promise<void> {
   for (let patience = 0; patience < 500; patience += 1) {
     await app.get(OutboxService).drained();
     if (app.get(SentService).detail(id).summary.state !== 'queued') return;
@@ -251,41 +251,43 @@ async function newestMail(mailboxes: Mailboxes, address: string): Promise<Held |
 }
 
 /** What a reader’s program sends besides. */
-const PLAIN = { method: 'GET', purpose: '', mine: false, unwilling: false };
+const PLAIN = { method: 'GET', purpose: '', ownDevice: false, dnt: false };
 
-/** A look, a click, a reading or an answer, at its time. */
-async function happen(app: INestApplication, deed: Deed, arrived: Arrived, at: number): Promise<void> {
-  const { kind, link, file, reader } = deed;
+/** An open, a click, a file view or a reply, at its time. */
+async function happen(app: INestApplication, action: Action, arrived: Arrived, at: number): Promise<void> {
+  const { kind, link, file, reader } = action;
   const recorder = app.get(Recorder);
   if (kind === 'opted_out')
     return void app.get(OptOuts).decline(parsePublicPath(new URL(arrived.image!).pathname)!.token);
-  if (kind in REPLIES) return reply(app, deed, arrived, at);
-  const urls: Partial<Record<Deed['kind'], string | undefined>> = {
-    ...{ opened: arrived.image, clicked: arrived.links[link ?? 0], file_viewed: arrived.files[file ?? 0] },
+  if (kind in REPLIES) return reply(app, action, arrived, at);
+  const urls: Partial<Record<Action['kind'], string | undefined>> = {
+    opened: arrived.image,
+    clicked: arrived.links[link ?? 0],
+    file_viewed: arrived.files[file ?? 0],
   };
   const url = urls[kind];
   const target = url && parsePublicPath(new URL(url).pathname);
   if (!target) throw new Error(`The story wants ${kind}, and the mail has nothing for it`);
   const { token } = target;
-  if (kind === 'file_viewed') return read(app, token, deed, at);
+  if (kind === 'file_viewed') return read(app, token, action, at);
   await recorder.record({ target: kind === 'opened' ? 'image' : 'link', token, at, ...PLAIN, ...reader });
 }
 
-const REPLIES: Partial<Record<Deed['kind'], (held: Held, text: string) => Promise<Buffer> | Buffer | null>> = {
-  answered: (held, text) => correspondence.answer(held, text, true),
+const REPLIES: Partial<Record<Action['kind'], (held: Held, text: string) => Promise<Buffer> | Buffer | null>> = {
+  replied: (held, text) => correspondence.replyTo(held, text, true),
   away: (held) => correspondence.away(held),
   receipt_sent: (held) => correspondence.receipt(held, 'displayed'),
   receipt_declined: (held) => correspondence.receipt(held, 'denied'),
 };
 
 /** Something comes back by mail, as it would by the user’s mail server. */
-async function reply(app: INestApplication, { kind, text = '' }: Deed, { held }: Arrived, at: number): Promise<void> {
+async function reply(app: INestApplication, { kind, text = '' }: Action, { held }: Arrived, at: number): Promise<void> {
   const raw = await REPLIES[kind]!(held!, text);
-  if (!(await app.get(InboxService).take(raw!, { at, returnPath: null }))) throw new Error('It belongs to nothing');
+  if (!(await app.get(IncomingService).take(raw!, { at, returnPath: null }))) throw new Error('It belongs to nothing');
 }
 
 /** Somebody opens a file and reads it, as their window tells of it when it is closed. */
-async function read(app: INestApplication, token: string, { pages = [], reader }: Deed, at: number): Promise<void> {
+async function read(app: INestApplication, token: string, { pages = [], reader }: Action, at: number): Promise<void> {
   const recorder = app.get(Recorder);
   const files = app.get(FilesRepository);
   const key = newToken();
@@ -297,7 +299,7 @@ async function read(app: INestApplication, token: string, { pages = [], reader }
   await recorder.record({ token, reading: key, at: at + lengthMs, active: true, visits });
 }
 
-/** The library, as it was before the first letter. */
+/** The library, as it was before the first message. */
 async function keepDocuments(app: INestApplication): Promise<Map<DocumentName, number>> {
   const library = new Map<DocumentName, number>();
   for (const [name, document] of Object.entries(DOCUMENTS) as [DocumentName, StoryDocument][]) {
@@ -337,5 +339,5 @@ function leaveDrafts(drafts: DraftsService): void {
     subject: 'Practice rooms: a first sketch',
     html: '<p>Dear Iris,</p><p>two of the five rooms are small enough for curtains alone. For the others</p>',
   });
-  drafts.add({ ...BLANK_CONTENT, subject: 'Winter letter to all cafés', html: '<p>Dear </p>' });
+  drafts.add({ ...BLANK_CONTENT, subject: 'Winter greetings to all cafés', html: '<p>Dear </p>' });
 }

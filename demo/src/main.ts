@@ -6,7 +6,7 @@ import { generateDemo } from './generate.js';
 const config = readConfig();
 keepPrivate(config.dataDir);
 if (process.argv.includes('--fresh') || !existsSync(databaseFile(config))) {
-  console.log('Living through six weeks of a made-up story; this takes some seconds …');
+  console.log('Making six weeks of demo data; this takes a few seconds …');
   const messages = await generateDemo(config, {
     port: Number(process.env['STANDIN_PORT'] || 4620),
     smtpPort: Number(process.env['STANDIN_SMTP_PORT'] || 4625),

@@ -2,7 +2,8 @@ import { randomInt, randomLcg, randomLogNormal, randomUniform } from 'd3-random'
 import { DAY, HOUR, MINUTE, SECOND } from '@kiraku/core/time';
 import type { DraftReminder, DraftStep } from '@kiraku/core/contract';
 import type { DocumentName } from './documents.js';
-import { LETTERS, PEOPLE, type LetterName } from './story.js';
+import { MESSAGES, PEOPLE, type MessageName } from './story.js';
+import { toWorkingHours } from './workingHours.js';
 
 /** Who fetched it: a kind of program, and the network it sits in (from the ranges kept for examples, RFC 5737). */
 export interface Reader {
@@ -10,11 +11,11 @@ export interface Reader {
   ip: string;
 }
 
-/** What comes back by mail, or is asked at the door. */
-export type Reply = 'answered' | 'away' | 'receipt_sent' | 'receipt_declined' | 'opted_out';
+/** What comes back by email, or is said on the public site. */
+export type Reply = 'replied' | 'away' | 'receipt_sent' | 'receipt_declined' | 'opted_out';
 
 /** What a recipient did. Ages count back from now. */
-export interface Deed {
+export interface Action {
   kind: 'opened' | 'clicked' | 'file_viewed' | Reply;
   ageMs: number;
   reader: Reader;
@@ -22,7 +23,7 @@ export interface Deed {
   text?: string;
   /** Which link was followed. */
   link?: number;
-  /** Which of the letter’s files was read, and which pages for how many seconds. */
+  /** Which of the message’s files was read, and which pages for how many seconds. */
   file?: number;
   pages?: [page: number, seconds: number][];
   /** Which recipient did it; the first where nothing is said. */
@@ -30,11 +31,11 @@ export interface Deed {
 }
 
 export interface Scene {
-  letter: LetterName;
+  message: MessageName;
   /** Names of the story's people; the second and later ones in Cc. */
   recipients: string[];
   sentAgeMs: number;
-  deeds: Deed[];
+  actions: Action[];
   tracked?: boolean;
   asksReceipt?: boolean;
   discloses?: boolean;
@@ -60,37 +61,44 @@ const office = at(LAPTOP, '192.0.2.14');
 const phone = at(PHONE, '198.51.100.23');
 const scanner = at(SCANNER, '203.0.113.200');
 
-const opened = (ageMs: number, reader = office, by = 0): Deed => ({ kind: 'opened', ageMs, reader, by });
-const clicked = (ageMs: number, link = 0, reader = office, by = 0): Deed => ({
+const opened = (ageMs: number, reader = office, by = 0): Action => ({ kind: 'opened', ageMs, reader, by });
+const clicked = (ageMs: number, link = 0, reader = office, by = 0): Action => ({
   kind: 'clicked',
   ageMs,
   reader,
   link,
   by,
 });
-const viewed = (ageMs: number, pages: Deed['pages'], reader = office, by = 0, file = 0): Deed => ({
-  ...{ kind: 'file_viewed', ageMs, reader, by, file },
+const viewed = (ageMs: number, pages: Action['pages'], reader = office, by = 0, file = 0): Action => ({
+  kind: 'file_viewed',
+  ageMs,
+  reader,
+  by,
+  file,
   pages,
 });
-const replied = (kind: Reply, ageMs: number, text?: string): Deed => ({
+const mailed = (kind: Reply, ageMs: number, text?: string): Action => ({
   kind,
   ageMs,
   reader: office,
   ...(text && { text }),
 });
-const answered = (ageMs: number, text: string): Deed => replied('answered', ageMs, text);
+const replied = (ageMs: number, text: string): Action => mailed('replied', ageMs, text);
 const remind = (when: string, condition: DraftReminder['condition'], note = ''): Scene['reminder'] => ({
-  ...{ when, condition, note, mails: false },
+  when,
+  condition,
+  note,
+  byEmail: false,
 });
 
 /** The situations that the story is about. */
-export const TOLD: readonly Scene[] = [
+export const NAMED: readonly Scene[] = [
   {
-    letter: 'readingRoom',
+    message: 'readingRoom',
     recipients: ['Marit Oakes', 'Jun Falk'],
     sentAgeMs: 22 * DAY + 2 * HOUR,
     files: ['proposal'],
-    deeds: [
+    actions: [
       viewed(22 * DAY + 1.2 * HOUR, [
         ...([
           [1, 6],
@@ -141,11 +149,11 @@ export const TOLD: readonly Scene[] = [
     ],
   },
   {
-    letter: 'lunchHours',
+    message: 'lunchHours',
     recipients: ['Tomas Berane'],
     sentAgeMs: 1 * DAY + 20 * HOUR,
     files: ['slides'],
-    deeds: [
+    actions: [
       opened(52 * MINUTE, phone),
       opened(37 * MINUTE),
       clicked(36 * MINUTE),
@@ -154,34 +162,34 @@ export const TOLD: readonly Scene[] = [
     ],
   },
   {
-    letter: 'price',
+    message: 'price',
     recipients: ['Rafe Linden'],
-    reminder: remind('in 2 weeks', 'unanswered', 'Ask whether the grey is still wanted'),
-    sentAgeMs: 21 * DAY + 3 * HOUR,
+    reminder: remind('in 2 weeks', 'not-replied', 'Ask whether the grey is still wanted'),
+    sentAgeMs: 24 * DAY + 3 * HOUR,
     files: ['prices'],
-    deeds: [opened(21 * DAY + 2 * HOUR), opened(48 * MINUTE)],
+    actions: [opened(24 * DAY + 2 * HOUR), opened(48 * MINUTE)],
   },
   {
-    letter: 'curtains',
+    message: 'curtains',
     recipients: ['Hana Iwase'],
-    reminder: remind('in 3 days', 'unanswered'),
-    follows: [{ condition: 'unanswered', workingDays: 3, time: '09:30' }],
+    reminder: remind('in 3 days', 'not-replied'),
+    follows: [{ condition: 'not-replied', workingDays: 3, time: '09:30' }],
     sentAgeMs: 1 * DAY + 3 * HOUR,
-    deeds: [
+    actions: [
       opened(1 * DAY + 2.5 * HOUR),
-      answered(
+      replied(
         1 * DAY + 3 * HOUR - 41 * MINUTE,
         'That is a good deal better. Please begin next week, and send the invoice to our office.',
       ),
     ],
   },
   {
-    letter: 'colourCard',
+    message: 'colourCard',
     recipients: ['Noor Sabet'],
-    reminder: remind('in 3 days', 'always', 'Post the moss and the slate, if she has not asked by then'),
+    reminder: remind('in 2 days', 'always', 'Post the moss and the slate, if she has not asked by then'),
     sentAgeMs: 4 * DAY + 2 * HOUR,
     files: ['colours'],
-    deeds: [
+    actions: [
       viewed(2.8 * DAY, [[1, 74]], at(TABLET, '203.0.113.91')),
       opened(4 * DAY + HOUR),
       opened(3 * DAY, at(DESKTOP_MAIL, '203.0.113.77')),
@@ -190,72 +198,72 @@ export const TOLD: readonly Scene[] = [
     ],
   },
   {
-    letter: 'samples',
+    message: 'samples',
     recipients: ['Paulo Reyes'],
     sentAgeMs: 3 * DAY + 2 * HOUR,
     files: ['film'],
-    deeds: [
+    actions: [
       viewed(2.7 * DAY, [[1, 9]], at(DESKTOP_MAIL, '198.51.100.60')),
       clicked(2.8 * DAY, 0, at(DESKTOP_MAIL, '198.51.100.60')),
     ],
   },
   {
-    letter: 'visit',
+    message: 'visit',
     recipients: ['Ilse Marten'],
-    reminder: remind('in 4 days', 'unopened', 'Look in when passing'),
+    reminder: remind('in 2 days', 'not-opened', 'Look in when passing'),
     sentAgeMs: 5 * DAY,
-    deeds: [opened(5 * DAY - 1 * SECOND, scanner), clicked(5 * DAY - 2 * SECOND, 0, scanner)],
+    actions: [opened(5 * DAY - 1 * SECOND, scanner), clicked(5 * DAY - 2 * SECOND, 0, scanner)],
   },
-  { letter: 'question', recipients: ['Jonas Ek'], sentAgeMs: 6 * DAY, deeds: [] },
+  { message: 'question', recipients: ['Jonas Ek'], sentAgeMs: 6 * DAY, actions: [] },
   {
-    letter: 'assemblyHall',
+    message: 'assemblyHall',
     recipients: ['Gwen Adair'],
     asksReceipt: true,
     sentAgeMs: 15 * DAY,
-    deeds: [opened(12 * DAY, at(CACHE, '203.0.113.9')), replied('receipt_declined', 12 * DAY - MINUTE)],
+    actions: [opened(12 * DAY, at(CACHE, '203.0.113.9')), mailed('receipt_declined', 12 * DAY - MINUTE)],
   },
   {
-    letter: 'waitingRoom',
+    message: 'waitingRoom',
     recipients: ['Ben Okoro'],
     sentAgeMs: 4 * DAY,
-    reminder: remind('in 2 weeks', 'unanswered'),
-    deeds: [],
+    reminder: remind('in 2 weeks', 'not-replied'),
+    actions: [],
   },
   {
-    letter: 'newCard',
+    message: 'newCard',
     recipients: ['Lotte Farr'],
     sentAgeMs: 3 * DAY,
-    deeds: [replied('away', 3 * DAY - SECOND)],
+    actions: [mailed('away', 3 * DAY - SECOND)],
   },
   {
-    letter: 'assemblyHall',
+    message: 'assemblyHall',
     recipients: ['Piet Amsel'],
     sentAgeMs: 5 * HOUR,
     asksReceipt: true,
     follows: [
-      { condition: 'unanswered', workingDays: 3, time: '09:30' },
-      { condition: 'unopened', workingDays: 5, time: null },
+      { condition: 'not-replied', workingDays: 3, time: '09:30' },
+      { condition: 'not-opened', workingDays: 5, time: null },
     ],
-    deeds: [replied('receipt_sent', 4 * HOUR), opened(4 * HOUR)],
+    actions: [mailed('receipt_sent', 4 * HOUR), opened(4 * HOUR)],
   },
   {
-    letter: 'visit',
+    message: 'visit',
     recipients: ['Edda Roe'],
     sentAgeMs: 9 * DAY,
     discloses: true,
-    deeds: [opened(8.6 * DAY, phone), replied('opted_out', 8.6 * DAY - MINUTE)],
+    actions: [opened(8.6 * DAY, phone), mailed('opted_out', 8.6 * DAY - MINUTE)],
   },
-  { letter: 'thanks', recipients: ['Dov Pell'], sentAgeMs: 2 * DAY, deeds: [], tracked: false },
+  { message: 'thanks', recipients: ['Dov Pell'], sentAgeMs: 2 * DAY, actions: [], tracked: false },
   {
-    letter: 'thanks',
+    message: 'thanks',
     recipients: ['Aurelia Finch'],
     sentAgeMs: 50 * MINUTE,
-    deeds: [opened(46 * MINUTE, scanner), opened(29 * MINUTE, phone)],
+    actions: [opened(46 * MINUTE, scanner), opened(29 * MINUTE, phone)],
   },
 ];
 
-/** What people answer on ordinary days. */
-const ANSWERS = [
+/** What people reply on ordinary days. */
+const REPLIES_TEXT = [
   'Thank you, that is just what we were looking for. When could you come by?',
   'It looks good. I have to ask my colleague first, and will write next week.',
   'Not this year, I am afraid: the budget is spent. Please ask again in spring.',
@@ -267,7 +275,7 @@ const SEED = 0.4217;
 const OLDEST_DAYS = 42;
 const TOTAL = 82;
 
-/** The rest of six weeks, from a fixed seed: the same story each time, at times relative to now. */
+/** All of six weeks, from a fixed seed: the same story each time, at times relative to now, in working hours. */
 export function scenes(now: number): Scene[] {
   const source = randomLcg(SEED);
   const chance = randomUniform.source(source)(0, 1);
@@ -281,34 +289,37 @@ export function scenes(now: number): Scene[] {
     at(CACHE, '203.0.113.9'),
     at(TABLET, '198.51.100.44'),
   ];
-  const known = TOLD.flatMap((scene) => scene.recipients);
+  const known = NAMED.flatMap((scene) => scene.recipients);
   const others = PEOPLE.map((one) => one.name).filter((name) => !known.includes(name));
-  const letters = Object.keys(LETTERS) as LetterName[];
+  const messages = Object.keys(MESSAGES) as MessageName[];
 
-  const everyday = Array.from({ length: TOTAL - TOLD.length }, (): Scene => {
-    const sentAgeMs = officeHours(now, now - (2 + chance() * (OLDEST_DAYS - 2)) * DAY, chance());
+  const everyday = Array.from({ length: TOTAL - NAMED.length }, (): Scene => {
+    const sentAgeMs = (2 + chance() * (OLDEST_DAYS - 2)) * DAY;
     const reader = pick(readers);
-    const deeds: Deed[] = [];
-    if (chance() < 0.15) deeds.push(opened(sentAgeMs - 1000, scanner));
+    const actions: Action[] = [];
+    if (chance() < 0.15) actions.push(opened(sentAgeMs - 1000, scanner));
     let ageMs = sentAgeMs - delayHours() * HOUR;
-    const looks = chance() < 0.3 ? 0 : 1 + Math.floor(chance() * chance() * 5);
-    for (let n = 0; n < looks && ageMs > 2 * HOUR; n += 1) {
-      deeds.push(opened(ageMs, chance() < 0.25 ? pick(readers) : reader));
-      if (chance() < 0.35) deeds.push(clicked(ageMs - 40 * SECOND, 0, reader));
+    const opens = chance() < 0.3 ? 0 : 1 + Math.floor(chance() * chance() * 5);
+    for (let n = 0; n < opens && ageMs > 2 * HOUR; n += 1) {
+      actions.push(opened(ageMs, chance() < 0.25 ? pick(readers) : reader));
+      if (chance() < 0.35) actions.push(clicked(ageMs - 40 * SECOND, 0, reader));
       ageMs -= delayHours() * 6 * HOUR;
     }
-    if (looks > 0 && chance() < 0.3 && ageMs > HOUR) deeds.push(answered(ageMs, pick(ANSWERS)));
-    return { letter: pick(letters), recipients: [pick(others)], sentAgeMs, deeds };
+    if (opens > 0 && chance() < 0.3 && ageMs > HOUR) actions.push(replied(ageMs, pick(REPLIES_TEXT)));
+    return { message: pick(messages), recipients: [pick(others)], sentAgeMs, actions };
   });
-  return [...TOLD, ...everyday].sort((a, b) => b.sentAgeMs - a.sentAgeMs);
+  return [...NAMED, ...everyday].map((scene) => atWork(scene, now)).sort((a, b) => b.sentAgeMs - a.sentAgeMs);
 }
 
-/** The age of a time on a working day between eight and five, near the one given. */
-function officeHours(now: number, sentAt: number, chance: number): number {
-  const date = new Date(sentAt);
-  const weekday = date.getDay();
-  if (weekday === 0) date.setDate(date.getDate() - 2);
-  if (weekday === 6) date.setDate(date.getDate() - 1);
-  date.setHours(8, Math.floor(chance * 9 * 60), 0, 0);
-  return now - date.getTime();
+/** The same scene within working hours, as far as it does not happen now. */
+function atWork(scene: Scene, now: number): Scene {
+  const [sentAt, ...times] = toWorkingHours(
+    [scene.sentAgeMs, ...scene.actions.map(({ ageMs }) => ageMs)].map((ageMs) => Math.round(now - ageMs)),
+    now,
+  );
+  return {
+    ...scene,
+    sentAgeMs: now - sentAt!,
+    actions: scene.actions.map((action, index) => ({ ...action, ageMs: now - times[index]! })),
+  };
 }

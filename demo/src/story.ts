@@ -1,11 +1,11 @@
-/** The made-up people, firms and letters of the demo. All addresses end in .example. */
+/** The made-up people, companies and messages of the demo. All addresses end in .example. */
 export interface StoryPerson {
   name: string;
   address: string;
-  firm: string;
+  company: string;
 }
 
-const FIRMS: [firm: string, domain: string, people: string[]][] = [
+const COMPANIES: [company: string, domain: string, people: string[]][] = [
   ['Lindqvist Library Trust', 'lindqvist.example', ['Marit Oakes', 'Jun Falk']],
   ['Café Ostinato', 'ostinato.example', ['Tomas Berane']],
   ['Brightwater Dental', 'brightwater.example', ['Rafe Linden']],
@@ -30,8 +30,8 @@ const FIRMS: [firm: string, domain: string, people: string[]][] = [
   ['Tiller Courtrooms', 'tillercourts.example', ['Henrik Baar']],
 ];
 
-export const PEOPLE: readonly StoryPerson[] = FIRMS.flatMap(([firm, domain, people]) =>
-  people.map((name) => ({ name, firm, address: `${name.split(' ')[0]!.toLowerCase()}@${domain}` })),
+export const PEOPLE: readonly StoryPerson[] = COMPANIES.flatMap(([company, domain, people]) =>
+  people.map((name) => ({ name, company, address: `${name.split(' ')[0]!.toLowerCase()}@${domain}` })),
 );
 
 export function person(name: string): StoryPerson {
@@ -40,7 +40,7 @@ export function person(name: string): StoryPerson {
   return found;
 }
 
-export interface StoryLetter {
+export interface StoryMessage {
   subject: string;
   /** Paragraphs of HTML, between the salutation and the signature. */
   paragraphs: string[];
@@ -51,7 +51,7 @@ export interface StoryLetter {
 const link = (path: string, words: string) => `<a href="https://tallowreed.example/${path}">${words}</a>`;
 
 /** What Ines writes; each can go to anybody. */
-export const LETTERS = {
+export const MESSAGES = {
   readingRoom: {
     subject: 'Panels for the reading room',
     paragraphs: [
@@ -96,7 +96,7 @@ export const LETTERS = {
   },
   visit: {
     subject: 'A short visit in December?',
-    template: 'First letter',
+    template: 'First email',
     paragraphs: [
       'I shall be in your street on the second Tuesday of December, and would like to see your room.',
       `Until then, this is ${link('work/cafes', 'what we did for other cafés')}.`,
@@ -110,7 +110,7 @@ export const LETTERS = {
   },
   assemblyHall: {
     subject: 'Assembly hall acoustics',
-    template: 'First letter',
+    template: 'First email',
     paragraphs: [
       `with the hall full, the reverberation is twice what speech allows. ${link('plans/hall', 'Three ways')} to halve it, from curtains to a whole ceiling.`,
       'Which budget year would it fall into?',
@@ -118,14 +118,14 @@ export const LETTERS = {
   },
   waitingRoom: {
     subject: 'Sound in the waiting room',
-    template: 'First letter',
+    template: 'First email',
     paragraphs: [
       `people in a waiting room hear what is said at the desk. A screen of felt between the two is ${link('felt/screens', 'a small thing')} with a large effect.`,
     ],
   },
   newCard: {
     subject: 'Our new colour card',
-    template: 'First letter',
+    template: 'First email',
     paragraphs: [`here is ${link('colours/winter', 'our new colour card')}, with the linen curtains on its back.`],
   },
   thanks: {
@@ -136,28 +136,28 @@ export const LETTERS = {
       'I shall send numbers by the end of the week.',
     ],
   },
-} satisfies Record<string, StoryLetter>;
+} satisfies Record<string, StoryMessage>;
 
-export type LetterName = keyof typeof LETTERS;
+export type MessageName = keyof typeof MESSAGES;
 
-export function letterHtml(letter: StoryLetter, firstNames: string[]): string {
+export function messageHtml(message: StoryMessage, firstNames: string[]): string {
   const salutation = firstNames.map((name, index) => `${index === 0 ? 'Dear' : 'dear'} ${name}`).join(', ');
-  const paragraphs = [`${salutation},`, ...letter.paragraphs, 'Warm regards,<br>Ines'];
+  const paragraphs = [`${salutation},`, ...message.paragraphs, 'Warm regards,<br>Ines'];
   return paragraphs.map((paragraph) => `<p>${paragraph}</p>`).join('');
 }
 
-/** What Ines begins letters from. */
+/** What Ines begins messages from. */
 export const TEMPLATES = [
   {
     name: 'A gentle reminder',
     subject: '',
     html:
-      '<p>Dear {{first name|all}},</p><p>I know how letters pile up, so here is a short one: did my last letter reach you, ' +
+      '<p>Dear {{first name|all}},</p><p>I know how emails pile up, so here is a short one: did my last email reach you, ' +
       'and is there anything that I should explain better?</p><p>Warm regards,<br>Ines</p>',
   },
   {
-    name: 'First letter',
-    subject: 'Quieter rooms for {{firm|you}}',
+    name: 'First email',
+    subject: 'Quieter rooms for {{company|you}}',
     html:
       '<p>Dear {{first name|neighbour}},</p>' +
       '<p>rooms that are pleasant to look at are often hard on the ears. We make felt panels and curtains by hand that ' +
@@ -166,7 +166,7 @@ export const TEMPLATES = [
   },
   {
     name: 'After a visit',
-    reminder: { when: 'in 5 days', zone: 'UTC', condition: 'unanswered' as const, note: '', mails: false },
+    reminder: { when: 'in 5 days', zone: 'UTC', condition: 'not-replied' as const, note: '', byEmail: false },
     subject: 'Thank you for yesterday',
     html:
       '<p>Dear {{first name|all}},</p><p>thank you for showing me your rooms. I will send you a sketch within the week; ' +

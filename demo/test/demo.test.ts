@@ -1,9 +1,10 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { messageStatus } from '@kiraku/core/sentences';
 import type { EventKind, MessageDetail, MessagePage, MessageSummary } from '@kiraku/core/contract';
-import { filterOf, FIRST_VIEW } from '@kiraku/core/sent';
-import { standing, tallyOf } from '@kiraku/core/tracking';
+import { filterOf, DEFAULT_VIEW } from '@kiraku/core/sent';
+import { tallyOf } from '@kiraku/core/tracking';
 import { generateDemo } from '@kiraku/demo/generate';
 import { scenes } from '@kiraku/demo/scenes';
 import { createApp } from '@kiraku/server/app';
@@ -21,7 +22,11 @@ const config = {
   publicHost: '127.0.0.1',
   publicPort: 0,
   submissionPort: 0,
-  ...{ lmtpHost: '127.0.0.1', lmtpPort: 0, deskUrls: [], deskProxies: [], isDemo: true },
+  lmtpHost: '127.0.0.1',
+  lmtpPort: 0,
+  deskUrls: [],
+  deskProxies: [],
+  isDemo: true,
   publicUrl: 'http://127.0.0.1:4610',
 };
 let page: MessagePage;
@@ -33,7 +38,7 @@ let steps: (number | null)[];
 beforeAll(async () => {
   await generateDemo(config, { port: 4620, smtpPort: 4625 }, NOW);
   const app = await createApp(config);
-  page = app.get(ListService).page(filterOf(FIRST_VIEW, NOW), 200);
+  page = app.get(ListService).page(filterOf(DEFAULT_VIEW, NOW), 200);
   details = page.messages.map(({ id }) => app.get(SentService).detail(id));
   drafts = app.get(DraftsService).list().length;
   const followups = app.get(FollowupsRepository);
@@ -55,24 +60,24 @@ test('the same story each time, and some eighty messages', () => {
   expect(page.messages.length).toBeGreaterThan(75);
   expect(drafts).toBe(2);
   // As real ones are: the list pages by them.
-  expect(page.messages.filter(({ latestAt }) => !Number.isInteger(latestAt))).toEqual([]);
+  expect(page.messages.filter(({ lastActivityAt }) => !Number.isInteger(lastActivityAt))).toEqual([]);
 });
 
 test.each([
-  ['Marit Oakes', 'Panels for the reading room', 'now', /^Opened \d times, last \d minutes ago; followed/],
+  ['Marit Oakes', 'Panels for the reading room', 'now', /^Opened \d times, last \d minutes ago; clicked/],
   ['Tomas Berane', 'Quieter lunch hours', 'now', /^Opened 4 times within the hour/],
   ['Rafe Linden', 'Price for 40 m²', 'needs-you', /^Came back after 3 weeks/],
-  ['Hana Iwase', 'Curtains, revised offer', 'plain', /^Answered after 41 minutes/],
-  ['Paulo Reyes', 'Samples are on their way', 'plain', /^Read, images blocked: followed/],
-  ['Ilse Marten', 'A short visit in December?', 'plain', /^No sign of reading yet; 2 automatic fetches set aside$/],
+  ['Hana Iwase', 'Curtains, revised offer', 'plain', /^Replied after 41 minutes/],
+  ['Paulo Reyes', 'Samples are on their way', 'plain', /^Read, images blocked: clicked/],
+  ['Ilse Marten', 'A short visit in December?', 'plain', /^No sign of reading yet; 2 automatic requests not counted$/],
   ['Jonas Ek', 'Following up on your question', 'needs-you', /^Could not be delivered: .*550 5\.1\.1/],
   ['Ben Okoro', 'Sound in the waiting room', 'plain', /^No sign of reading yet$/],
   ['Dov Pell', 'Thank you for yesterday', 'plain', /^Sent without tracking$/],
 ])('%s, “%s”: %s', (name, subject, tone, words) => {
-  expect(standing(about(name, subject), NOW)).toEqual({ tone, words: expect.stringMatching(words) });
+  expect(messageStatus(about(name, subject), NOW)).toEqual({ tone, text: expect.stringMatching(words) });
 });
 
-test('something is due, something is still to come, and no letter would leave at the start', () => {
+test('something is due, something is still to come, and no message would leave at the start', () => {
   expect(reminders.filter((at) => at < NOW).length).toBeGreaterThanOrEqual(3);
   expect(reminders.filter((at) => at > NOW).length).toBeGreaterThanOrEqual(1);
   expect(steps.some((at) => at !== null)).toBe(true);
@@ -89,6 +94,6 @@ test('the history obeys the rules of every other: counts equal a recount, nothin
     });
   }
   const kinds = new Set(details.flatMap(({ events }) => events.map((event): EventKind => event.kind)));
-  const looks = ['clicked', 'file_viewed', 'opened', 'page_viewed'];
-  expect([...kinds].sort()).toEqual([...looks, 'answered', 'bounced', 'opted_out', 'receipt'].sort());
+  const opens = ['clicked', 'file_viewed', 'opened', 'page_viewed'];
+  expect([...kinds].sort()).toEqual([...opens, 'replied', 'bounced', 'opted_out', 'receipt'].sort());
 });
