@@ -1,5 +1,5 @@
 /**
- * The core may use neither Node's nor the browser's libraries, but the URL class of the WHATWG standard is part of
+ * The core may use neither Node's nor the browser's libraries, but the URL classes of the WHATWG standard are part of
  * every JavaScript runtime it is meant for. Only what the core uses of it is declared.
  */
 declare class URL {
@@ -8,4 +8,10 @@ declare class URL {
   readonly protocol: string;
   readonly hostname: string;
   readonly pathname: string;
+}
+
+declare class URLSearchParams {
+  constructor(init?: string | [string, string][]);
+  [Symbol.iterator](): IterableIterator<[string, string]>;
+  toString(): string;
 }

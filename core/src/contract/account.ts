@@ -1,3 +1,5 @@
+import type { TimeFormatView } from './time.js';
+
 export const SMTP_SECURITIES = ['none', 'starttls', 'tls'] as const;
 /** `tls` is implicit TLS (RFC 8314), `starttls` is RFC 3207, `none` is for loopback. */
 export type SmtpSecurity = (typeof SMTP_SECURITIES)[number];
@@ -6,7 +8,7 @@ export const SMTP_AUTHS = ['password', 'xoauth2'] as const;
 /** How one logs in: with a password (SASL PLAIN or LOGIN), or with an OAuth 2.0 access token (SASL XOAUTH2). */
 export type SmtpAuth = (typeof SMTP_AUTHS)[number];
 
-/** Who sends, and through which server. The password is never part of what the server hands out. */
+/** Who sends, and through which server. The password is never part of what the server gives out. */
 export interface AccountView {
   name: string;
   address: string;
@@ -29,26 +31,26 @@ export interface AccountTrial {
 
 /** How messages leave. */
 export interface SendingView {
-  /** For how long after Send a message can be taken back. */
-  takeBackSeconds: number;
+  /** For how long after Send a message can be recalled. */
+  undoSendSeconds: number;
   /** For how long a copy that was refused for now is tried again. */
   giveUpHours: number;
 }
 
-/** What a new message begins with; those handed in by a mail program go by it too. */
+/** What a new message begins with; those submitted by a mail program go by it too. */
 export interface WritingDefaults {
   trackOpens: boolean;
-  trackLinks: boolean;
+  trackClicks: boolean;
   disclose: boolean;
-  deliveryReceipt: boolean;
-  readReceipt: boolean;
-  /** The signature that a new letter begins with; null for none. */
+  requestDsn: boolean;
+  requestMdn: boolean;
+  /** The signature that a new message begins with; null for none. */
   signatureId: number | null;
   /** The line that tells recipients of the tracking; its last words in [brackets] lead to the page to decline it. */
   disclosure: string;
 }
 
-/** A DKIM signature (RFC 6376) for what leaves; the key is never handed out. */
+/** A DKIM signature (RFC 6376) for what leaves; the key is never given out. */
 export interface DkimView {
   domain: string;
   selector: string;
@@ -81,8 +83,10 @@ export interface SessionView {
   setUp: boolean;
   signedIn: boolean;
   account: AccountView | null;
-  /** The address of the public door as it stands in mails; empty before sign-in. */
+  /** The public address as it stands in emails; empty before sign-in. */
   publicUrl: string;
+  /** How times and dates are written; null before sign-in, and until a browser has said it. */
+  timeFormat: TimeFormatView | null;
 }
 
 /** RFC 9457 problem details. `errors` names the fields of the request that are at fault. */

@@ -9,14 +9,14 @@ export const EVENT_KINDS = [
   'file_viewed',
   'page_viewed',
   'downloaded',
-  'answered',
+  'replied',
   'receipt',
   'opted_out',
 ] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 
 /** One event as the trail draws it. `at` is UTC epoch milliseconds; `label` names the link or the file. */
-export interface Mark {
+export interface TrailEvent {
   eventId: number;
   at: number;
   kind: EventKind;
@@ -27,8 +27,8 @@ export interface Mark {
 }
 
 /** One event with everything that is known about it: what the history of a message shows. */
-export interface EventView extends Mark {
-  /** The name of the rule that set the event aside; null when it counts. */
+export interface EventView extends TrailEvent {
+  /** The name of the rule by which it is not counted; null when it counts. */
   reason: string | null;
   messageId: number;
   /** Message-ID of the copy, with angle brackets (RFC 5322, section 3.6.4). */
@@ -38,7 +38,7 @@ export interface EventView extends Mark {
   recipient: Recipient;
   linkId: number | null;
   linkUrl: string | null;
-  /** The mail that told of it; null where none did. */
+  /** The mail that said so; null where none did. */
   incomingId: number | null;
   /** The file as it was sent; null where it is about none. */
   sentFileId: number | null;
@@ -58,17 +58,17 @@ export interface EventView extends Mark {
   /** Value of Sec-Purpose or Purpose. */
   purpose: string | null;
   /** It carried the mark of a browser of the sender’s own. */
-  mine: boolean;
+  ownDevice: boolean;
   /** Its browser asks not to be tracked. */
-  unwilling: boolean;
+  dnt: boolean;
   /** Its network is a data centre’s. */
   hosted: boolean;
   /** Somebody was seen to act there: known of files alone. */
   active: boolean;
-  /** Whether it is told at once. */
-  rings: boolean;
+  /** Whether it notifies. */
+  notifies: boolean;
   /** The sender’s own verdict; null where the rules decide. */
-  byHand: boolean | null;
+  override: boolean | null;
   /** How many requests it stands for. */
   times: number;
 }

@@ -6,7 +6,7 @@ export type FileKind = (typeof FILE_KINDS)[number];
 
 /**
  * Whether a version can be read page by page: it is looked at, waits to be turned into pages, is being turned, can be
- * shown, or can only be taken along.
+ * shown, or can only be downloaded.
  */
 export const PREPARATIONS = ['checking', 'waiting', 'converting', 'ready', 'download-only'] as const;
 export type Preparation = (typeof PREPARATIONS)[number];
@@ -25,7 +25,7 @@ export interface FileVersion {
   pages: number | null;
   preparation: Preparation;
   /** Why it cannot be shown, in words; null where it can. */
-  trouble: string | null;
+  problem: string | null;
   addedAt: number;
 }
 
@@ -44,7 +44,7 @@ export interface FileView {
   lastViewAt: number | null;
 }
 
-/** How a file travels: as a link that tells, or in the mail the ordinary way, which tells nothing. */
+/** How a file travels: as a tracked link, or in the mail the ordinary way, which tells nothing. */
 export const FILE_WAYS = ['link', 'attachment'] as const;
 export type FileWay = (typeof FILE_WAYS)[number];
 
@@ -140,7 +140,7 @@ export interface FileReadings {
 export interface ReadingReport {
   /** Names the reading; unguessable. */
   reading: string;
-  /** Whether somebody scrolled, pressed or typed there. */
+  /** Whether scrolled, pressed or typed. */
   active: boolean;
   visits: Visit[];
 }
@@ -149,14 +149,14 @@ export interface ReadingReport {
 export interface ViewerFile {
   name: string;
   sender: string;
-  /** How it is to be shown; `none` where it can only be taken along, `soon` while it is being made ready. */
+  /** How it is to be shown; `none` where it can only be downloaded, `soon` while it is being made ready. */
   shows: 'pages' | 'picture' | 'video' | 'audio' | 'none' | 'soon';
   /** Where its bytes are, to be shown, and how many there are. */
   content: string;
   size: number;
   /** Where a picture of its first page is, to be seen until the page itself is there; null where there is none. */
   firstPage: string | null;
-  /** Where it can be taken along; null where it is not to be. */
+  /** Where it can be downloaded; null where it is not to be. */
   download: string | null;
   /** Where to say what was read, and the name of this reading; null where nothing is measured. */
   report: { url: string; reading: string } | null;
@@ -165,7 +165,7 @@ export interface ViewerFile {
 /** What is chosen for files. */
 export interface FilesView {
   /** Larger ones are refused, in bytes. */
-  mostBytes: number;
+  maxBytes: number;
   /** Whether attachments of mail from other programs become tracked links, from which size on. */
   submitted: { kinds: FileKind[]; fromBytes: number };
   /** Whether slides and text documents can be turned into pages on this machine. */

@@ -2,13 +2,13 @@ import type { Mailbox } from './mailbox.js';
 import type { MessageSummary } from './message.js';
 
 /** By what a reminder still makes sense when its time has come. */
-export const STEP_CONDITIONS = ['unanswered', 'unopened', 'unfollowed'] as const;
+export const STEP_CONDITIONS = ['not-replied', 'not-opened', 'not-clicked'] as const;
 export const CONDITIONS = [...STEP_CONDITIONS, 'always'] as const;
 export type Condition = (typeof CONDITIONS)[number];
-/** Of a letter that follows: who has answered is sent nothing in any case. */
+/** Of a message that follows: who has replied is sent nothing in any case. */
 export type StepCondition = (typeof STEP_CONDITIONS)[number];
 
-/** A reminder as it is set while writing: its time counts from when the letter leaves. */
+/** A reminder as it is set while writing: its time counts from when the message leaves. */
 export interface DraftReminder {
   /** As it was typed: “in 2 days”, “Thursday 9:00”. */
   when: string;
@@ -17,12 +17,12 @@ export interface DraftReminder {
   condition: Condition;
   /** For oneself; never sent. */
   note: string;
-  /** Whether an e-mail to oneself tells of it too. */
-  mails: boolean;
+  /** Whether an e-mail to oneself says so too. */
+  byEmail: boolean;
 }
 
-/** `due`: it asks for something. `settled`: what it waited for has happened, so it never asked. */
-export type ReminderState = 'waiting' | 'due' | 'done' | 'settled';
+/** `due`: it asks for something. `resolved`: what it waited for has happened, so it never asked. */
+export type ReminderState = 'waiting' | 'due' | 'done' | 'resolved';
 
 export interface ReminderView {
   id: number;
@@ -30,7 +30,7 @@ export interface ReminderView {
   dueAt: number;
   condition: Condition;
   note: string;
-  mails: boolean;
+  byEmail: boolean;
   /** By whose clocks (IANA). */
   zone: string;
   /** What it is about; null for what is about nothing that was sent. */
@@ -38,22 +38,22 @@ export interface ReminderView {
   /** Whom it is about, where that is one person. */
   person: (Mailbox & { id: number; phone: string }) | null;
   /** Why it went away by itself; null where it did not. */
-  words: string | null;
+  reason: string | null;
   /** When it was done, or went away by itself. */
   endedAt: number | null;
 }
 
-/** One letter more that is to go out by itself where silence lasts. */
+/** One message more that is to go out automatically while no reply comes. */
 export interface DraftStep {
   templateId: number;
   condition: StepCondition;
-  /** After so many working days since the letter before it. */
+  /** After so many working days since the message before it. */
   workingDays: number;
   /** At this time of their day, “09:30”; null for the hour at which they are most likely to read. */
   time: string | null;
 }
 
-/** Letters that follow by themselves, by the clocks of a zone. */
+/** Automatic follow-ups, by the clocks of a zone. */
 export interface DraftPlan {
   zone: string;
   steps: DraftStep[];
@@ -69,41 +69,41 @@ export interface StepView extends DraftStep {
   /** When it is to leave, or left; null as long as one before it has not. */
   dueAt: number | null;
   template: string;
-  /** The letter that it became. */
+  /** The message that it became. */
   messageId: number | null;
   /** Why it waits although its time has come; null where it does not. */
-  words: string | null;
+  reason: string | null;
 }
 
 export interface PlanView {
   id: number;
   state: PlanState;
-  /** The letter that it follows. */
+  /** The message that it follows. */
   message: MessageSummary;
   zone: string;
   /** Why it was stopped. */
-  words: string | null;
+  reason: string | null;
   endedAt: number | null;
   steps: StepView[];
 }
 
-/** All that comes back by itself. */
+/** All that comes back automatically. */
 export interface FollowupsView {
   reminders: ReminderView[];
   plans: PlanView[];
-  /** Whether an answer would be seen: else no step is sent. */
-  blind: string | null;
+  /** Whether a reply would be seen: else no step is sent. */
+  replyProblem: string | null;
 }
 
 /** At which hour somebody is most likely to read, and how far that can be relied on. */
-export interface BestHour {
+export interface BestSendTime {
   /** From Monday (0). */
   weekday: number;
   hour: number;
   /** When that is next, in epoch milliseconds. */
   at: number;
   /** That a look of theirs falls within this hour, of all hours of a week. */
-  likelihood: number;
+  probability: number;
   /** In words: by whose looks, and how many. */
   basis: string;
 }

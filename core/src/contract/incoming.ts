@@ -4,7 +4,7 @@ import type { Mailbox } from './mailbox.js';
  * What came back for something that was sent: a reply, one that a program wrote for certain or perhaps (RFC 3834), word of
  * the delivery (RFC 3464), or of what became of it in the recipient’s program (RFC 8098).
  */
-export type IncomingKind = 'answer' | 'automatic' | 'perhaps-automatic' | 'delivery' | 'receipt';
+export type IncomingKind = 'reply' | 'automatic' | 'perhaps-automatic' | 'dsn' | 'mdn';
 
 /** What a mail server said of a delivery (RFC 3464, section 2.3.3); `relayed`: on to one that tells nothing more. */
 export type DeliveryAction = 'delivered' | 'relayed' | 'expanded' | 'delayed' | 'failed';
@@ -24,7 +24,7 @@ export interface IncomingView {
   subject: string;
   /** What its writer wrote, without quote and signature; of a report what it means, in a sentence. */
   words: string;
-  /** Why it is only believed to belong here; null where it names the very copy. */
+  /** Why it only probably belongs here; null where it names the very copy. */
   doubt: string | null;
   /** What the user said of the doubt; null where nothing was said, or there is none. */
   verdict: IncomingVerdict | null;
@@ -35,7 +35,7 @@ export interface IncomingView {
 }
 
 export const INCOMING_VERDICTS = ['confirmed', 'rejected'] as const;
-/** What the user said of a reply that was only believed to be one. */
+/** What the user said of a reply that was only probably one. */
 export type IncomingVerdict = (typeof INCOMING_VERDICTS)[number];
 
 /** A mail of the mailbox that could not be read in. */
@@ -54,18 +54,18 @@ export interface MailboxFailure {
 }
 
 export const MAILBOX_WAYS = ['none', 'imap', 'lmtp'] as const;
-/** How answers come here: not at all, from a mailbox that is looked into, or brought by a mail server. */
+/** How replies come in: not at all, from a mailbox that is looked into, or brought by a mail server. */
 export type MailboxWay = (typeof MAILBOX_WAYS)[number];
 
-export const UNWANTED_MAIL = ['later', 'drop'] as const;
+export const UNMATCHED_MAIL = ['later', 'drop'] as const;
 /**
  * What becomes of mail that a server brings and that is not taken: it is to come later (4xx, RFC 5321, section 4.2.1), or is
  * accepted and dropped. Never refused for good: its sender would get a report.
  */
-export type UnwantedMail = (typeof UNWANTED_MAIL)[number];
+export type UnmatchedMail = (typeof UNMATCHED_MAIL)[number];
 
 export const REFUSED_WAYS = ['submission', 'lmtp'] as const;
-/** How a mail came that was not taken: handed in by another mail program, or brought by a mail server. */
+/** How a mail came that was not taken: submitted by another mail program, or brought by a mail server. */
 export type RefusedWay = (typeof REFUSED_WAYS)[number];
 
 /** A mail that was not taken. */
@@ -85,7 +85,7 @@ export interface RefusedMail {
 export const IMAP_SECURITIES = ['tls', 'starttls', 'none'] as const;
 export type ImapSecurity = (typeof IMAP_SECURITIES)[number];
 
-/** Where answers are looked for. The password is never handed out. */
+/** Where replies are read from. The password is never given out. */
 export interface MailboxView {
   way: MailboxWay;
   host: string;
@@ -98,18 +98,18 @@ export interface MailboxView {
   /** Whether the clean copy of what was sent here is put into the folder of sent mail. */
   storesSent: boolean;
   /** What a mail server is told that brings what is not taken. */
-  unwanted: UnwantedMail;
-  /** The port to which a mail server may bring answers; 0 where it could not be opened. */
+  unmatched: UnmatchedMail;
+  /** The port to which a mail server may bring replies; 0 where it could not be opened. */
   lmtpPort: number;
   state: MailboxState;
 }
 
-/** Whether an answer would be seen. */
+/** Whether a reply would be seen. */
 export interface MailboxState {
   /** When it was last certain that nothing is missing; null before that. */
   seenAt: number | null;
   /** What stands in the way, in words; null where nothing does. */
-  trouble: string | null;
+  problem: string | null;
   /** Mails that could not be read in, the newest first. */
   failures: MailboxFailure[];
 }

@@ -1,24 +1,24 @@
-/** What became of looks by colleagues: they count, they count without ringing, or they are set aside. */
-export const COLLEAGUE_CHOICES = ['count', 'quiet', 'aside'] as const;
+/** What became of opens by colleagues: they count, they count without notifying, or they are not counted. */
+export const COLLEAGUE_CHOICES = ['count', 'muted', 'not-counted'] as const;
 export type ColleagueChoice = (typeof COLLEAGUE_CHOICES)[number];
 
 /** How closely the place of a reader’s address is known. */
 export const PLACE_CHOICES = ['none', 'country', 'city'] as const;
 export type PlaceChoice = (typeof PLACE_CHOICES)[number];
 
-/** How looks are judged, as the sender has chosen. */
+/** How events are judged, as the sender has chosen. */
 export interface JudgingView {
   /** Addresses and networks (CIDR) of the sender’s own. */
   ownNetworks: string[];
   colleagues: ColleagueChoice;
-  /** Whether readers whose browser asks not to be tracked are set aside. */
-  respectWish: boolean;
-  /** Days after sending after which looks are set aside; null where they always count. */
+  /** Whether readers whose browser asks not to be tracked are not counted. */
+  respectDnt: boolean;
+  /** Days after sending after which activity is not counted; null where they always count. */
   trackForDays: number | null;
-  /** Days after sending after which looks do not ring; null where they always do. */
-  ringForDays: number | null;
+  /** Days after sending after which looks do not notify; null where they always do. */
+  notifyForDays: number | null;
   place: PlaceChoice;
-  /** Proxies that are believed when they name whom they forward for. */
+  /** Proxies that are trusted when they name whom they forward for. */
   proxies: string[];
 }
 

@@ -3,33 +3,36 @@ import type { MessageSummary } from './message.js';
 /** Which messages the list shows, by where they stand. */
 export const SHOWN = [
   'all',
-  'unseen',
+  'no-sign',
   'opened',
-  'unanswered',
-  'answered',
+  'not-replied',
+  'replied',
   'clicked',
   'viewed',
   'heating',
   'bounced',
-  'untracked',
+  'not-tracked',
   'scheduled',
 ] as const;
 export type Shown = (typeof SHOWN)[number];
 
 /** What the list is sorted by; `match` only where words are searched for. */
-export const LIST_ORDERS = [
-  'latest',
+export const LIST_COLUMNS = [
+  'lastActivity',
   'sent',
   'opens',
   'clicks',
   'fileViews',
   'firstOpen',
   'lastOpen',
-  'wait',
-  'answer',
-  'match',
+  'timeToOpen',
+  'timeToReply',
+  'relevance',
 ] as const;
-export type ListOrder = (typeof LIST_ORDERS)[number];
+export type ListColumn = (typeof LIST_COLUMNS)[number];
+
+export const SORT_DIRECTIONS = ['desc', 'asc'] as const;
+export type SortDirection = (typeof SORT_DIRECTIONS)[number];
 
 /** Everything that narrows and sorts the list of what was sent. */
 export interface ListFilter {
@@ -40,20 +43,19 @@ export interface ListFilter {
   /** Numbers of one person, and of one template. */
   person: number | null;
   template: number | null;
-  firm: string;
+  company: string;
   /** The recipient’s mail domain. */
   domain: string;
   /** Words of a link that was followed. */
   link: string;
   /** Only those with a note. */
   noted: boolean;
-  /** Those put away, instead of those at hand. */
+  /** Those archived, instead of those at hand. */
   archived: boolean;
-  /** Searched for in people, subject, letter and note. */
+  /** Searched for in people, subject, message and note. */
   words: string;
-  order: ListOrder;
-  /** The smallest first, or the earliest. */
-  rising: boolean;
+  sort: ListColumn;
+  direction: SortDirection;
 }
 
 export interface MessagePage {
@@ -72,13 +74,13 @@ export interface ListTotals {
   everything: number;
 }
 
-/** Of the private use area: no letter contains them. */
+/** Of the private use area: no message contains them. */
 export const MATCH_BEGINS = '\uE000';
 export const MATCH_ENDS = '\uE001';
 
 /** What can be done with several messages at once; each can be undone by the one beside it. */
-export const SHELF_DEEDS = ['archive', 'unarchive', 'remove', 'restore', 'silence', 'unsilence'] as const;
-export type ShelfDeed = (typeof SHELF_DEEDS)[number];
+export const LIST_ACTIONS = ['archive', 'unarchive', 'delete', 'restore', 'mute', 'unmute'] as const;
+export type ListAction = (typeof LIST_ACTIONS)[number];
 
 /** A filter that was given a name. */
 export interface SavedView {

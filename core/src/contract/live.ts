@@ -1,13 +1,13 @@
 import type { EventView } from './event.js';
 import type { MessageSummary } from './message.js';
-import type { Notice } from './notice.js';
+import type { NotificationView } from './notification.js';
 
-/** One push over the live stream: what happened since the push before, and the rows it changed. */
+/** One push over the live stream: the activity since the push before, and the rows it changed. */
 export interface LiveUpdate {
   events: EventView[];
-  /** What is to be told of them, in words. */
-  notices: Notice[];
-  /** Events told before whose verdict has been revised since. */
+  /** The notifications about them. */
+  notifications: NotificationView[];
+  /** Events notified before whose verdict has been revised since. */
   corrected: EventView[];
   /** Sent messages that changed, as their rows now read. */
   messages: MessageSummary[];
@@ -15,6 +15,6 @@ export interface LiveUpdate {
   isReminded: boolean;
   /** Whether the list of drafts has changed. */
   draftsChanged: boolean;
-  /** True when so much happened that only the newest part is told: load again what is shown. */
+  /** True when so much happened that only the newest part is sent: load again what is shown. */
   gap: boolean;
 }

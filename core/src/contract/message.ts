@@ -1,4 +1,4 @@
-import type { EventKind, EventView, Mark } from './event.js';
+import type { EventKind, EventView, TrailEvent } from './event.js';
 import type { DraftFile, SentFile } from './file.js';
 import type { DraftPlan, DraftReminder } from './followup.js';
 import type { Disposition } from './incoming.js';
@@ -8,15 +8,15 @@ import type { Tally } from './tally.js';
 /** `scheduled`: it leaves at a time, and can be called back until then. */
 export type MessageState = 'draft' | 'scheduled' | 'queued' | 'sent' | 'failed';
 export type CopyState = 'queued' | 'sent' | 'failed';
-/** Written at the desk, or handed in by a mail program. */
+/** Written at the desk, or submitted by a mail program. */
 export type MessageOrigin = 'written' | 'submitted';
 /**
- * What became of the wish for a delivery receipt: the outgoing server offers none (RFC 3461), it was asked, or what it
- * said since. A mail that is refused later has failed without any wish.
+ * What became of the request for a delivery receipt: the outgoing server offers none (RFC 3461), it was asked, or what it
+ * said since. A mail that is refused later has failed without any request.
  */
-export type ReceiptState = 'not-offered' | 'asked' | 'delayed' | 'relayed' | 'delivered' | 'failed';
-/** What became of the wish for a read receipt: it was asked for, or what the recipient’s program said (RFC 8098). */
-export type ReadReceiptState = 'asked' | Disposition;
+export type DsnState = 'not-offered' | 'asked' | 'delayed' | 'relayed' | 'delivered' | 'failed';
+/** What became of the request for a read receipt: it was asked for, or what the recipient’s program said (RFC 8098). */
+export type MdnState = 'asked' | Disposition;
 
 /** How a message repeats. */
 export interface Recurrence {
@@ -33,13 +33,13 @@ export interface DraftContent {
   /** The body as HTML, as the editor wrote it. */
   html: string;
   trackOpens: boolean;
-  trackLinks: boolean;
+  trackClicks: boolean;
   /** Whether a line tells of the tracking and leads to the page to decline it. */
   disclose: boolean;
   /** Whether the mail server is asked to tell when it has delivered (RFC 3461). */
-  deliveryReceipt: boolean;
+  requestDsn: boolean;
   /** Whether the recipient's program is asked to tell when it was shown (RFC 8098). */
-  readReceipt: boolean;
+  requestMdn: boolean;
   /** For how many days after sending looks at it count; null for as long as the settings say. */
   trackForDays: number | null;
   /** For oneself; never sent. */
@@ -50,7 +50,7 @@ export interface DraftContent {
   /** What is to remind of it, and what is to follow it, from when it leaves; null for nothing. */
   reminder: DraftReminder | null;
   plan: DraftPlan | null;
-  /** What travels with it. Where the letter has no place for a file’s link, it follows at the end. */
+  /** What travels with it. Where the message has no place for a file’s link, it follows at the end. */
   files: DraftFile[];
 }
 
@@ -69,30 +69,30 @@ export interface MessageSummary {
   recipients: Recipient[];
   origin: MessageOrigin;
   /** Why nothing of it is tracked although it was wanted; null where it is. */
-  untracked: string | null;
+  untrackedReason: string | null;
   /** How it repeats; only while it is scheduled. */
   recurrence: Recurrence | null;
-  /** Firm of the first recipient, as far as it is known. */
-  firm: string;
+  /** Company of the first recipient, as far as it is known. */
+  company: string;
   trackOpens: boolean;
-  trackLinks: boolean;
+  trackClicks: boolean;
   /** When Send was pressed. */
   queuedAt: number;
   /** When a scheduled message is to leave. */
   sendAt: number | null;
   /** When the first copy was accepted by the outgoing mail server. */
   sentAt: number | null;
-  /** The last counted happening, or the sending where nothing happened yet. */
-  latestAt: number;
-  /** When some of what happened to it was forgotten; null where all is there. */
+  /** The last counted event, or the sending where there was none yet. */
+  lastActivityAt: number;
+  /** When some of the activity to it was forgotten; null where all is there. */
   forgottenAt: number | null;
   tally: Tally;
-  /** The newest marks of the trail, oldest first. */
-  marks: Mark[];
+  /** The newest events of the trail, oldest first. */
+  trailEvents: TrailEvent[];
   /** What the mail server said, where a copy was refused or is being tried again. */
-  trouble: string | null;
-  /** Nothing of it is told. */
-  silenced: boolean;
+  lastError: string | null;
+  /** It notifies nobody. */
+  muted: boolean;
   archived: boolean;
   hasNote: boolean;
 }
@@ -102,18 +102,18 @@ export interface CopyView {
   id: number;
   personId: number;
   recipient: Recipient;
-  firm: string;
+  company: string;
   state: CopyState;
   messageIdHeader: string;
   sentAt: number | null;
-  trouble: string | null;
+  lastError: string | null;
   nextAttemptAt: number | null;
-  deliveryReceipt: ReceiptState | null;
-  readReceipt: ReadReceiptState | null;
+  dsnState: DsnState | null;
+  mdnState: MdnState | null;
   /** Whether they are written to without tracking. */
   doNotTrack: boolean;
   tally: Tally;
-  /** Who reads it, as far as one can tell, in the order of their first look. */
+  /** Who reads it, as far as one can tell, in the order of their first open. */
   readers: Reader[];
   /** Whether it seems to have gone on to somebody else; null where nothing suggests it. */
   passedOn: PassedOn | null;
@@ -126,21 +126,21 @@ export interface Reader {
   program: string | null;
   /** Where they were seen, each place once, the latest last. */
   places: string[];
-  looks: number;
+  hits: number;
   firstAt: number;
   lastAt: number;
 }
 
 /** How likely it is that a copy went on to somebody else; never a fact. */
 export interface PassedOn {
-  likelihood: 'perhaps' | 'likely';
+  certainty: 'perhaps' | 'likely';
   reason: string;
 }
 
-/** A link of the letter with what is known about it over all copies. */
+/** A link of the message with what is known about it over all copies. */
 export interface LinkView {
   id: number;
-  /** Order in the letter, from 0; the same address twice is two links. */
+  /** Order in the message, from 0; the same address twice is two links. */
   position: number;
   text: string;
   url: string;
@@ -150,7 +150,7 @@ export interface LinkView {
 }
 
 /** A mark of the chart: by whom, on what. */
-export interface ChartMark extends Mark {
+export interface ChartEvent extends TrailEvent {
   messageId: number;
   copyId: number;
   device: string | null;
@@ -158,8 +158,8 @@ export interface ChartMark extends Mark {
   program: string | null;
 }
 
-/** This letter only, or the whole conversation that it belongs to. */
-export const HISTORY_SCOPES = ['letter', 'conversation'] as const;
+/** This message only, or the whole conversation that it belongs to. */
+export const HISTORY_SCOPES = ['message', 'conversation'] as const;
 export type HistoryScope = (typeof HISTORY_SCOPES)[number];
 
 /** Which part of a history is shown. */
@@ -169,8 +169,8 @@ export interface HistoryFilter {
   /** Number of a recipient’s copy, and of a link. */
   copy: number | null;
   link: number | null;
-  /** With what was set aside. */
-  aside: boolean;
+  /** With what was not counted. */
+  notCounted: boolean;
   /** From this time on, and before the other; epoch milliseconds. */
   from: number | null;
   to: number | null;
@@ -182,12 +182,12 @@ export interface MessageDetail {
   /** The name of the template it came from. */
   template: string | null;
   disclose: boolean;
-  readReceipt: boolean;
+  requestMdn: boolean;
   /** For how many days after sending looks at it count; null for as long as the settings say. */
   trackForDays: number | null;
   /** Why it does not repeat although it was to; null where it does, or was not to. */
   recurrenceProblem: string | null;
-  /** Header fields that were taken out of what another mail program handed in: they no longer fitted. */
+  /** Header fields that were taken out of what another mail program submitted: they no longer fitted. */
   removedFields: string[];
   sender: Mailbox;
   copies: CopyView[];
@@ -211,12 +211,12 @@ export interface OutboxCopy {
   /** When it is tried again; null for one that failed. */
   nextAttemptAt: number | null;
   /** The mail server's own words. */
-  trouble: string | null;
+  lastError: string | null;
 }
 
 /** A draft as its recipients will see it. */
 export interface Preview {
-  /** The letter, showing its pictures by itself. */
+  /** The message, showing its pictures by itself. */
   html: string;
   text: string;
   /** The mail as it will leave, cut short where it is very long. */
@@ -228,7 +228,7 @@ export interface TemplateView {
   name: string;
   subject: string;
   html: string;
-  /** What a letter that begins with it is to be reminded of; null for nothing. */
+  /** What a message that begins with it is to be reminded of; null for nothing. */
   reminder: DraftReminder | null;
   updatedAt: number;
 }

@@ -1,5 +1,5 @@
 import type { Columns } from '../people/sheet.js';
-import type { Mark } from './event.js';
+import type { TrailEvent } from './event.js';
 import type { MessageSummary } from './message.js';
 
 /** Somebody who was written to. */
@@ -7,7 +7,7 @@ export interface PersonView {
   id: number;
   name: string;
   address: string;
-  firm: string;
+  company: string;
   /** How many messages went to them: suggestions come most written-to first. */
   messages: number;
   /** They are written to without tracking. */
@@ -18,17 +18,17 @@ export interface PersonView {
 export interface PersonRow extends PersonView {
   phone: string;
   zone: string;
-  silenced: boolean;
+  muted: boolean;
   /** When they declined tracking themselves. */
   optedOutAt: number | null;
-  /** What they did over all their letters. */
+  /** What they did over all their messages. */
   opens: number;
   clicks: number;
-  answers: number;
+  replies: number;
   lastEventAt: number | null;
 }
 
-export const PEOPLE_ORDERS = ['name', 'messages', 'firm'] as const;
+export const PEOPLE_ORDERS = ['name', 'messages', 'company'] as const;
 export type PeopleOrder = (typeof PEOPLE_ORDERS)[number];
 
 export interface PeoplePage {
@@ -38,10 +38,10 @@ export interface PeoplePage {
 }
 
 /** People who share a mail domain. */
-export interface FirmRow {
+export interface CompanyRow {
   domain: string;
-  /** The name that most of them have as their firm; empty where none is known. */
-  firm: string;
+  /** The name that most of them have as their company; empty where none is known. */
+  company: string;
   people: number;
   messages: number;
 }
@@ -49,19 +49,19 @@ export interface FirmRow {
 /** People who may be one: they have the same name. */
 export interface Duplicates {
   name: string;
-  people: Pick<PersonView, 'id' | 'name' | 'address' | 'firm' | 'messages'>[];
+  people: Pick<PersonView, 'id' | 'name' | 'address' | 'company' | 'messages'>[];
 }
 
 /** When and with what somebody reads, and what became of all they were sent. */
 export interface PersonReading {
   /** Times of counted looks, newest first; of very many, the newest. */
-  looks: number[];
+  readTimes: number[];
   /** With what they read most, the most used first. */
-  devices: { device: string | null; system: string | null; program: string | null; looks: number }[];
-  /** The newest marks over all their letters, oldest first. */
-  marks: Mark[];
+  devices: { device: string | null; system: string | null; program: string | null; opens: number }[];
+  /** The newest events over all their messages, oldest first. */
+  trailEvents: TrailEvent[];
   firstSentAt: number | null;
-  /** The newest letters to them. */
+  /** The newest messages to them. */
   messages: MessageSummary[];
   messagesTotal: number;
   eventsTotal: number;

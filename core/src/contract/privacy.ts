@@ -4,7 +4,7 @@ export interface PrivacyView {
   forgetReadersDays: number | null;
   /** Days after which everything that happened to a message is forgotten; null where never. */
   forgetEventsDays: number | null;
-  /** Domains whose people are written to without tracking. */
+  /** Domains not to track. */
   untrackedDomains: string[];
 }
 
@@ -14,14 +14,14 @@ export interface PersonData {
     id: number;
     name: string;
     address: string;
-    firm: string;
+    company: string;
     phone: string;
     /** IANA name; empty where it is not known. */
     zone: string;
     /** The sender’s own; never sent. */
     note: string;
-    /** Since when nothing of them is told; null where it is. */
-    silencedAt: number | null;
+    /** Since when they are muted; null where they are not. */
+    mutedAt: number | null;
     createdAt: number;
     doNotTrack: boolean;
     /** When they declined themselves. */

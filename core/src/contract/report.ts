@@ -22,30 +22,30 @@ export interface Spread {
   thirdQuartile: number;
 }
 
-/** What became of some letters. */
+/** What became of some messages. */
 export interface Outcome {
-  letters: number;
-  /** Of those that are tracked: any sign of reading, of which an answer is one. */
+  messages: number;
+  /** Of those that are tracked: any sign of reading, of which a reply is one. */
   read: Rate;
   /** Of those with a tracked link. */
   clicked: Rate;
   /** Of those with a tracked file. */
   viewed: Rate;
-  answered: Rate;
+  replied: Rate;
   /** From the sending to the first open; null where none was opened. */
   untilOpened: Spread | null;
-  untilAnswered: Spread | null;
+  untilReplied: Spread | null;
 }
 
-/** How the answers to some letters compare with those to all others. */
+/** How the replies to some messages compare with those to all others. */
 export interface Comparison {
-  /** What is answered more of these than of the others, as a difference of shares; with its interval of 99 per cent. */
+  /** What is replied to more of these than of the others, as a difference of shares; with its interval of 99 per cent. */
   difference: number;
   low: number;
   high: number;
 }
 
-/** One template, with what became of the letters that were begun with it. */
+/** One template, with what became of the messages that were begun with it. */
 export interface TemplateOutcome extends Outcome {
   id: number;
   name: string;
@@ -57,16 +57,16 @@ export interface TemplateOutcome extends Outcome {
 export interface WeekOutcome {
   /** The date of its Monday, “2026-11-23”. */
   monday: string;
-  letters: number;
+  messages: number;
   read: number;
-  answered: number;
+  replied: number;
 }
 
 /** What can be learnt from what was sent. */
 export interface ReportView extends Outcome {
   /** Sent too lately to be counted: there was no time yet to read them. */
-  tooFresh: number;
-  /** When letters are first opened. */
+  tooRecent: number;
+  /** When messages are first opened. */
   opening: ReadingTimes;
   /** The newest last, without gaps. */
   weeks: WeekOutcome[];

@@ -3,14 +3,14 @@ export interface Tally {
   opens: number;
   clicks: number;
   fileViews: number;
-  answers: number;
+  replies: number;
   /** Hits that were kept but do not count. */
-  setAside: number;
+  notCounted: number;
   firstOpenAt: number | null;
   lastOpenAt: number | null;
   firstClickAt: number | null;
   lastClickAt: number | null;
-  answeredAt: number | null;
+  repliedAt: number | null;
   /** The last counted event of any kind. */
   lastEventAt: number | null;
 }

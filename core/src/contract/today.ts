@@ -11,7 +11,7 @@ export interface SignalPart {
 
 /** Somebody to get in touch with: what they do suggests it. */
 export interface Proposal {
-  person: { id: number; name: string; address: string; firm: string; phone: string };
+  person: { id: number; name: string; address: string; company: string; phone: string };
   /** The message that they are busy with. */
   message: MessageSummary;
   copyId: number;
@@ -27,6 +27,6 @@ export interface TodayView {
   /** How many more there are than are shown. */
   more: number;
   /** The newest of those that show no sign after a week. */
-  silent: MessageSummary[];
-  silentTotal: number;
+  noSign: MessageSummary[];
+  noSignTotal: number;
 }

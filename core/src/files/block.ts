@@ -47,12 +47,12 @@ export function withFileBlocks(
   return inPlace + rest.map((file) => blockOf(file, urlOf(file))).join('');
 }
 
-/** A letter that is quoted: its files are words like others. */
+/** A message that is quoted: its files are words like others. */
 export function withFilesNamed(html: string): string {
   return html.replace(BLOCKS, (mark) => mark.replace(/^<p [^>]*>/, '<p>'));
 }
 
-/** A letter without any place of a file, or of one. */
+/** A message without any place of a file, or of one. */
 export function withoutFileMarks(html: string, fileId?: number): string {
   return html.replace(BLOCKS, (mark, id: string) => (fileId === undefined || Number(id) === fileId ? '' : mark));
 }
@@ -61,7 +61,7 @@ export function isLinked({ way }: Pick<DraftFile, 'way'>): boolean {
   return way === 'link';
 }
 
-/** Any HTML in ASCII only, so that it fits a letter in any charset. */
+/** Any HTML in ASCII only, so that it fits a message in any charset. */
 export function inAscii(html: string): string {
   return html.replace(/[^\0-\x7f]/gu, (character) => `&#${character.codePointAt(0)};`);
 }

@@ -3,10 +3,10 @@ import { SECOND } from '../time/words.js';
 import { FILE_LIMITS, SKIMMED_MS } from './limits.js';
 
 /** Clocks of windows and servers do not tick alike, and messages take their time. */
-const SLACK_MS = SECOND;
+const CLOCK_SLACK_MS = SECOND;
 
 /**
- * What to believe of what a window says was read: nobody reads for longer than it has been open. Saying it twice, or in
+ * What to accept of what a window says was read: nobody reads for longer than it has been open. Saying it twice, or in
  * another order, changes nothing; a visit never shrinks, and stays with its page.
  *
  * @param claimed as it came
@@ -15,14 +15,14 @@ const SLACK_MS = SECOND;
  * @param pages how many there are; null where that is not known
  * @returns those visits that are new, or longer than they were
  */
-export function believed(
+export function plausibleVisits(
   claimed: readonly Visit[],
   known: readonly Visit[],
   sinceStartMs: number,
   pages: number | null,
 ): Visit[] {
   const byVisit = new Map(known.map((visit) => [visit.visit, visit]));
-  let leftMs = sinceStartMs + SLACK_MS - known.reduce((sum, { ms }) => sum + ms, 0);
+  let leftMs = sinceStartMs + CLOCK_SLACK_MS - known.reduce((sum, { ms }) => sum + ms, 0);
   const ordered = claimed.filter((visit) => isPossible(visit, pages)).sort((a, b) => a.visit - b.visit);
   for (const { visit, page, ms } of ordered) {
     const before = byVisit.get(visit);
@@ -37,11 +37,11 @@ export function believed(
 
 function isPossible({ visit, page, ms }: Visit, pages: number | null): boolean {
   return (
-    isWithin(visit, FILE_LIMITS.visits) &&
-    isWithin(page, pages ?? FILE_LIMITS.pages) &&
+    isWithin(visit, FILE_LIMITS.maxVisits) &&
+    isWithin(page, pages ?? FILE_LIMITS.maxPages) &&
     Number.isFinite(ms) &&
     ms > 0 &&
-    ms <= FILE_LIMITS.visitMs
+    ms <= FILE_LIMITS.maxVisitMs
   );
 }
 

@@ -6,4 +6,3 @@ export * from './names.js';
 export * from './pages.js';
 export * from './readingClock.js';
 export * from './sharing.js';
-export * from './words.js';

@@ -7,10 +7,10 @@ const TYPES: readonly { pattern: RegExp; kind: FileKind; words: string }[] = [
   { pattern: /spreadsheetml|opendocument\.spreadsheet/, kind: 'office', words: 'Sheet' },
   { pattern: /wordprocessingml|opendocument\.text|^application\/rtf$/, kind: 'office', words: 'Document' },
   // None that can hold a script.
-  { pattern: /^image\/(png|jpeg|gif|webp|avif)$/, kind: 'picture', words: 'Picture' },
-  { pattern: /^video\/(mp4|webm)$/, kind: 'video', words: 'Film' },
-  { pattern: /^audio\/(mpeg|mp4|x-m4a|ogg|opus|wav|webm|aac|flac|x-flac)$/, kind: 'audio', words: 'Recording' },
-  { pattern: /^(image|video)\//, kind: 'other', words: 'Picture or film' },
+  { pattern: /^image\/(png|jpeg|gif|webp|avif)$/, kind: 'picture', words: 'Image' },
+  { pattern: /^video\/(mp4|webm)$/, kind: 'video', words: 'Video' },
+  { pattern: /^audio\/(mpeg|mp4|x-m4a|ogg|opus|wav|webm|aac|flac|x-flac)$/, kind: 'audio', words: 'Audio' },
+  { pattern: /^(image|video)\//, kind: 'other', words: 'Image or video' },
   { pattern: /zip|compressed|x-tar|gzip|x-7z|x-rar/, kind: 'other', words: 'Archive' },
   { pattern: /./, kind: 'other', words: 'File' },
 ];

@@ -1,36 +1,40 @@
 import type { DraftFile } from '../contract/file.js';
 import { MINUTE, SECOND } from '../time/words.js';
 
-/** What one file, and what is said of its reading, may come to. Each limit is told to the person who reaches it. */
+/** What one file, and what is said of its reading, may come to. Each limit is named to the person who reaches it. */
 export const FILE_LIMITS = {
   /** Of one file, until the user says otherwise, and at most. */
-  bytesAtFirst: 100_000_000,
-  bytesAtMost: 2_000_000_000,
-  nameLength: 120,
-  perMessage: 20,
+  defaultMaxFileBytes: 100_000_000,
+  maxFileBytes: 2_000_000_000,
+  maxNameChars: 120,
+  maxFilesPerMessage: 20,
   /** Of one message the ordinary way, all together: more is refused by most mail servers. */
-  attachedBytes: 20 * 1024 * 1024,
-  openForDays: 3650,
+  maxAttachedBytes: 20 * 1024 * 1024,
+  maxOpenForDays: 3650,
   /** Visits of one reading: more turning of pages than this is nobody’s reading. */
-  visits: 500,
-  pages: 20_000,
+  maxVisits: 500,
+  maxPages: 20_000,
   /** One visit to a page is at most so long. */
-  visitMs: 30 * MINUTE,
+  maxVisitMs: 30 * MINUTE,
   /** Of one report: as many as fit into it. */
-  visitsPerReport: 120,
+  maxVisitsPerReport: 120,
   /** A report, as JSON: whoever sends it is nobody we know. */
-  reportBytes: 8 * 1024,
+  maxReportBytes: 8 * 1024,
 } as const;
 
 /** How a file travels until something else is said. */
 export const AS_LINK: Omit<DraftFile, 'fileId'> = {
-  ...{ versionId: null, way: 'link', followsNewest: false },
-  ...{ mayDownload: true, openForDays: null, asksAddress: false },
+  versionId: null,
+  way: 'link',
+  followsNewest: false,
+  mayDownload: true,
+  openForDays: null,
+  asksAddress: false,
 };
 
 /** A page is read while its reader did something within this time. */
 export const IDLE_MS = MINUTE;
 /** What is passed over faster is not read. */
 export const SKIMMED_MS = 0.5 * SECOND;
-/** While a page is read, its time is told this often. */
+/** While a page is read, its time is reported this often. */
 export const REPORT_EVERY_MS = 5 * SECOND;

@@ -20,9 +20,9 @@ export function fileName(given: string): string {
     .replace(/^\.+|[. ]+$/g, '');
   if (clean === '') return 'file';
   const characters = [...clean];
-  if (characters.length <= FILE_LIMITS.nameLength) return clean;
+  if (characters.length <= FILE_LIMITS.maxNameChars) return clean;
   const extension = extensionOf(clean);
-  return characters.slice(0, FILE_LIMITS.nameLength - extension.length).join('') + extension;
+  return characters.slice(0, FILE_LIMITS.maxNameChars - extension.length).join('') + extension;
 }
 
 /** The name without its extension: mail programs make a link of “price.zip”, which is a name on the Internet. */

@@ -1,9 +1,13 @@
 import type { FileReading } from '../contract/file.js';
+import { REPORT_EVERY_MS } from './limits.js';
+
+/** Windows report what is read every few seconds: after so long without a report, it is not read any more. */
+const READING_NOW_MS = 3 * REPORT_EVERY_MS;
 
 /** What is known of one page over some readings. */
 export interface PageSum {
   page: number;
-  /** For how long it was read, all together. */
+  /** For how long it was read, in total. */
   ms: number;
   /** How many readings came to it. */
   readings: number;
@@ -58,4 +62,9 @@ export function pageSums<R extends Pick<FileReading, 'visits'>>(
 export function whereReadersStop(sums: readonly PageSum[]): PageSum | null {
   const before = sums.slice(0, -1).filter(({ ended }) => ended > 1);
   return before.reduce<PageSum | null>((most, sum) => (most && most.ended >= sum.ended ? most : sum), null);
+}
+
+/** The page that is being read this moment; null where none is. */
+export function pageNow({ visits, lastAt, counted }: FileReading, now: number): number | null {
+  return counted && now - lastAt < READING_NOW_MS ? (visits.at(-1)?.page ?? null) : null;
 }

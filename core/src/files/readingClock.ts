@@ -2,7 +2,7 @@ import type { Visit } from '../contract/file.js';
 import { FILE_LIMITS, IDLE_MS, SKIMMED_MS } from './limits.js';
 
 /** What happens in the window of somebody who reads. */
-export type Happening =
+export type ClockEvent =
   | { kind: 'page'; page: number }
   | { kind: 'visible'; is: boolean }
   | { kind: 'focused'; is: boolean }
@@ -46,18 +46,18 @@ export function startReading(at: number, window: { visible: boolean; focused: bo
  *
  * Pure. Times are in milliseconds of any clock that does not go backwards; one that does adds nothing.
  */
-export function advance(clock: ReadingClock, at: number, happening: Happening, medium: Medium): ReadingClock {
+export function advance(clock: ReadingClock, at: number, clockEvent: ClockEvent, medium: Medium): ReadingClock {
   const now = Math.max(at, clock.countedTo);
   const next = counted(clock, now, medium);
-  switch (happening.kind) {
+  switch (clockEvent.kind) {
     case 'tick':
       return next;
     case 'page':
-      return happening.page === clock.visits.at(-1)!.page ? next : { ...next, visits: turned(next, happening.page) };
+      return clockEvent.page === clock.visits.at(-1)!.page ? next : { ...next, visits: turned(next, clockEvent.page) };
     case 'activity':
       return { ...next, active: true, lastActivityAt: now };
     default:
-      return { ...next, [happening.kind]: happening.is };
+      return { ...next, [clockEvent.kind]: clockEvent.is };
   }
 }
 
@@ -71,7 +71,7 @@ function counted(clock: ReadingClock, now: number, medium: Medium): ReadingClock
   const until = medium === 'played' ? now : Math.min(now, clock.lastActivityAt + IDLE_MS);
   const ms = isCounting ? Math.max(0, until - clock.countedTo) : 0;
   const last = clock.visits.at(-1)!;
-  const read = { ...last, ms: Math.min(last.ms + ms, FILE_LIMITS.visitMs) };
+  const read = { ...last, ms: Math.min(last.ms + ms, FILE_LIMITS.maxVisitMs) };
   return { ...clock, countedTo: now, visits: ms > 0 ? [...clock.visits.slice(0, -1), read] : clock.visits };
 }
 
@@ -84,6 +84,6 @@ function turned({ visits }: ReadingClock, page: number): readonly Visit[] {
     if (before?.page === page) return visits.slice(0, -1);
     return [...visits.slice(0, -1), { visit: last.visit, page, ms: 0 }];
   }
-  if (visits.length >= FILE_LIMITS.visits) return visits;
+  if (visits.length >= FILE_LIMITS.maxVisits) return visits;
   return [...visits, { visit: last.visit + 1, page, ms: 0 }];
 }

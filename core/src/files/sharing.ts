@@ -10,13 +10,16 @@ const SHOWN: Record<FileKind, { as: ViewerFile['shows']; turned?: true }> = {
   other: { as: 'none' },
 };
 
-const NOT_SHOWN = 'Files like this are not shown, only taken along';
+const NOT_SHOWN = 'Files of this type can only be downloaded';
 
-/** How a file stands after it was looked at: ready to be shown, waiting to be turned into pages, or only to be taken along. */
-export function standingOfFile(kind: FileKind, trouble: string | null): Pick<FileVersion, 'preparation' | 'trouble'> {
+/** How a file stands after it was looked at: ready to be shown, waiting to be turned into pages, or only to be downloaded. */
+export function preparationOfFile(
+  kind: FileKind,
+  problem: string | null,
+): Pick<FileVersion, 'preparation' | 'problem'> {
   const { as, turned } = SHOWN[kind];
-  if (trouble !== null || as === 'none') return { preparation: 'download-only', trouble: trouble ?? NOT_SHOWN };
-  return { preparation: turned ? 'waiting' : 'ready', trouble: null };
+  if (problem !== null || as === 'none') return { preparation: 'download-only', problem: problem ?? NOT_SHOWN };
+  return { preparation: turned ? 'waiting' : 'ready', problem: null };
 }
 
 /** Whether its bytes are shown as they are. */
@@ -36,8 +39,8 @@ export function isOpen({ closedAt, endsAt }: Pick<SentFile, 'closedAt' | 'endsAt
   return closedAt === null && (endsAt === null || now < endsAt);
 }
 
-/** Whether it can be taken along: as was chosen, save that what cannot be shown would otherwise be of no use. */
-export function mayBeTaken(
+/** Whether it can be downloaded: as was chosen, save that what cannot be shown would otherwise be of no use. */
+export function mayBeDownloaded(
   { mayDownload }: Pick<SentFile, 'mayDownload'>,
   { preparation }: Pick<FileVersion, 'preparation'>,
 ): boolean {

@@ -1,4 +1,4 @@
-export * from './bestHour.js';
+export * from './bestSendTime.js';
 export * from './condition.js';
 export * from './plan.js';
 export * from './when.js';

@@ -6,7 +6,7 @@ import { momentOf } from '../time/zoned.js';
 /** The hour of a day that was named without one. */
 const MORNING = 9;
 const FARTHEST_DAYS = 366;
-const MOST_WORDS = 100;
+const MAX_WHEN_CHARS = 100;
 const PART_OF_DAY = /\b(noon|midday|afternoon|evening|tonight|night)\b/i;
 /** “Thu 9”. */
 const BARE_HOUR = /\b((?:mon|tue|wed|thu|fri|sat|sun)[a-z]*)\s+(\d{1,2})$/i;
@@ -21,7 +21,7 @@ const BARE_HOUR = /\b((?:mon|tue|wed|thu|fri|sat|sun)[a-z]*)\s+(\d{1,2})$/i;
  */
 export function readWhen(words: string, now: number, zone: string): { at: number } | { problem: string } {
   const text = words.trim().replace(BARE_HOUR, '$1 at $2');
-  if (text === '' || text.length > MOST_WORDS) return { problem: HOW };
+  if (text === '' || text.length > MAX_WHEN_CHARS) return { problem: HOW };
   const timezone = DateTime.fromMillis(now, { zone }).offset;
   const [found, ...more] = casual.parse(text, { instant: new Date(now), timezone }, { forwardDate: true });
   if (!found || more.length > 0 || found.end) return { problem: `“${text}” is not a time. ${HOW}` };

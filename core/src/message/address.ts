@@ -18,7 +18,7 @@ export function parseAddresses(text: string): ParsedAddresses {
   if (list === '') return { mailboxes: [] };
 
   const parsed = addressParser({ input: list, rfc6532: true, rejectTLD: false });
-  if (!parsed) return { problem: `“${shorten(list)}” is not an e-mail address. Write it like name@firm.example.` };
+  if (!parsed) return { problem: `“${shorten(list)}” is not an email address. Write it like name@company.example.` };
 
   const mailboxes = new Map<string, Mailbox>();
   for (const entry of parsed.addresses) {
@@ -26,7 +26,7 @@ export function parseAddresses(text: string): ParsedAddresses {
     const problem = addressProblem(entry.address);
     if (problem) return { problem };
     const key = addressKey(entry.address);
-    const name = (entry.name ?? '').trim().slice(0, MESSAGE_LIMITS.nameLength);
+    const name = (entry.name ?? '').trim().slice(0, MESSAGE_LIMITS.maxNameChars);
     if (!mailboxes.get(key)?.name) mailboxes.set(key, { name, address: entry.address });
   }
   return { mailboxes: [...mailboxes.values()] };
@@ -44,9 +44,9 @@ export function addressProblem(address: string): string | null {
   const local = address.slice(0, at);
   const domain = address.slice(at + 1);
   if (at < 1 || domain === '')
-    return `“${shorten(address)}” is not an e-mail address. Write it like name@firm.example.`;
-  if (address.length > MESSAGE_LIMITS.addressLength)
-    return `“${shorten(address)}” is longer than the ${MESSAGE_LIMITS.addressLength} characters an address may have.`;
+    return `“${shorten(address)}” is not an email address. Write it like name@company.example.`;
+  if (address.length > MESSAGE_LIMITS.maxAddressChars)
+    return `“${shorten(address)}” is longer than the ${MESSAGE_LIMITS.maxAddressChars} characters an address may have.`;
   // RFC 5321, section 4.5.3.1.1
   if (local.length > 64) return `The part before the @ in “${shorten(address)}” is longer than 64 characters.`;
   // RFC 5321, section 4.1.2: within quotation marks a blank is a character like others.

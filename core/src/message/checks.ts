@@ -3,14 +3,14 @@ import { counted } from '../time/words.js';
 import { domainOf } from './address.js';
 import { fillPlaceholders, type Known } from './placeholders.js';
 
-/** A link as the letter has it: its words, and where it leads. */
+/** A link as the message has it: its words, and where it leads. */
 export interface CheckedLink {
   url: string;
   words: string;
 }
 
-/** What is looked at before a letter goes. */
-export interface CheckedLetter {
+/** What is looked at before a message goes. */
+export interface CheckedMessage {
   recipients: readonly Mailbox[];
   subject: string;
   /** The body as plain text. */
@@ -20,17 +20,17 @@ export interface CheckedLetter {
   links: readonly CheckedLink[];
   /** How many pictures it shows. */
   pictures: number;
-  /** How many files travel with it, as links or in the mail itself. */
+  /** How many files travel with it, as links or as an attachment. */
   files: number;
   /** What the places of a template can be filled with. */
   known: Known;
   tracked: boolean;
-  /** The address of the public door, as it will stand in the mail. */
+  /** The address of the public site, as it will stand in the mail. */
   publicUrl: string;
 }
 
 /** What can be done about it in one press. */
-export type Mend =
+export type Fix =
   | { kind: 'name-link'; link: number; words: string }
   | { kind: 'fill'; words: string }
   | { kind: 'secure-link'; link: number; url: string };
@@ -39,12 +39,12 @@ export interface Advice {
   rule: string;
   /** What was seen, and why it matters. */
   words: string;
-  mend: Mend | null;
+  fix: Fix | null;
 }
 
 interface Rule {
   name: string;
-  look(letter: CheckedLetter): Omit<Advice, 'rule'>[];
+  check(message: CheckedMessage): Omit<Advice, 'rule'>[];
 }
 
 /** Widely used mail hosts cut the HTML of a message off at about 102 kB, and hide the rest behind a link. */
@@ -56,72 +56,69 @@ const MANY_RECIPIENTS = 25;
 const RESERVED = /(^|\.)(example|test|invalid|localhost)$/;
 const LOOPBACK = /^(localhost|127\.|\[::1\]$|0\.0\.0\.0$)/;
 
-const say = (words: string, mend: Mend | null = null) => ({ words, mend });
+const advise = (words: string, fix: Fix | null = null) => ({ words, fix });
 
 /** Each rule advises; none forbids. Told in this order. */
 export const CHECKS: readonly Rule[] = [
   {
     name: 'no-subject',
-    look: ({ subject }) =>
-      subject.trim() === '' ? [say('It has no subject. Many programs show such mail last, or as spam.')] : [],
+    check: ({ subject }) =>
+      subject.trim() === '' ? [advise('It has no subject. Many programs show such mail last, or as spam.')] : [],
   },
   {
     name: 'no-body',
-    look: ({ text, pictures }) =>
-      text.trim() === '' && pictures === 0 ? [say('There is nothing to read in it yet.')] : [],
+    check: ({ text, pictures }) =>
+      text.trim() === '' && pictures === 0 ? [advise('There is nothing to read in it yet.')] : [],
   },
   {
     name: 'placeholder',
-    look: ({ subject, text, known }) =>
+    check: ({ subject, text, known }) =>
       [...new Set(`${subject}\n${text}`.match(PLACEHOLDER) ?? [])].map((found) => {
         const filled = fillPlaceholders(found, known);
-        const mend: Mend | null = filled === found ? null : { kind: 'fill', words: filled };
-        return say(`“${found.trim()}” looks like a place that was to be filled in.`, mend);
+        const fix: Fix | null = filled === found ? null : { kind: 'fill', words: filled };
+        return advise(`“${found.trim()}” looks like a placeholder that was not filled in.`, fix);
       }),
   },
   {
     name: 'only-a-picture',
-    look: ({ text, pictures }) =>
+    check: ({ text, pictures }) =>
       pictures > 0 && text.trim().length < FEW_WORDS
-        ? [say('It is a picture with hardly a word: filters distrust it, and many see nothing at first.')]
+        ? [advise('It is a picture with hardly any text: filters distrust it, and many see nothing at first.')]
         : [],
   },
   {
     name: 'address-as-words',
-    look: ({ links, tracked }) =>
+    check: ({ links, tracked }) =>
       links.flatMap(({ url, words }, link) => {
         if (!tracked || !looksLikeAddress(words)) return [];
         const name = wordsFromUrl(url);
-        const reason =
-          'Its words are an address: filters distrust it when a tracked link leads elsewhere than it says.';
-        return [say(`“${shorten(words)}”. ${reason}`, { kind: 'name-link', link, words: name })];
+        const reason = 'Its text is a web address: filters distrust a tracked link that leads elsewhere than it says.';
+        return [advise(`“${shorten(words)}”. ${reason}`, { kind: 'name-link', link, words: name })];
       }),
   },
   {
     name: 'wordless-link',
-    look: ({ links }) =>
+    check: ({ links }) =>
       links.flatMap(({ url, words }, link) =>
-        words === ''
-          ? [say('A link has no words to press.', { kind: 'name-link', link, words: wordsFromUrl(url) })]
-          : [],
+        words === '' ? [advise('A link has no text.', { kind: 'name-link', link, words: wordsFromUrl(url) })] : [],
       ),
   },
   {
     name: 'not-a-site',
-    look: ({ links }) =>
+    check: ({ links }) =>
       links
         .filter(({ url }) => !isReachable(url))
         .map(({ url, words }) =>
-          say(`“${shorten(words || url)}” leads to ${shorten(url)}, which others cannot reach.`),
+          advise(`“${shorten(words || url)}” leads to ${shorten(url)}, which others cannot reach.`),
         ),
   },
   {
     name: 'not-secure',
-    look: ({ links }) =>
+    check: ({ links }) =>
       links.flatMap(({ url, words }, link) =>
         url.startsWith('http:') && isReachable(url)
           ? [
-              say(`“${shorten(words || url)}” leads to http: browsers warn of such pages.`, {
+              advise(`“${shorten(words || url)}” leads to http: browsers warn of such pages.`, {
                 kind: 'secure-link',
                 link,
                 url: url.replace(/^http:/, 'https:'),
@@ -132,36 +129,36 @@ export const CHECKS: readonly Rule[] = [
   },
   {
     name: 'attachment-missing',
-    look: ({ text, files }) => {
+    check: ({ text, files }) => {
       const spoken = /\b(attached|attachments?|enclosed)\b/i.exec(text);
-      return spoken && files === 0 ? [say(`You write “${spoken[0]}”, and nothing is attached.`)] : [];
+      return spoken && files === 0 ? [advise(`You write “${spoken[0]}”, and nothing is attached.`)] : [];
     },
   },
   {
     name: 'cut-off',
-    look: ({ htmlBytes }) =>
+    check: ({ htmlBytes }) =>
       htmlBytes > CUT_OFF_BYTES
         ? [
-            say(
-              `It is ${Math.round(htmlBytes / 1000)} kB long: mail hosts cut off what is over ${CUT_OFF_BYTES / 1000} kB.`,
+            advise(
+              `It is ${Math.round(htmlBytes / 1000)} kB long: mail providers cut off what is over ${CUT_OFF_BYTES / 1000} kB.`,
             ),
           ]
         : [],
   },
   {
     name: 'many-recipients',
-    look: ({ recipients }) =>
+    check: ({ recipients }) =>
       recipients.length > MANY_RECIPIENTS
-        ? [say(`It goes to ${counted(recipients.length, 'recipient')}: mail hosts may take it for advertising.`)]
+        ? [advise(`It goes to ${counted(recipients.length, 'recipient')}: mail providers may treat it as advertising.`)]
         : [],
   },
   {
     name: 'private-door',
-    look: ({ tracked, publicUrl, recipients }) => {
+    check: ({ tracked, publicUrl, recipients }) => {
       const outside = recipients.some(({ address }) => !RESERVED.test(domainOf(address)));
       return tracked && outside && LOOPBACK.test(new URL(publicUrl).hostname)
         ? [
-            say(
+            advise(
               `Recipients cannot reach ${publicUrl}: nothing will be known, and tracked links will not work for them.`,
             ),
           ]
@@ -173,9 +170,9 @@ export const CHECKS: readonly Rule[] = [
 /** `{{first name}}`, `[NAME]`, `XXX`, and a salutation without a name. */
 const PLACEHOLDER = /\{\{[^{}\n]{0,60}\}\}|\[[A-Z][A-Z _-]{1,40}\]|\bX{3,}\b|\bTODO\b|^(?:Dear|Hello|Hi)\s*,/gm;
 
-/** Everything that should be thought of before the letter goes; empty where all is well. */
-export function checkLetter(letter: CheckedLetter): Advice[] {
-  return CHECKS.flatMap((rule) => rule.look(letter).map((advice) => ({ rule: rule.name, ...advice })));
+/** Everything that should be thought of before the message goes; empty where all is well. */
+export function checkMessage(message: CheckedMessage): Advice[] {
+  return CHECKS.flatMap((rule) => rule.check(message).map((advice) => ({ rule: rule.name, ...advice })));
 }
 
 /** Whether words read as a web address: “https://…”, “www.…”, “tallowreed.example/felt”. */

@@ -1,15 +1,15 @@
 import type { DraftContent } from '../contract/message.js';
 
-/** A letter before anything is written. */
+/** A message before anything is written. */
 export const BLANK_CONTENT: DraftContent = {
   recipients: [],
   subject: '',
   html: '',
   trackOpens: true,
-  trackLinks: true,
+  trackClicks: true,
   disclose: false,
-  deliveryReceipt: false,
-  readReceipt: false,
+  requestDsn: false,
+  requestMdn: false,
   trackForDays: null,
   note: '',
   templateId: null,
@@ -21,7 +21,7 @@ export const BLANK_CONTENT: DraftContent = {
 
 const FIELDS = Object.keys(BLANK_CONTENT) as (keyof DraftContent)[];
 
-/** Of anything that has a letter's content, the content alone. */
+/** Of anything that has a message's content, the content alone. */
 export function contentOf(from: DraftContent): DraftContent {
   return Object.fromEntries(FIELDS.map((field) => [field, from[field]])) as unknown as DraftContent;
 }

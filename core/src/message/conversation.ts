@@ -1,6 +1,6 @@
-/** A copy by which a letter may belong to a conversation. */
+/** A copy by which a message may belong to a conversation. */
 export interface Relative {
-  /** Number of the letter. */
+  /** Number of the message. */
   id: number;
   /** Its Message-ID. */
   header: string;
@@ -9,11 +9,11 @@ export interface Relative {
 }
 
 /**
- * The letters that hang together with one: those that name, or answer, one Message-ID (RFC 5322, section 3.6.4), and
+ * The messages that hang together with one: those that name, or reply to, one Message-ID (RFC 5322, section 3.6.4), and
  * those that hang together with these.
  *
  * @param relatives copies among which they are looked for, in any order
- * @returns numbers of letters, rising; the one itself among them
+ * @returns numbers of messages, rising; the one itself among them
  */
 export function conversationOf(id: number, relatives: readonly Relative[]): number[] {
   const found = new Set([id]);

@@ -1,7 +1,7 @@
 /** Stands for the page to decline tracking until a copy gets an address of its own. */
 export const OPT_OUT_PLACE = 'https://opt-out.invalid/';
 
-export const DISCLOSURE = 'This mail tells me when it is opened and which links are followed. [Rather not?]';
+export const DISCLOSURE = 'This email tells me when it is opened and which links are clicked. [Opt out]';
 
 /**
  * The line that tells recipients of the tracking. Its last words in [brackets] lead to the page to decline it; where
@@ -9,7 +9,7 @@ export const DISCLOSURE = 'This mail tells me when it is opened and which links 
  */
 export function disclosureOf(wording: string): { html: string; text: string } {
   const match = /^([\s\S]*)\[([^\]]+)\]([\s\S]*)$/.exec(wording);
-  const [before, words, after] = match ? match.slice(1) : [`${wording} `, 'Rather not?', ''];
+  const [before, words, after] = match ? match.slice(1) : [`${wording} `, 'Opt out', ''];
   const link = `<a href="${OPT_OUT_PLACE}">${escaped(words!)}</a>`;
   return {
     html: `<p style="font-size: 12px; color: #5c6975">${escaped(before!)}${link}${escaped(after!)}</p>`,
@@ -17,7 +17,7 @@ export function disclosureOf(wording: string): { html: string; text: string } {
   };
 }
 
-/** Any text as HTML in ASCII only, so that it fits a letter in any charset. */
+/** Any text as HTML in ASCII only, so that it fits a message in any charset. */
 function escaped(text: string): string {
   return [...text]
     .map((character) => (/[\w .,;:!?()'/-]/.test(character) ? character : `&#${character.codePointAt(0)};`))

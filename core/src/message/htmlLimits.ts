@@ -14,7 +14,7 @@ export const MAX_REOPENED_ELEMENTS = 100_000;
 /** What parsing a document would cost. */
 export interface HtmlCost {
   elements: number;
-  /** How deep elements with a required end tag lie within each other; those that others end by themselves not counted. */
+  /** How deep elements with a required end tag lie within each other; those that others end automatically not counted. */
   depth: number;
   /** Of the tag with the most. */
   attributes: number;
@@ -92,7 +92,7 @@ class HtmlScan {
   private reopened = 0;
   private depth = 0;
   private deepest = 0;
-  private mostAttributes = 0;
+  private maxAttributes = 0;
   private hasForeign = false;
   private ambiguous = false;
   /** How many elements of each name are open. */
@@ -107,7 +107,7 @@ class HtmlScan {
 
   cost(): HtmlCost {
     for (this.at = this.html.indexOf('<'); this.at !== -1; this.at = this.html.indexOf('<', this.at)) this.markup();
-    const { elements, deepest: depth, mostAttributes: attributes, reopened, ambiguous } = this;
+    const { elements, deepest: depth, maxAttributes: attributes, reopened, ambiguous } = this;
     return { elements, depth, attributes, reopened, ambiguous };
   }
 
@@ -125,7 +125,7 @@ class HtmlScan {
   private startTag(): void {
     const start = this.at;
     const name = this.name(start + 1);
-    this.mostAttributes = Math.max(this.mostAttributes, this.attributes());
+    this.maxAttributes = Math.max(this.maxAttributes, this.attributes());
     this.elements += 1;
     if (FORMATTING.has(name)) this.openFormatting(name, this.html.slice(start, this.at));
     else this.reopened += this.active;

@@ -1,5 +1,5 @@
 export * from './address.js';
-export * from './answer.js';
+export * from './reply.js';
 export * from './checks.js';
 export * from './content.js';
 export * from './conversation.js';

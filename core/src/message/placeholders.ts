@@ -1,9 +1,9 @@
 import type { Mailbox } from '../contract/mailbox.js';
 
-/** What is known of whom a letter goes to, and of who writes it. */
+/** What is known of whom a message goes to, and of who writes it. */
 export interface Known {
   recipient: Mailbox | undefined;
-  firm: string;
+  company: string;
   sender: Mailbox | undefined;
 }
 
@@ -11,7 +11,7 @@ export interface Known {
 export const PLACEHOLDERS: Record<string, (known: Known) => string> = {
   'first name': ({ recipient }) => recipient?.name.trim().split(/\s+/)[0] ?? '',
   name: ({ recipient }) => recipient?.name.trim() ?? '',
-  firm: ({ firm }) => firm,
+  company: ({ company }) => company,
   'my name': ({ sender }) => sender?.name ?? '',
 };
 

@@ -1,2 +1,2 @@
-export * from './notice.js';
-export * from './ways.js';
+export * from './notification.js';
+export * from './channels.js';

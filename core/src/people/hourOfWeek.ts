@@ -6,7 +6,7 @@ const EPOCH_WEEKDAY = 3;
 
 /** By zone and hour: offsets stay the same within an hour, and asking for one costs more than all the rest. */
 const offsets = new Map<string, Map<number, number>>();
-const MOST_OFFSETS = 20_000;
+const MAX_CACHED_OFFSETS = 20_000;
 
 /** Weekday from Monday (0), hour, and the reading of the zone's clocks as if it were UTC. */
 export function hourOfWeek(at: number, zone: string): { weekday: number; hour: number; localMs: number } {
@@ -23,7 +23,7 @@ export function hourOfWeek(at: number, zone: string): { weekday: number; hour: n
 function offsetMs(at: number, zone: string): number {
   const key = Math.floor(at / HOUR);
   let known = offsets.get(zone);
-  if (!known || known.size > MOST_OFFSETS) offsets.set(zone, (known = new Map()));
+  if (!known || known.size > MAX_CACHED_OFFSETS) offsets.set(zone, (known = new Map()));
   const found = known.get(key);
   if (found !== undefined) return found;
   const parts = Object.fromEntries(
@@ -43,8 +43,14 @@ function format(zone: string): Intl.DateTimeFormat {
   let made = formats.get(zone);
   if (!made) {
     made = new Intl.DateTimeFormat('en-GB', {
-      ...{ year: 'numeric', month: 'numeric', day: 'numeric', hour: 'numeric', minute: 'numeric', second: 'numeric' },
-      ...({ hourCycle: 'h23', timeZone: zone } as const),
+      year: 'numeric',
+      month: 'numeric',
+      day: 'numeric',
+      hour: 'numeric',
+      minute: 'numeric',
+      second: 'numeric',
+      hourCycle: 'h23',
+      timeZone: zone,
     });
     formats.set(zone, made);
   }

@@ -1,3 +1,2 @@
-export * from './answering.js';
 export * from './readingTimes.js';
 export * from './sheet.js';

@@ -1,12 +1,12 @@
 /** What is known of a person and can stand in a file. */
-export const PERSON_FIELDS = ['name', 'address', 'firm', 'phone', 'zone', 'note', 'doNotTrack'] as const;
+export const PERSON_FIELDS = ['name', 'address', 'company', 'phone', 'zone', 'note', 'doNotTrack'] as const;
 export type PersonField = (typeof PERSON_FIELDS)[number];
 
 /** The heads of the columns of a sheet of people, as written; the first name of each, as read. */
 export const PERSON_COLUMNS: Record<PersonField, string> = {
   name: 'name',
   address: 'address',
-  firm: 'firm',
+  company: 'company',
   phone: 'phone',
   zone: 'time_zone',
   note: 'note',
@@ -17,7 +17,7 @@ export const PERSON_COLUMNS: Record<PersonField, string> = {
 const KNOWN_BY: Record<PersonField, readonly RegExp[]> = {
   address: [/e-?mail/, /^address$/, /mail/],
   name: [/^(full|display)?\s*name$/, /^contact$/, /name/],
-  firm: [/firm|company|organi[sz]ation|^org$/, /account|employer/],
+  company: [/firm|company|organi[sz]ation|^org$/, /account|employer/],
   phone: [/phone|^tel|mobile|cell/],
   zone: [/time[\s_-]*zone|^tz$|^zone$/],
   note: [/^notes?$|comment|remark/],
@@ -28,7 +28,7 @@ const KNOWN_BY: Record<PersonField, readonly RegExp[]> = {
 export type Columns = Record<PersonField, number>;
 
 /**
- * Guesses from the heads of a sheet which column holds what. Each column is given away once.
+ * Guesses from the heads of a sheet which column holds what. Each column is exported once.
  *
  * @param heads as they stand in the first row
  */

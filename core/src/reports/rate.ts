@@ -44,30 +44,3 @@ function wilson(n: number, of: number, z: number): { low: number; high: number }
     high: n === of ? 1 : (middle + reach) / scale,
   };
 }
-
-/** “64 of 80”. */
-export function countWords({ n, of }: Rate): string {
-  return `${n} of ${of}`;
-}
-
-/** “80 %, by chance 70 to 87 %”; what can be said where there is nothing to count. */
-export function rateWords({ share, low, high }: Rate): string {
-  if (share === null) return 'nothing to count yet';
-  return `${percent(share)} %, likely between ${percent(low)} and ${percent(high)} %`;
-}
-
-/** Whether a difference means anything, in a sentence. */
-export function comparisonWords(comparison: Comparison | null): string {
-  if (comparison === null) return 'Nothing to compare with.';
-  const { low, high } = comparison;
-  if (low > 0)
-    return `Answered more often than the others, by ${percent(low)} to ${percent(high)} letters in a hundred.`;
-  if (high < 0)
-    return `Answered less often than the others, by ${percent(-high)} to ${percent(-low)} letters in a hundred.`;
-  return 'No different from the others, as far as can be told: the difference may be chance.';
-}
-
-/** In whole per cents. */
-function percent(share: number): number {
-  return Math.round(share * 100);
-}

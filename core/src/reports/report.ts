@@ -2,11 +2,11 @@ import { extent, group, quantileSorted, range } from 'd3-array';
 import type { Outcome, ReportPeriod, ReportView, Spread, TemplateOutcome, WeekOutcome } from '../contract/report.js';
 import { hourOfWeek } from '../people/hourOfWeek.js';
 import { readingTimes } from '../people/readingTimes.js';
-import { DAY, durationWords, WEEK } from '../time/words.js';
+import { DAY, WEEK } from '../time/words.js';
 import { compare, rateOf } from './rate.js';
 
-/** One letter that was sent, as far as a report looks at it. */
-export interface SentLetter {
+/** One message that was sent, as far as a report looks at it. */
+export interface SentMessage {
   sentAt: number;
   templateId: number | null;
   /** Whether its opens are counted. */
@@ -16,80 +16,80 @@ export interface SentLetter {
   wasOpened: boolean;
   wasClicked: boolean;
   wasViewed: boolean;
-  wasAnswered: boolean;
+  wasReplied: boolean;
   firstOpenAt: number | null;
-  answeredAt: number | null;
+  repliedAt: number | null;
 }
 
-/** Whoever reads a letter at all does so mostly within this time; sooner it says nothing that it was not read. */
-export const FRESH_MS = 2 * DAY;
+/** Whoever reads a message at all does so mostly within this time; sooner it says nothing that it was not read. */
+export const SETTLING_MS = 2 * DAY;
 const PERIOD_DAYS: Record<ReportPeriod, number> = { month: 30, quarter: 91, year: 365, all: Infinity };
 /** As many weeks as can be told apart in one picture. */
-const MOST_WEEKS = 26;
+const MAX_WEEKS = 26;
 
-/** Since when letters are looked at, in epoch milliseconds. */
+/** Since when messages are looked at, in epoch milliseconds. */
 export function periodStart(period: ReportPeriod, now: number): number {
   return Math.max(now - PERIOD_DAYS[period] * DAY, 0);
 }
 
 /**
- * What can be learnt from letters. Those that left within the last days are not counted: they would make every report
+ * What can be learnt from messages. Those that left within the last days are not counted: they would make every report
  * look worse than things are.
  *
- * @param letters in any order
- * @param names of templates, by their number; letters of those that are gone count among all others
+ * @param messages in any order
+ * @param names of templates, by their number; messages of those that are gone count among all others
  * @param now epoch milliseconds
  * @param zone IANA name of the zone in which weeks and hours are told
  */
 export function reportOf(
-  letters: readonly SentLetter[],
+  messages: readonly SentMessage[],
   names: ReadonlyMap<number, string>,
   now: number,
   zone: string,
 ): ReportView {
-  const told = letters.filter(({ sentAt }) => sentAt <= now - FRESH_MS);
+  const old = messages.filter(({ sentAt }) => sentAt <= now - SETTLING_MS);
   return {
-    tooFresh: letters.length - told.length,
-    ...outcomeOf(told),
+    tooRecent: messages.length - old.length,
+    ...outcomeOf(old),
     opening: readingTimes(
-      told.map(({ firstOpenAt }) => firstOpenAt).filter((at) => at !== null),
+      old.map(({ firstOpenAt }) => firstOpenAt).filter((at) => at !== null),
       zone,
     ),
-    weeks: weeksOf(told, zone),
-    templates: templatesOf(told, names),
+    weeks: weeksOf(old, zone),
+    templates: templatesOf(old, names),
   };
 }
 
 /** One loop for all that is counted: there may be very many letters. */
-function outcomeOf(letters: readonly SentLetter[]): Outcome {
-  let [tracked, read, linked, clicked, filed, viewed, answered] = [0, 0, 0, 0, 0, 0, 0];
+function outcomeOf(messages: readonly SentMessage[]): Outcome {
+  let [tracked, read, linked, clicked, filed, viewed, replied] = [0, 0, 0, 0, 0, 0, 0];
   const untilOpened: number[] = [];
-  const untilAnswered: number[] = [];
-  for (const letter of letters) {
-    if (letter.isTracked) tracked += 1;
-    if (letter.isTracked && isRead(letter)) read += 1;
-    if (letter.hasLinks) linked += 1;
-    if (letter.hasLinks && letter.wasClicked) clicked += 1;
-    if (letter.hasFiles) filed += 1;
-    if (letter.hasFiles && letter.wasViewed) viewed += 1;
-    if (letter.wasAnswered) answered += 1;
-    if (letter.firstOpenAt !== null) untilOpened.push(letter.firstOpenAt - letter.sentAt);
-    if (letter.answeredAt !== null) untilAnswered.push(letter.answeredAt - letter.sentAt);
+  const untilReplied: number[] = [];
+  for (const message of messages) {
+    if (message.isTracked) tracked += 1;
+    if (message.isTracked && isRead(message)) read += 1;
+    if (message.hasLinks) linked += 1;
+    if (message.hasLinks && message.wasClicked) clicked += 1;
+    if (message.hasFiles) filed += 1;
+    if (message.hasFiles && message.wasViewed) viewed += 1;
+    if (message.wasReplied) replied += 1;
+    if (message.firstOpenAt !== null) untilOpened.push(message.firstOpenAt - message.sentAt);
+    if (message.repliedAt !== null) untilReplied.push(message.repliedAt - message.sentAt);
   }
   return {
-    letters: letters.length,
+    messages: messages.length,
     read: rateOf(read, tracked),
     clicked: rateOf(clicked, linked),
     viewed: rateOf(viewed, filed),
-    answered: rateOf(answered, letters.length),
+    replied: rateOf(replied, messages.length),
     untilOpened: spreadOf(untilOpened),
-    untilAnswered: spreadOf(untilAnswered),
+    untilReplied: spreadOf(untilReplied),
   };
 }
 
 /** Any sign proves it: images may be blocked where a link is followed. */
-function isRead({ wasOpened, wasClicked, wasViewed, wasAnswered }: SentLetter): boolean {
-  return wasOpened || wasClicked || wasViewed || wasAnswered;
+function isRead({ wasOpened, wasClicked, wasViewed, wasReplied }: SentMessage): boolean {
+  return wasOpened || wasClicked || wasViewed || wasReplied;
 }
 
 function spreadOf(lengths: number[]): Spread | null {
@@ -101,26 +101,17 @@ function spreadOf(lengths: number[]): Spread | null {
   return { n: sorted.length, firstQuartile: at(0.25), median: at(0.5), thirdQuartile: at(0.75) };
 }
 
-/** Half within a time, a quarter sooner, a quarter later, in a sentence. */
-export function spreadWords({ firstQuartile, median, thirdQuartile }: Spread): string {
-  return `Half within ${words(median)}; a quarter within ${words(firstQuartile)}, three quarters within ${words(thirdQuartile)}.`;
-}
-
-function words(lengthMs: number): string {
-  return durationWords(Math.max(lengthMs, 1));
-}
-
-function weeksOf(letters: readonly SentLetter[], zone: string): WeekOutcome[] {
-  const weeks = group(letters, ({ sentAt }) => mondayOf(sentAt, zone));
+function weeksOf(messages: readonly SentMessage[], zone: string): WeekOutcome[] {
+  const weeks = group(messages, ({ sentAt }) => mondayOf(sentAt, zone));
   const [first, last] = extent(weeks.keys());
   if (first === undefined || last === undefined) return [];
-  return range(Math.max(first, last - (MOST_WEEKS - 1) * WEEK), last + WEEK, WEEK).map((monday) => {
+  return range(Math.max(first, last - (MAX_WEEKS - 1) * WEEK), last + WEEK, WEEK).map((monday) => {
     const own = weeks.get(monday) ?? [];
     return {
       monday: new Date(monday).toISOString().slice(0, 10),
-      letters: own.length,
+      messages: own.length,
       read: own.filter(isRead).length,
-      answered: own.filter(({ wasAnswered }) => wasAnswered).length,
+      replied: own.filter(({ wasReplied }) => wasReplied).length,
     };
   });
 }
@@ -131,16 +122,16 @@ function mondayOf(at: number, zone: string): number {
   return (Math.floor(localMs / DAY) - weekday) * DAY;
 }
 
-function templatesOf(letters: readonly SentLetter[], names: ReadonlyMap<number, string>): TemplateOutcome[] {
-  const answered = letters.filter(({ wasAnswered }) => wasAnswered).length;
-  const byTemplate = group(letters, ({ templateId }) => templateId);
+function templatesOf(messages: readonly SentMessage[], names: ReadonlyMap<number, string>): TemplateOutcome[] {
+  const replied = messages.filter(({ wasReplied }) => wasReplied).length;
+  const byTemplate = group(messages, ({ templateId }) => templateId);
   return [...names]
     .flatMap(([id, name]) => {
       const own = byTemplate.get(id);
       if (!own) return [];
       const outcome = outcomeOf(own);
-      const others = { n: answered - outcome.answered.n, of: letters.length - own.length };
-      return [{ id, name, ...outcome, comparison: compare(outcome.answered, others) }];
+      const others = { n: replied - outcome.replied.n, of: messages.length - own.length };
+      return [{ id, name, ...outcome, comparison: compare(outcome.replied, others) }];
     })
-    .sort((a, b) => b.letters - a.letters || a.name.localeCompare(b.name));
+    .sort((a, b) => b.messages - a.messages || a.name.localeCompare(b.name));
 }

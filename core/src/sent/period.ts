@@ -1,3 +1,4 @@
+import { timeFormat } from '../time/timeFormat.js';
 import { DAY, dateWords } from '../time/words.js';
 
 /** A stretch of time in epoch milliseconds: from a moment on, and before another. Null: open on that side. */
@@ -21,8 +22,8 @@ const monthStart = (at: number, addMonths = 0) => {
   const date = new Date(at);
   return new Date(date.getFullYear(), date.getMonth() + addMonths, 1).getTime();
 };
-/** Weeks begin on Monday (ISO 8601). */
-const daysSinceMonday = (at: number) => (new Date(at).getDay() + 6) % 7;
+/** Weeks begin on the day that the user’s do. */
+const dayOfWeek = (at: number) => (new Date(at).getDay() - timeFormat().firstDay + 7) % 7;
 
 export const PERIODS: readonly NamedPeriod[] = [
   { name: '', words: 'at any time', stretch: () => ({ from: null, to: null }) },
@@ -30,10 +31,10 @@ export const PERIODS: readonly NamedPeriod[] = [
   {
     name: 'this-week',
     words: 'this week',
-    stretch: (now) => ({ from: midnight(now, -daysSinceMonday(now)), to: null }),
+    stretch: (now) => ({ from: midnight(now, -dayOfWeek(now)), to: null }),
   },
-  { name: '7-days', words: 'in the last seven days', stretch: (now) => ({ from: now - 7 * DAY, to: null }) },
-  { name: '30-days', words: 'in the last thirty days', stretch: (now) => ({ from: now - 30 * DAY, to: null }) },
+  { name: '7-days', words: 'in the last 7 days', stretch: (now) => ({ from: now - 7 * DAY, to: null }) },
+  { name: '30-days', words: 'in the last 30 days', stretch: (now) => ({ from: now - 30 * DAY, to: null }) },
   { name: 'this-month', words: 'this month', stretch: (now) => ({ from: monthStart(now), to: null }) },
   { name: 'last-month', words: 'last month', stretch: (now) => ({ from: monthStart(now, -1), to: monthStart(now) }) },
   { name: 'over-week-ago', words: 'more than a week ago', stretch: (now) => ({ from: null, to: now - 7 * DAY }) },

@@ -1,27 +1,30 @@
-import type { ListOrder } from '../contract/list.js';
+import type { ListColumn, SortDirection } from '../contract/list.js';
 import type { MessageSummary } from '../contract/message.js';
 import type { ListView } from './view.js';
 
 /** What a row is sorted by; what is empty comes last, whichever way round. */
-const VALUES: Record<Exclude<ListOrder, 'match'>, (row: MessageSummary) => number | null> = {
-  latest: (row) => row.latestAt,
+const VALUES: Record<Exclude<ListColumn, 'relevance'>, (row: MessageSummary) => number | null> = {
+  lastActivity: (row) => row.lastActivityAt,
   sent: (row) => row.sentAt ?? row.sendAt ?? row.queuedAt,
   opens: (row) => row.tally.opens,
   clicks: (row) => row.tally.clicks,
   fileViews: (row) => row.tally.fileViews,
   firstOpen: (row) => row.tally.firstOpenAt,
   lastOpen: (row) => row.tally.lastOpenAt,
-  wait: (row) => since(row.tally.firstOpenAt, row.sentAt),
-  answer: (row) => since(row.tally.answeredAt, row.sentAt),
+  timeToOpen: (row) => since(row.tally.firstOpenAt, row.sentAt),
+  timeToReply: (row) => since(row.tally.repliedAt, row.sentAt),
 };
 
 /** What is empty is sorted as if it were this: after everything that has a value, whichever way round. */
-export const EMPTY_SORTS_AS = { falling: -1, rising: 9e15 };
+export const EMPTY_SORTS_AS: Record<SortDirection, number> = { desc: -1, asc: 9e15 };
 
 /** The place after a row, as the server names it: “value.number”; null where the order is how well they match. */
-export function placeAfter(row: MessageSummary, { order, rising }: Pick<ListView, 'order' | 'rising'>): string | null {
-  if (order === 'match') return null;
-  return `${VALUES[order](row) ?? EMPTY_SORTS_AS[rising ? 'rising' : 'falling']}.${row.id}`;
+export function placeAfter(
+  row: MessageSummary,
+  { sort, direction }: Pick<ListView, 'sort' | 'direction'>,
+): string | null {
+  if (sort === 'relevance') return null;
+  return `${VALUES[sort](row) ?? EMPTY_SORTS_AS[direction]}.${row.id}`;
 }
 
 /**
@@ -36,14 +39,14 @@ export function placeRows(
   before: readonly MessageSummary[],
   changed: readonly MessageSummary[],
   shown: ReadonlySet<number>,
-  { order, rising }: Pick<ListView, 'order' | 'rising'>,
+  { sort, direction }: Pick<ListView, 'sort' | 'direction'>,
   isWhole: boolean,
 ): MessageSummary[] {
   const changedIds = new Set(changed.map(({ id }) => id));
   const unchanged = before.filter(({ id }) => !changedIds.has(id));
   const stay = changed.filter(({ id }) => shown.has(id));
   const rows =
-    order === 'match' ? inPlace(before, stay, changedIds) : [...unchanged, ...stay].sort(comparing(order, rising));
+    sort === 'relevance' ? inPlace(before, stay, changedIds) : [...unchanged, ...stay].sort(comparing(sort, direction));
   const last = unchanged.at(-1);
   return isWhole || !last ? rows : rows.slice(0, rows.indexOf(last) + 1);
 }
@@ -56,9 +59,9 @@ function inPlace(before: readonly MessageSummary[], stay: MessageSummary[], chan
   return [...kept, ...stay.filter(({ id }) => !there.has(id))];
 }
 
-function comparing(order: Exclude<ListOrder, 'match'>, rising: boolean) {
-  const way = rising ? 1 : -1;
-  const valueOf = (row: MessageSummary) => VALUES[order](row) ?? way * Infinity;
+function comparing(sort: Exclude<ListColumn, 'relevance'>, direction: SortDirection) {
+  const way = direction === 'asc' ? 1 : -1;
+  const valueOf = (row: MessageSummary) => VALUES[sort](row) ?? way * Infinity;
   return (a: MessageSummary, b: MessageSummary) => {
     const [x, y] = [valueOf(a), valueOf(b)];
     return x === y ? way * (a.id - b.id) : way * (x < y ? -1 : 1);

@@ -1,20 +1,28 @@
-import type { Mark } from '../contract/event.js';
+import type { TrailEvent } from '../contract/event.js';
 import type { PassedOn } from '../contract/message.js';
 import type { SignalPart } from '../contract/today.js';
-import { capital, DAY, durationWords, HOUR } from '../time/words.js';
-import { HEATING_OPENS, isHappening, SILENCE_MS, times } from '../tracking/standing.js';
+import {
+  busyText,
+  comebackText,
+  heatingUpText,
+  noReplySinceText,
+  openedText,
+  passedOnText,
+} from '../sentences/signal.js';
+import { DAY, HOUR } from '../time/words.js';
+import { COMEBACK_MS, HEATING_UP_OPENS, isNow } from '../tracking/recency.js';
 
 /** What one recipient did with one message, as far as it counts. */
-export interface Doings {
+export interface CopyActivity {
   /** Counted marks, oldest first. */
-  marks: readonly Mark[];
-  answeredAt: number | null;
+  trailEvents: readonly TrailEvent[];
+  repliedAt: number | null;
   passedOn: PassedOn | null;
 }
 
-interface View extends Doings {
+interface View extends CopyActivity {
   now: number;
-  opens: readonly Mark[];
+  opens: readonly TrailEvent[];
 }
 
 interface Signal {
@@ -27,9 +35,9 @@ interface Signal {
   given(view: View): { at: number; words: string } | null;
 }
 
-const LOOKS = new Set<Mark['kind']>(['opened', 'clicked', 'file_viewed', 'page_viewed', 'downloaded']);
-/** From then on it is said for how long somebody who has read has not answered. */
-const QUIET_MS = 3 * DAY;
+const ACTIVITY_KINDS = new Set<TrailEvent['kind']>(['opened', 'clicked', 'file_viewed', 'page_viewed', 'downloaded']);
+/** From then on it is said for how long somebody who has read has not replied. */
+const NO_REPLY_MS = 3 * DAY;
 
 /**
  * What suggests that somebody be got in touch with. The weights are an order of urgency, not a measurement: who is
@@ -40,9 +48,9 @@ const SIGNALS: readonly Signal[] = [
     name: 'reading',
     points: 50,
     fadesMs: null,
-    given: ({ marks, now }) => {
-      const last = marks.at(-1);
-      return last && isHappening(last.at, now) ? { at: last.at, words: busyWords(last) } : null;
+    given: ({ trailEvents, now }) => {
+      const last = trailEvents.at(-1);
+      return last && isNow(last.at, now) ? { at: last.at, words: busyText(last) } : null;
     },
   },
   {
@@ -52,8 +60,8 @@ const SIGNALS: readonly Signal[] = [
     given: ({ opens }) => {
       const last = opens.at(-1);
       const together = last ? opens.filter((open) => last.at - open.at < HOUR) : [];
-      return last && together.length >= HEATING_OPENS
-        ? { at: last.at, words: `${capital(times('opened', together.length))} within an hour` }
+      return last && together.length >= HEATING_UP_OPENS
+        ? { at: last.at, words: heatingUpText(together.length) }
         : null;
     },
   },
@@ -63,8 +71,8 @@ const SIGNALS: readonly Signal[] = [
     fadesMs: 2 * DAY,
     given: ({ opens }) => {
       const [last, before] = [...opens].reverse();
-      return last && before && last.at - before.at >= SILENCE_MS
-        ? { at: last.at, words: `Came back after ${durationWords(last.at - before.at)} of silence` }
+      return last && before && last.at - before.at >= COMEBACK_MS
+        ? { at: last.at, words: comebackText(last.at - before.at) }
         : null;
     },
   },
@@ -72,23 +80,21 @@ const SIGNALS: readonly Signal[] = [
     name: 'file',
     points: 30,
     fadesMs: 7 * DAY,
-    given: ({ marks }) => lastOf(marks, 'file_viewed', 'read', 'a file'),
+    given: ({ trailEvents }) => lastOf(trailEvents, 'file_viewed', 'read', 'a file'),
   },
   {
     name: 'link',
     points: 25,
     fadesMs: 7 * DAY,
-    given: ({ marks }) => lastOf(marks, 'clicked', 'followed', 'a link'),
+    given: ({ trailEvents }) => lastOf(trailEvents, 'clicked', 'clicked', 'a link'),
   },
   {
     name: 'passed-on',
     points: 15,
     fadesMs: 7 * DAY,
-    given: ({ marks, passedOn }) => {
-      const last = marks.at(-1);
-      return passedOn && last
-        ? { at: last.at, words: `${capital(passedOn.likelihood)} passed on: ${passedOn.reason}` }
-        : null;
+    given: ({ trailEvents, passedOn }) => {
+      const last = trailEvents.at(-1);
+      return passedOn && last ? { at: last.at, words: passedOnText(passedOn) } : null;
     },
   },
   {
@@ -98,25 +104,25 @@ const SIGNALS: readonly Signal[] = [
     given: ({ opens, now }) => {
       const last = opens.at(-1);
       if (!last) return null;
-      const silence = now - last.at < QUIET_MS ? 'no answer yet' : `not answered for ${durationWords(now - last.at)}`;
-      return { at: last.at, words: `${capital(times('opened', opens.length))}, and ${silence}` };
+      const silentMs = now - last.at < NO_REPLY_MS ? null : now - last.at;
+      return { at: last.at, words: openedText(opens.length, silentMs) };
     },
   },
 ];
 
 /**
- * What speaks for getting in touch with a recipient now, the weightiest first. An answer settles everything before it.
- * Pure: the same doings at the same time weigh the same.
+ * What speaks for getting in touch with a recipient now, the weightiest first. A reply settles everything before it.
+ * Pure: the same activity at the same time weigh the same.
  *
  * @param now epoch milliseconds
  */
-export function signalsOf(doings: Doings, now: number): SignalPart[] {
-  // What servers and programs say by themselves is no sign of anybody.
-  const marks = doings.marks.filter(
-    (mark) => mark.counted && LOOKS.has(mark.kind) && mark.at > (doings.answeredAt ?? -Infinity),
+export function signalsOf(activity: CopyActivity, now: number): SignalPart[] {
+  // What servers and programs say automatically is no sign of anybody.
+  const trailEvents = activity.trailEvents.filter(
+    (mark) => mark.counted && ACTIVITY_KINDS.has(mark.kind) && mark.at > (activity.repliedAt ?? -Infinity),
   );
-  const opens = marks.filter((mark) => mark.kind === 'opened');
-  const view = { ...doings, marks, opens, now };
+  const opens = trailEvents.filter((mark) => mark.kind === 'opened');
+  const view = { ...activity, trailEvents, opens, now };
   return SIGNALS.flatMap(({ name, points, fadesMs, given }) => {
     const signal = given(view);
     if (!signal) return [];
@@ -130,14 +136,7 @@ export function scoreOf(parts: readonly SignalPart[]): number {
   return parts.reduce((sum, { points }) => sum + points, 0);
 }
 
-function busyWords({ kind, label, page }: Mark): string {
-  if (kind === 'page_viewed' && label && page) return `Is on page ${page} of “${label}”`;
-  return kind === 'file_viewed' && label ? `Is reading “${label}”` : 'Busy with it this moment';
-}
-
-function lastOf(marks: readonly Mark[], kind: Mark['kind'], verb: string, what: string) {
-  const last = marks.findLast((mark) => mark.kind === kind);
-  return last
-    ? { at: last.at, words: `${capital(verb)} ${last.label ? `“${last.label}”` : what}, and no answer since` }
-    : null;
+function lastOf(trailEvents: readonly TrailEvent[], kind: TrailEvent['kind'], verb: string, what: string) {
+  const last = trailEvents.findLast((mark) => mark.kind === kind);
+  return last ? { at: last.at, words: noReplySinceText(verb, last.label, what) } : null;
 }

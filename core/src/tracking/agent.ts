@@ -23,9 +23,9 @@ interface Known {
 
 /** Agents that the libraries do not tell apart, most telling first. */
 const KNOWN: readonly Known[] = [
-  { pattern: /GoogleImageProxy|YahooMailProxy/i, program: 'a mail host’s image cache', nature: 'cache' },
+  { pattern: /GoogleImageProxy|YahooMailProxy/i, program: 'a mail provider’s image cache', nature: 'cache' },
   // A bare product, without the comment in which every browser names its system.
-  { pattern: /^Mozilla\/\d+\.\d+$/, program: 'a mail host’s privacy relay', nature: 'relay' },
+  { pattern: /^Mozilla\/\d+\.\d+$/, program: 'a mail provider’s privacy relay', nature: 'relay' },
   // What office programs send before they hand a link to a browser.
   { pattern: /(existence|protocol) discovery/i, program: null, nature: 'robot' },
   { pattern: /\b(link|url)[ -]?(scan|check|inspect|defen[cs]e)/i, program: null, nature: 'robot' },

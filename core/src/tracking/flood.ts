@@ -1,8 +1,8 @@
-/** More hits than these around the same time are told as one: of one copy over one network, of one message. */
-const MOST = { ofCopyOverNetwork: 30, ofMessage: 600 };
+/** More hits than these around the same time are recorded as one: of one copy over one network, of one message. */
+const FLOOD_HITS = { ofCopyOverNetwork: 30, ofMessage: 600 };
 
 /** How much came around the time of a hit. */
-export interface Crowding {
+export interface HitLoad {
   /** Hits of the same copy over the same network. */
   ofCopyOverNetwork: number;
   /** All hits of the message. */
@@ -10,9 +10,9 @@ export interface Crowding {
 }
 
 /**
- * Whether a hit comes among more than anybody makes. It is then told with the others as one, and not judged, so that a
+ * Whether a hit comes among more than anybody makes. It is then recorded with the others as one, and not judged, so that a
  * flood costs neither room nor time.
  */
-export function isFlood({ ofCopyOverNetwork, ofMessage }: Crowding): boolean {
-  return ofCopyOverNetwork >= MOST.ofCopyOverNetwork || ofMessage >= MOST.ofMessage;
+export function isFlood({ ofCopyOverNetwork, ofMessage }: HitLoad): boolean {
+  return ofCopyOverNetwork >= FLOOD_HITS.ofCopyOverNetwork || ofMessage >= FLOOD_HITS.ofMessage;
 }

@@ -4,11 +4,11 @@ import { HOUR, MINUTE, SECOND } from '../time/words.js';
 import type { Agent } from './agent.js';
 import { isInNetwork, isLoopback, type Network } from './network.js';
 
-/** What a request at the public door can be taken for. */
+/** What a request at the public site can be taken for. */
 export const HIT_KINDS = ['opened', 'clicked', 'file_viewed', 'downloaded'] as const;
 export type HitKind = (typeof HIT_KINDS)[number];
 
-/** A request at the public door that named a token we gave out: the facts, as they are kept. */
+/** A request at the public site that named a token we gave out: the facts, as they are kept. */
 export interface Hit {
   /** Grows in the order of arrival; parts hits of the same millisecond. */
   id: number;
@@ -30,9 +30,9 @@ export interface Hit {
   /** Value of `Sec-Purpose` or `Purpose`; empty where neither was sent. */
   purpose: string;
   /** It carried the mark of a browser that the sender had named as theirs. */
-  mine: boolean;
+  ownDevice: boolean;
   /** It carried `DNT: 1` or `Sec-GPC: 1`. */
-  unwilling: boolean;
+  dnt: boolean;
   /** It came from a network of machines in a data centre. */
   hosted: boolean;
   /** Somebody was seen to act there afterwards: to scroll, to press, to type. Known of files alone. */
@@ -52,20 +52,20 @@ export interface Situation {
   copies: ReadonlyMap<number, JudgedCopy>;
   ownNetworks: readonly Network[];
   colleagues: ColleagueChoice;
-  /** Whether readers who ask by header not to be tracked are set aside. */
-  respectWish: boolean;
-  /** After this age of a copy, looks are set aside; null where it never ends. */
+  /** Whether readers who ask by header not to be tracked are not counted. */
+  respectDnt: boolean;
+  /** After this age of a copy, activity is not counted; null where it never ends. */
   trackForMs: number | null;
-  /** After this age, looks count but do not ring; null where they always do. */
-  ringForMs: number | null;
+  /** After this age, opens count but do not notify; null where they always do. */
+  notifyForMs: number | null;
 }
 
 export interface Verdict {
   counted: boolean;
-  /** Name of the rule that set the hit aside; null where it counts. */
+  /** Name of the rule by which it is not counted; null where it counts. */
   reason: string | null;
-  /** Whether it is to be told at once. What is set aside never is. */
-  rings: boolean;
+  /** Whether it is to be notified at once. What is not counted never is. */
+  notifies: boolean;
 }
 
 /** Hits of one message that came over the same network, in the order of their times. */
@@ -91,7 +91,7 @@ interface Rule {
   /** Why it does not count, as the page says it. */
   words: string;
   /** What of the hit it looks at, as the page says it. */
-  looksAt: string;
+  evidence: string;
   source: string;
   /** It is a guess, which is dropped where somebody was seen to act. */
   guess?: true;
@@ -101,18 +101,18 @@ interface Rule {
 /** Sooner than this nobody reads; and a link is not followed sooner than `click`, unless its reader was seen to open. */
 const TOO_SOON_MS = { any: 2 * SECOND, click: 4 * SECOND };
 /** So many different links of one copy within so short a time are not pressed by hand. */
-const SWEEPS = [
+const MANY_LINKS = [
   { links: 2, withinMs: 700 },
   { links: 3, withinMs: 2 * SECOND },
   { links: 5, withinMs: 10 * SECOND },
 ];
 /** So many recipients’ copies over one network within so short a time are not opened by their recipients. */
-const CROWDS = [
+const BURSTS = [
   { copies: 2, withinMs: 2 * SECOND, sameAgent: false },
   { copies: 3, withinMs: 10 * SECOND, sameAgent: true },
 ];
 /** Relays fetch ahead within about an hour of delivery; later, somebody is behind it. */
-const AHEAD_MS = HOUR;
+const RELAY_PREFETCH_MS = HOUR;
 const REPEAT_MS: Record<HitKind, number> = {
   opened: MINUTE,
   clicked: 5 * SECOND,
@@ -124,81 +124,81 @@ export const COMPANY_MS = 10 * SECOND;
 export const REACH_MS = MINUTE;
 
 /**
- * The first rule that applies sets the hit aside; a hit that no rule applies to counts. `repeat` comes last and looks at
+ * By the first rule that applies the hit is not counted; a hit that no rule applies to counts. `repeat` comes last and looks at
  * what the others said, so it stands apart.
  */
 const FIRST_RULES: readonly Rule[] = [
   {
-    name: 'myself',
-    words: 'It came from your own browser or network',
-    looksAt: 'the mark of your browser, and the networks you named',
+    name: 'own-device',
+    words: 'your own browser or network',
+    evidence: 'your own browsers and networks, as you named them',
     source: 'named in the settings',
-    applies: ({ hit, situation }) => hit.mine || isInNetwork(hit.ip, situation.ownNetworks),
+    applies: ({ hit, situation }) => hit.ownDevice || isInNetwork(hit.ip, situation.ownNetworks),
   },
   {
     name: 'colleague',
-    words: 'A colleague’s copy: the address is of your own domain',
-    looksAt: 'the recipient’s address',
+    words: 'a colleague: the address is at your own domain',
+    evidence: 'the recipient’s address',
     source: 'chosen in the settings',
     applies: ({ hit, situation }) =>
-      situation.colleagues === 'aside' && situation.copies.get(hit.copyId)?.colleague === true,
+      situation.colleagues === 'not-counted' && situation.copies.get(hit.copyId)?.colleague === true,
   },
   {
     name: 'late',
-    words: 'It came after the time for which you want to know',
-    looksAt: 'the time since sending',
+    words: 'it came after the time for which you count',
+    evidence: 'the time since sending',
     source: 'chosen in the settings',
     applies: ({ ageMs, situation: { trackForMs } }) => trackForMs !== null && ageMs !== null && ageMs > trackForMs,
   },
   {
-    name: 'unwilling',
-    words: 'Its browser asks not to be tracked',
-    looksAt: 'the headers DNT and Sec-GPC',
+    name: 'dnt',
+    words: 'the browser asks not to be tracked',
+    evidence: 'the headers DNT and Sec-GPC',
     source: 'W3C Tracking Preference Expression, section 5; Global Privacy Control, section 3',
-    applies: ({ hit, situation }) => situation.respectWish && hit.unwilling,
+    applies: ({ hit, situation }) => situation.respectDnt && hit.dnt,
   },
   {
-    name: 'no-look',
-    words: 'A program asked whether there is something, and did not look at it',
-    looksAt: 'the method of the request',
+    name: 'not-get',
+    words: 'a program only checked whether it is there',
+    evidence: 'the method of the request',
     source: 'RFC 9110, sections 9.3.2 and 9.3.7',
     applies: ({ hit }) => hit.method !== 'GET',
   },
   {
     name: 'prefetch',
-    words: 'Fetched ahead by a browser, in case somebody would look',
-    looksAt: 'the headers Sec-Purpose and Purpose',
+    words: 'a browser loaded it in advance',
+    evidence: 'the headers Sec-Purpose and Purpose',
     source: 'WICG, Speculative loading, “Sec-Purpose”',
     applies: ({ hit }) => /prefetch|prerender|preview/i.test(hit.purpose),
   },
   {
     name: 'robot',
-    words: 'Fetched by a program that looks at every message or page, not by a person',
-    looksAt: 'the header User-Agent',
+    words: 'a program that loads every message or page',
+    evidence: 'the header User-Agent',
     source: 'RFC 9110, section 10.1.5, against the list of the isbot package',
     applies: ({ hit: { agent, kind } }) =>
       agent.nature === 'robot' || (kind !== 'opened' && (agent.nature === 'relay' || agent.nature === 'cache')),
   },
   {
     name: 'too-soon',
-    words: 'Sooner after sending than anybody reads: a scanner on the way',
-    looksAt: 'the time since sending, and for a link whether the letter was opened before',
+    words: 'too soon after sending for a person: a filter on the way',
+    evidence: 'the time since sending, and for a link whether the message was opened before',
     source: 'delivery itself takes about as long',
     guess: true,
     applies: (view) => isTooSoon(view),
   },
   {
-    name: 'ahead',
-    words: 'Fetched ahead by a mail host within the hour after sending, whether or not anybody looked',
-    looksAt: 'the header User-Agent, and the time since sending',
-    source: 'mail hosts that hide their users’ addresses fetch images at delivery',
+    name: 'image-proxy',
+    words: 'a mail provider loaded the image in advance, within an hour of sending',
+    evidence: 'the header User-Agent, and the time since sending',
+    source: 'mail providers that hide their users’ addresses fetch images at delivery',
     guess: true,
-    applies: ({ hit, ageMs }) => hit.agent.nature === 'relay' && ageMs !== null && ageMs < AHEAD_MS,
+    applies: ({ hit, ageMs }) => hit.agent.nature === 'relay' && ageMs !== null && ageMs < RELAY_PREFETCH_MS,
   },
   {
-    name: 'hosted',
-    words: 'Followed from a data centre, soon after sending and without opening the letter: a link checker',
-    looksAt: 'the network’s owner, the time since sending, and what else came over it',
+    name: 'data-centre',
+    words: 'a security filter in a data centre followed the link',
+    evidence: 'the network’s owner, the time since sending, and what else came over it',
     source: 'security filters run in data centres; people seldom read there',
     guess: true,
     applies: ({ hit, ageMs, group }) =>
@@ -211,78 +211,77 @@ const FIRST_RULES: readonly Rule[] = [
       ),
   },
   {
-    name: 'sweep',
-    words: 'Several links of one copy within moments, over one network: a link checker',
-    looksAt: 'the other links followed over the same network',
+    name: 'many-links',
+    words: 'a security filter followed several links at once',
+    evidence: 'the other links clicked from the same network',
     source: 'nobody presses that fast',
     guess: true,
-    applies: isInSweep,
+    applies: followsManyLinks,
   },
   {
-    name: 'crowd',
-    words: 'Several recipients’ copies at once, over one network: a filter that they share',
-    looksAt: 'the other copies looked at over the same network',
+    name: 'burst',
+    words: 'a filter opened the copies of several recipients at once',
+    evidence: 'the other copies opened from the same network',
     source: 'recipients do not read in the same moment',
     guess: true,
-    applies: isInCrowd,
+    applies: isInBurst,
   },
 ];
 
 const REPEAT = {
   name: 'repeat',
-  words: 'The same reader again within moments: one and the same look',
-  looksAt: 'what the same network and program did just before',
+  words: 'the same reader again within moments',
+  evidence: 'what the same network and program did just before',
   source: 'programs load an image again when a window is resized or a message is shown twice',
 };
 
 /** Not among what is judged: whoever records tells it from how much has come. */
 export const FLOOD = {
   name: 'flood',
-  words: 'More requests within moments than anybody makes: told as one',
-  looksAt: 'how often the same network came',
+  words: 'more requests at once than a person makes',
+  evidence: 'how often the same network came',
   source: 'so that one visitor cannot fill the history',
 };
 
-export const MACHINE_ANSWER = {
-  name: 'machine-answer',
-  words: 'A machine answered, and nobody has yet',
-  looksAt: 'what its header says of who wrote it',
+export const AUTOMATIC_REPLY = {
+  name: 'automatic-reply',
+  words: 'an automatic reply',
+  evidence: 'what its header says about who wrote it',
   source: 'RFC 3834, section 5',
 };
 
-export const PERHAPS_MACHINE = {
-  name: 'perhaps-machine',
-  words: 'Perhaps a machine answered: it counts once you say that it is a reply',
-  looksAt: 'what its header and its first words say',
+export const PERHAPS_AUTOMATIC = {
+  name: 'perhaps-automatic',
+  words: 'perhaps an automatic reply: it counts once you confirm it',
+  evidence: 'what its header and its first words say',
   source: 'RFC 3834, section 5, and how programs word an absence',
 };
 
-export const BY_HAND = {
-  name: 'by-hand',
-  words: 'Set aside by you',
-  looksAt: 'your own word, which stands over every rule',
+export const OVERRIDDEN = {
+  name: 'override',
+  words: 'you decided so',
+  evidence: 'your own decision, which stands over every rule',
   source: 'chosen on the message’s page',
 };
 
 /** The verdict on the pages of a reading, by that on its opening: a mere repeat of it was a reading all the same. */
-export function verdictOfPages({ counted, reason }: Omit<Verdict, 'rings'>): Omit<Verdict, 'rings'> {
+export function verdictOfPages({ counted, reason }: Omit<Verdict, 'notifies'>): Omit<Verdict, 'notifies'> {
   return reason === REPEAT.name ? { counted: true, reason: null } : { counted, reason };
 }
 
-/** Every reason for which a hit can be set aside, in the order in which they are tried. */
+/** Every reason why a hit is not counted, in the order in which they are tried. */
 export const REASONS: readonly Omit<Rule, 'applies'>[] = [
   ...FIRST_RULES,
-  ...[REPEAT, FLOOD, BY_HAND, MACHINE_ANSWER, PERHAPS_MACHINE],
+  REPEAT,
+  FLOOD,
+  OVERRIDDEN,
+  AUTOMATIC_REPLY,
+  PERHAPS_AUTOMATIC,
 ];
 
 /** What is said of a reason; undefined where a rule has gone since. */
 export function reasonOf(name: string): Omit<Rule, 'applies'> | undefined {
   return REASONS.find((reason) => reason.name === name);
-}
-
-/** The words for a verdict’s reason; the bare name where a rule has gone since. */
-export function reasonWords(name: string): string {
-  return reasonOf(name)?.words ?? name;
 }
 
 /**
@@ -306,25 +305,26 @@ export function judge(hits: readonly Hit[], situation: Situation): Verdict[] {
     const rule = FIRST_RULES.find(({ guess, applies }) => !(guess && hit.active) && applies(view));
     reasons.set(hit, rule?.name ?? null);
   }
-  for (const looks of groupBy(ordered, readerAndTarget).values()) setRepeatsAside(looks, reasons);
+  for (const hits of groupBy(ordered, readerAndTarget).values()) markRepeats(hits, reasons);
   return hits.map((hit) => verdictOf(hit, reasons.get(hit)!, situation));
 }
 
-function verdictOf(hit: Hit, reason: string | null, { copies, colleagues, ringForMs }: Situation): Verdict {
-  if (reason !== null) return { counted: false, reason, rings: false };
+function verdictOf(hit: Hit, reason: string | null, { copies, colleagues, notifyForMs }: Situation): Verdict {
+  if (reason !== null) return { counted: false, reason, notifies: false };
   const copy = copies.get(hit.copyId);
-  const isQuiet = colleagues === 'quiet' && copy?.colleague === true;
-  const isOld = ringForMs !== null && copy !== undefined && copy.sentAt !== null && hit.at - copy.sentAt > ringForMs;
-  return { counted: true, reason: null, rings: !isQuiet && !isOld };
+  const isQuiet = colleagues === 'muted' && copy?.colleague === true;
+  const isOld =
+    notifyForMs !== null && copy !== undefined && copy.sentAt !== null && hit.at - copy.sentAt > notifyForMs;
+  return { counted: true, reason: null, notifies: !isQuiet && !isOld };
 }
 
 /** Looks of one reader at one target: those that follow a look of theirs closely, whether or not that one counts. */
-function setRepeatsAside(looks: readonly Hit[], reasons: Map<Hit, string | null>): void {
+function markRepeats(hits: readonly Hit[], reasons: Map<Hit, string | null>): void {
   let previous: Hit | undefined;
-  for (const look of looks) {
-    if (reasons.get(look) !== null) continue;
-    if (previous && look.at - previous.at < REPEAT_MS[look.kind]) reasons.set(look, REPEAT.name);
-    previous = look;
+  for (const hit of hits) {
+    if (reasons.get(hit) !== null) continue;
+    if (previous && hit.at - previous.at < REPEAT_MS[hit.kind]) reasons.set(hit, REPEAT.name);
+    previous = hit;
   }
 }
 
@@ -345,25 +345,25 @@ function isTooSoon({ hit, group, ageMs }: View): boolean {
   );
 }
 
-/** The image that is loaded along with a sweep belongs to it. */
-function isInSweep({ hit, group }: View): boolean {
-  if (group.links < SWEEPS[0]!.links) return false;
+/** The image that is loaded along with a scan belongs to it. */
+function followsManyLinks({ hit, group }: View): boolean {
+  if (group.links < MANY_LINKS[0]!.links) return false;
   const ofCopy = companyOf(hit, group).filter(
     ({ kind, copyId }) => copyId === hit.copyId && (kind !== 'opened' || hit.kind === 'opened'),
   );
-  return SWEEPS.some(({ links, withinMs }) =>
+  return MANY_LINKS.some(({ links, withinMs }) =>
     isWithinBurst(hit, ofCopy, withinMs, (burst) => countDistinct(burst, pressedOf) >= links),
   );
 }
 
-function isInCrowd({ hit, group }: View): boolean {
+function isInBurst({ hit, group }: View): boolean {
   // A cache asks over one network for everybody who reads at its host; and so does, seemingly, a proxy in front of the
-  // door that was not named.
-  if (group.copies < CROWDS[0]!.copies || hit.agent.nature === 'cache' || isLoopback(hit.network)) return false;
+  // site that was not named.
+  if (group.copies < BURSTS[0]!.copies || hit.agent.nature === 'cache' || isLoopback(hit.network)) return false;
   const others = companyOf(hit, group).filter(({ agent }) => agent.nature !== 'cache');
-  return CROWDS.some(({ copies, withinMs, sameAgent }) => {
-    const crowd = sameAgent ? others.filter(({ userAgent }) => userAgent === hit.userAgent) : others;
-    return isWithinBurst(hit, crowd, withinMs, (burst) => countDistinct(burst, ({ copyId }) => copyId) >= copies);
+  return BURSTS.some(({ copies, withinMs, sameAgent }) => {
+    const alike = sameAgent ? others.filter(({ userAgent }) => userAgent === hit.userAgent) : others;
+    return isWithinBurst(hit, alike, withinMs, (burst) => countDistinct(burst, ({ copyId }) => copyId) >= copies);
   });
 }
 

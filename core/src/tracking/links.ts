@@ -1,8 +1,8 @@
 import { parse, parseFragment, type DefaultTreeAdapterTypes as Tree } from 'parse5';
 
-/** A web link of a letter, and where the value of its address stands in the source. */
+/** A web link of a message, and where the value of its address stands in the source. */
 export interface WebLink {
-  /** Order in the letter, from 0. */
+  /** Order in the message, from 0. */
   position: number;
   /** The absolute address it leads to, resolved against `<base>` where there is one. */
   url: string;
@@ -15,8 +15,8 @@ export interface WebLink {
   end: number;
 }
 
-/** What weaving has to know of a letter: parsed once, used for each copy. */
-export interface LetterPlan {
+/** What instrumenting has to know of a message: parsed once, used for each copy. */
+export interface InstrumentPlan {
   html: string;
   links: WebLink[];
   /** Where the tracking image goes; null where there is no body to read (framesets, nothing at all). */
@@ -26,15 +26,15 @@ export interface LetterPlan {
 const LINK_TAGS = new Set(['a', 'area']);
 
 /**
- * Finds the web links of a letter and the place for its tracking image.
+ * Finds the web links of a message and the place for its tracking image.
  *
- * The document is parsed by the rules of the HTML standard with source offsets, so that the weaving can replace
+ * The document is parsed by the rules of the HTML standard with source offsets, so that the instrumenting can replace
  * single attribute values and leave every other character as it was. Links that are not for the web (`mailto:`,
  * `tel:`, `cid:`, `data:`, `javascript:`, `#…`, relative ones without a base) are not listed.
  *
  * @param readHref what the value of an address says, from how it is written, where the parser cannot know it
  */
-export function planLetter(html: string, readHref?: (written: string) => string): LetterPlan {
+export function planInstrumenting(html: string, readHref?: (written: string) => string): InstrumentPlan {
   const document = parse(html, { sourceCodeLocationInfo: true });
   const elements = [...elementsOf(document)];
   const read = (element: Tree.Element) => hrefOf(element, html, readHref);
@@ -53,7 +53,7 @@ export function planLetter(html: string, readHref?: (written: string) => string)
 
 interface Href {
   value: string;
-  /** Where it stands in the source. */
+  /** Status in the source. */
   range: { start: number; end: number };
 }
 

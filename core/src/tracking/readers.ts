@@ -2,8 +2,8 @@ import type { PassedOn, Reader } from '../contract/message.js';
 import { counted, DAY } from '../time/words.js';
 import { networkOf } from './network.js';
 
-/** A counted look, as far as it tells who looked. */
-export interface Look {
+/** A counted event, as far as it tells who made it. */
+export interface ReaderHit {
   at: number;
   ip: string | null;
   device: string | null;
@@ -20,51 +20,51 @@ interface Group extends Reader {
  * Groups the counted looks at one copy into likely readers. A device keeps its program from network to network, and
  * a network seldom holds two devices that name themselves alike.
  */
-export function readersOf(looks: readonly Look[]): Reader[] {
-  return groupsOf(looks).map(({ networks: _networks, ...reader }) => reader);
+export function readersOf(hits: readonly ReaderHit[]): Reader[] {
+  return groupsOf(hits).map(({ networks: _networks, ...reader }) => reader);
 }
 
 /**
  * Whether the looks at one copy suggest that it was passed on. Somebody with a phone and a computer is still one person,
  * and a cache tells of nobody: both say nothing.
  */
-export function passedOn(looks: readonly Look[]): PassedOn | null {
-  const groups = groupsOf(looks).filter(({ device }) => device !== null);
+export function passedOn(hits: readonly ReaderHit[]): PassedOn | null {
+  const groups = groupsOf(hits).filter(({ device }) => device !== null);
   const [first] = groups;
   if (!first) return null;
   const strangers = groups.filter((group) => group !== first && !shares(group.networks, first.networks));
   const elsewhere = strangers.find((group) => group.places.length > 0 && !shares(group.places, first.places));
   if (elsewhere && first.places.length > 0)
     return {
-      likelihood: sameMoment(elsewhere, first) ? 'likely' : 'perhaps',
+      certainty: sameMoment(elsewhere, first) ? 'likely' : 'perhaps',
       reason: `another ${elsewhere.device}, in ${elsewhere.places[0]}`,
     };
   const alike = strangers.filter((group) => group.device === first.device);
   if (alike.length > 0)
     return {
-      likelihood: alike.length > 1 ? 'likely' : 'perhaps',
+      certainty: alike.length > 1 ? 'likely' : 'perhaps',
       reason: `${counted(alike.length, `other ${first.device}`)} on another network`,
     };
   return null;
 }
 
-function groupsOf(looks: readonly Look[]): Group[] {
+function groupsOf(hits: readonly ReaderHit[]): Group[] {
   const groups = new Map<string, Group>();
-  for (const look of [...looks].sort((a, b) => a.at - b.at)) {
-    const { device, system, program, place, ip, at } = look;
+  for (const hit of [...hits].sort((a, b) => a.at - b.at)) {
+    const { device, system, program, place, ip, at } = hit;
     const key = [device, system, program].join('\n');
     const group: Group = groups.get(key) ?? {
       device,
       system,
       program,
       places: [],
-      looks: 0,
+      hits: 0,
       firstAt: at,
       lastAt: at,
       networks: new Set(),
     };
     groups.set(key, group);
-    group.looks += 1;
+    group.hits += 1;
     group.lastAt = at;
     if (ip) group.networks.add(networkOf(ip));
     if (place && !group.places.includes(place)) group.places.push(place);

@@ -13,30 +13,30 @@ export const EMPTY_TALLY: Readonly<Tally> = {
   opens: 0,
   clicks: 0,
   fileViews: 0,
-  answers: 0,
-  setAside: 0,
+  replies: 0,
+  notCounted: 0,
   firstOpenAt: null,
   lastOpenAt: null,
   firstClickAt: null,
   lastClickAt: null,
-  answeredAt: null,
+  repliedAt: null,
   lastEventAt: null,
 };
 
-type CountField = 'opens' | 'clicks' | 'fileViews' | 'answers';
-type TimeField = 'firstOpenAt' | 'lastOpenAt' | 'firstClickAt' | 'lastClickAt' | 'answeredAt';
+type CountField = 'opens' | 'clicks' | 'fileViews' | 'replies';
+type TimeField = 'firstOpenAt' | 'lastOpenAt' | 'firstClickAt' | 'lastClickAt' | 'repliedAt';
 
 /** Which figures each kind of event moves. */
 const MOVES: Partial<Record<EventKind, { count: CountField; first?: TimeField; last?: TimeField }>> = {
   opened: { count: 'opens', first: 'firstOpenAt', last: 'lastOpenAt' },
   clicked: { count: 'clicks', first: 'firstClickAt', last: 'lastClickAt' },
   file_viewed: { count: 'fileViews' },
-  answered: { count: 'answers', first: 'answeredAt' },
+  replied: { count: 'replies', first: 'repliedAt' },
 };
 
 /** The tally after one more event. Events may come in any order: the outcome is the same. */
 export function addToTally(tally: Tally, event: TallyEvent): Tally {
-  if (!event.counted) return { ...tally, setAside: tally.setAside + (event.times ?? 1) };
+  if (!event.counted) return { ...tally, notCounted: tally.notCounted + (event.times ?? 1) };
   const next = { ...tally, lastEventAt: later(tally.lastEventAt, event.at) };
   const move = MOVES[event.kind];
   if (!move) return next;

@@ -1,5 +1,5 @@
 import { scaleLinear } from 'd3-scale';
-import type { EventKind, Mark } from '../contract/event.js';
+import type { EventKind, TrailEvent } from '../contract/event.js';
 import { DAY, HOUR, MINUTE, WEEK } from '../time/words.js';
 
 /** The steps of the trail's axis, from the left: equal in width, each with the age it stands for. */
@@ -38,10 +38,10 @@ const SHAPES: Record<EventKind, { shape: MarkShape; rank: number }> = {
   downloaded: { shape: 'square', rank: 6 },
   opted_out: { shape: 'cross', rank: 7 },
   bounced: { shape: 'cross', rank: 8 },
-  answered: { shape: 'arrow', rank: 9 },
+  replied: { shape: 'arrow', rank: 9 },
 };
 
-export function markShape(mark: Pick<Mark, 'kind' | 'counted'>): MarkShape {
+export function markShape(mark: Pick<TrailEvent, 'kind' | 'counted'>): MarkShape {
   return mark.counted ? SHAPES[mark.kind].shape : 'ring';
 }
 
@@ -51,56 +51,56 @@ export interface MarkGroup<M> {
   x: number;
   shape: MarkShape;
   counted: boolean;
-  marks: M[];
+  trailEvents: M[];
 }
 
 /**
- * Joins marks that would touch. What counts and what was set aside are joined apart, and a ring that would touch a
+ * Joins marks that would touch. What counts and what was not counted are joined apart, and a hollow mark that would touch a
  * counted mark gives way to it: it stays in the group's marks, so that nothing is lost from its description.
  *
- * @param marks in any order
+ * @param trailEvents in any order
  * @param place where a mark stands
  * @param gap the least distance between two drawn marks, in the same units
  * @returns groups from left to right, each pair at least `gap` apart
  */
-export function mergeMarks<M extends Pick<Mark, 'kind' | 'counted' | 'at'>>(
-  marks: readonly M[],
+export function groupEvents<M extends Pick<TrailEvent, 'kind' | 'counted' | 'at'>>(
+  trailEvents: readonly M[],
   place: (mark: M) => number,
   gap: number,
 ): MarkGroup<M>[] {
   const counted = joinNear(
-    marks.filter((mark) => mark.counted),
+    trailEvents.filter((mark) => mark.counted),
     place,
     gap,
   );
-  const aside = joinNear(
-    marks.filter((mark) => !mark.counted),
+  const notCounted = joinNear(
+    trailEvents.filter((mark) => !mark.counted),
     place,
     gap,
   );
-  const free = aside.filter((ring) => {
+  const free = notCounted.filter((ring) => {
     const neighbour = counted.find((group) => Math.abs(group.x - ring.x) < gap);
-    neighbour?.marks.push(...ring.marks);
+    neighbour?.trailEvents.push(...ring.trailEvents);
     return !neighbour;
   });
   return [...counted, ...free].sort((a, b) => a.x - b.x);
 }
 
-function joinNear<M extends Pick<Mark, 'kind' | 'counted' | 'at'>>(
-  marks: M[],
+function joinNear<M extends Pick<TrailEvent, 'kind' | 'counted' | 'at'>>(
+  trailEvents: M[],
   place: (mark: M) => number,
   gap: number,
 ): MarkGroup<M>[] {
-  const newestFirst = [...marks].sort((a, b) => b.at - a.at);
+  const newestFirst = [...trailEvents].sort((a, b) => b.at - a.at);
   const groups: MarkGroup<M>[] = [];
   for (const mark of newestFirst) {
     const x = place(mark);
     const last = groups.at(-1);
-    if (last && last.x - x < gap) last.marks.push(mark);
-    else groups.push({ x, shape: markShape(mark), counted: mark.counted, marks: [mark] });
+    if (last && last.x - x < gap) last.trailEvents.push(mark);
+    else groups.push({ x, shape: markShape(mark), counted: mark.counted, trailEvents: [mark] });
   }
   for (const group of groups) {
-    const strongest = group.marks.reduce((a, b) => (SHAPES[b.kind].rank > SHAPES[a.kind].rank ? b : a));
+    const strongest = group.trailEvents.reduce((a, b) => (SHAPES[b.kind].rank > SHAPES[a.kind].rank ? b : a));
     group.shape = markShape(strongest);
   }
   return groups;

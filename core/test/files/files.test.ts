@@ -16,9 +16,9 @@ import {
   withFilesNamed,
   isOpen,
   isShownAsItIs,
-  mayBeTaken,
+  mayBeDownloaded,
   shownAs,
-  standingOfFile,
+  preparationOfFile,
 } from '@kiraku/core/files';
 
 describe('a name', () => {
@@ -35,7 +35,7 @@ describe('a name', () => {
 
   test('500 characters are cut, and the extension stays', () => {
     const name = fileName(`${'n'.repeat(500)}.pdf`);
-    expect([...name]).toHaveLength(FILE_LIMITS.nameLength);
+    expect([...name]).toHaveLength(FILE_LIMITS.maxNameChars);
     expect(name.endsWith('.pdf')).toBe(true);
   });
 
@@ -45,7 +45,7 @@ describe('a name', () => {
         const name = fileName(given);
         expect(name).not.toMatch(/[\p{Cc}\p{Cf}\\/:]/u);
         expect(name).not.toMatch(/^\.|^$/);
-        expect([...name].length).toBeLessThanOrEqual(FILE_LIMITS.nameLength);
+        expect([...name].length).toBeLessThanOrEqual(FILE_LIMITS.maxNameChars);
         expect(fileName(name)).toBe(name);
       }),
     );
@@ -73,10 +73,10 @@ test.each([
   ['application/vnd.openxmlformats-officedocument.presentationml.presentation', 'office', 'Slides'],
   ['application/vnd.oasis.opendocument.text', 'office', 'Document'],
   ['application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', 'office', 'Sheet'],
-  ['image/png', 'picture', 'Picture'],
-  ['image/svg+xml', 'other', 'Picture or film'],
+  ['image/png', 'picture', 'Image'],
+  ['image/svg+xml', 'other', 'Image or video'],
   ['text/html', 'other', 'File'],
-  ['video/webm', 'video', 'Film'],
+  ['video/webm', 'video', 'Video'],
   ['application/zip', 'other', 'Archive'],
 ])('%s is shown as %s and called %s', (mediaType, kind, words) => {
   expect([kindOfType(mediaType), typeWords(mediaType)]).toEqual([kind, words]);
@@ -89,9 +89,9 @@ describe('shared', () => {
     ['video', null, 'ready', null],
     ['pages', 'It is damaged', 'download-only', 'It is damaged'],
     ['office', 'It unpacks to too much', 'download-only', 'It unpacks to too much'],
-    ['other', null, 'download-only', 'Files like this are not shown, only taken along'],
-  ] as const)('%s with the trouble %j is %s', (kind, found, preparation, trouble) => {
-    expect(standingOfFile(kind, found)).toEqual({ preparation, trouble });
+    ['other', null, 'download-only', 'Files of this type can only be downloaded'],
+  ] as const)('%s with the trouble %j is %s', (kind, found, preparation, problem) => {
+    expect(preparationOfFile(kind, found)).toEqual({ preparation, problem });
   });
 
   test.each([
@@ -115,14 +115,14 @@ describe('shared', () => {
     expect(isOpen({ closedAt: 1, endsAt: null }, 5)).toBe(false);
   });
 
-  test('what cannot be shown can be taken along, whatever was chosen', () => {
-    expect(mayBeTaken({ mayDownload: false }, { preparation: 'ready' })).toBe(false);
-    expect(mayBeTaken({ mayDownload: false }, { preparation: 'download-only' })).toBe(true);
-    expect(mayBeTaken({ mayDownload: true }, { preparation: 'converting' })).toBe(true);
+  test('what cannot be shown can be downloaded, whatever was chosen', () => {
+    expect(mayBeDownloaded({ mayDownload: false }, { preparation: 'ready' })).toBe(false);
+    expect(mayBeDownloaded({ mayDownload: false }, { preparation: 'download-only' })).toBe(true);
+    expect(mayBeDownloaded({ mayDownload: true }, { preparation: 'converting' })).toBe(true);
   });
 });
 
-describe('in a letter', () => {
+describe('in a message', () => {
   const file = (fileId: number, name: string) => ({
     fileId,
     name,

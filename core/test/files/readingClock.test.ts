@@ -2,30 +2,30 @@ import fc from 'fast-check';
 import { MINUTE, SECOND } from '@kiraku/core/time';
 import {
   advance,
-  believed,
+  plausibleVisits,
   FILE_LIMITS,
   IDLE_MS,
   startReading,
   visitsOf,
-  type Happening,
+  type ClockEvent,
   type Medium,
   type ReadingClock,
 } from '@kiraku/core/files';
 
 const WINDOW = { visible: true, focused: true };
 
-/** The clock after happenings at their seconds. */
-function after(happenings: [second: number, happening: Happening][], medium: Medium = 'read', window = WINDOW) {
-  return happenings.reduce<ReadingClock>(
-    (clock, [second, happening]) => advance(clock, second * SECOND, happening, medium),
+/** The clock after events at their seconds. */
+function after(events: [second: number, clockEvent: ClockEvent][], medium: Medium = 'read', window = WINDOW) {
+  return events.reduce<ReadingClock>(
+    (clock, [second, clockEvent]) => advance(clock, second * SECOND, clockEvent, medium),
     startReading(0, window),
   );
 }
 
 const read = (clock: ReadingClock) => visitsOf(clock).map(({ page, ms }) => [page, ms / SECOND]);
-const page = (number: number): Happening => ({ kind: 'page', page: number });
-const tick: Happening = { kind: 'tick' };
-const activity: Happening = { kind: 'activity' };
+const page = (number: number): ClockEvent => ({ kind: 'page', page: number });
+const tick: ClockEvent = { kind: 'tick' };
+const activity: ClockEvent = { kind: 'activity' };
 
 describe('a document', () => {
   test('each page is read until it is turned, and one that is come back to is another visit', () => {
@@ -66,7 +66,7 @@ describe('a document', () => {
     ).toEqual([[1, 8.8]]);
   });
 
-  test.each<[string, [number, Happening][]]>([
+  test.each<[string, [number, ClockEvent][]]>([
     [
       'hidden',
       [
@@ -83,8 +83,8 @@ describe('a document', () => {
         [22, tick],
       ],
     ],
-  ])('a window that is %s counts nothing', (_name, happenings) => {
-    expect(read(after(happenings))).toEqual([[1, 5]]);
+  ])('a window that is %s counts nothing', (_name, events) => {
+    expect(read(after(events))).toEqual([[1, 5]]);
   });
 
   test('whoever does nothing for a minute has gone; what they do then brings them back', () => {
@@ -106,7 +106,7 @@ describe('a document', () => {
 });
 
 describe('a film', () => {
-  const playing = (is: boolean): Happening => ({ kind: 'playing', is });
+  const playing = (is: boolean): ClockEvent => ({ kind: 'playing', is });
 
   test('counts while it plays, without anybody doing anything, also beside another window', () => {
     const clock = after(
@@ -134,7 +134,7 @@ describe('a film', () => {
   });
 });
 
-const happening = fc.oneof(
+const clockEvent = fc.oneof(
   fc.record({ kind: fc.constant('page' as const), page: fc.integer({ min: 1, max: 6 }) }),
   fc.record({ kind: fc.constantFrom('visible' as const, 'focused' as const, 'playing' as const), is: fc.boolean() }),
   fc.constant(activity),
@@ -142,7 +142,7 @@ const happening = fc.oneof(
 );
 
 test('whatever happens, visits are numbered in order and together no longer than the time that went by', () => {
-  const steps = fc.array(fc.tuple(fc.integer({ min: -1000, max: 100_000 }), happening), { maxLength: 60 });
+  const steps = fc.array(fc.tuple(fc.integer({ min: -1000, max: 100_000 }), clockEvent), { maxLength: 60 });
   fc.assert(
     fc.property(steps, fc.constantFrom<Medium>('read', 'played'), (given, medium) => {
       let now = 0;
@@ -167,7 +167,7 @@ describe('what a window says', () => {
     ms: fc.oneof(fc.integer({ min: -5, max: 60_000 }), fc.constantFrom(NaN, Infinity, 1e300)),
   });
 
-  test('is believed no further than there was time for, and saying it again changes nothing', () => {
+  test('is accepted no further than there was time for, and saying it again changes nothing', () => {
     fc.assert(
       fc.property(
         fc.array(fc.array(visit, { maxLength: 8 }), { maxLength: 6 }),
@@ -175,7 +175,7 @@ describe('what a window says', () => {
         (reports, sinceMs) => {
           const known = new Map<number, { visit: number; page: number; ms: number }>();
           for (const report of reports)
-            for (const one of believed(report, [...known.values()], sinceMs, 5)) {
+            for (const one of plausibleVisits(report, [...known.values()], sinceMs, 5)) {
               expect(one.ms).toBeGreaterThan(known.get(one.visit)?.ms ?? 0);
               expect(known.get(one.visit)?.page ?? one.page).toBe(one.page);
               expect(one.page).toBeLessThanOrEqual(5);
@@ -183,21 +183,21 @@ describe('what a window says', () => {
             }
           const all = [...known.values()];
           expect(all.reduce((sum, { ms }) => sum + ms, 0)).toBeLessThanOrEqual(sinceMs + SECOND);
-          expect(believed(all, all, sinceMs, 5)).toEqual([]);
+          expect(plausibleVisits(all, all, sinceMs, 5)).toEqual([]);
         },
       ),
     );
   });
 
-  test('what honest windows say is believed to the millisecond, though every second report is lost', () => {
-    const steps = fc.array(fc.tuple(fc.integer({ min: 0, max: 20_000 }), happening), { maxLength: 40 });
+  test('what honest windows say is accepted to the millisecond, though every second report is lost', () => {
+    const steps = fc.array(fc.tuple(fc.integer({ min: 0, max: 20_000 }), clockEvent), { maxLength: 40 });
     fc.assert(
       fc.property(steps, (given) => {
         let now = 0;
         let clock = startReading(0, WINDOW);
         const known = new Map<number, { visit: number; page: number; ms: number }>();
         const tell = () => {
-          for (const one of believed(visitsOf(clock), [...known.values()], now, null)) known.set(one.visit, one);
+          for (const one of plausibleVisits(visitsOf(clock), [...known.values()], now, null)) known.set(one.visit, one);
         };
         given.forEach(([ms, what], index) => {
           now += ms;
@@ -211,6 +211,8 @@ describe('what a window says', () => {
   });
 
   test('a visit has its longest', () => {
-    expect(believed([{ visit: 1, page: 1, ms: FILE_LIMITS.visitMs + 1 }], [], 600 * MINUTE, null)).toEqual([]);
+    expect(plausibleVisits([{ visit: 1, page: 1, ms: FILE_LIMITS.maxVisitMs + 1 }], [], 600 * MINUTE, null)).toEqual(
+      [],
+    );
   });
 });

@@ -1,37 +1,38 @@
-import { conditionWords, countsOf, holds, restsOnAnswer, settledWords, type Counts } from '@kiraku/core/followups';
+import { conditionText } from '@kiraku/core/sentences';
+import { countsOf, holds, endsWithReply, resolvedText, type Counts } from '@kiraku/core/followups';
 
-const NOTHING: Counts = { opens: 0, clicks: 0, fileViews: 0, answers: 0 };
+const NOTHING: Counts = { opens: 0, clicks: 0, fileViews: 0, replies: 0 };
 const counts = (change: Partial<Counts>): Counts => ({ ...NOTHING, ...change });
 
-test.each<[condition: Parameters<typeof holds>[0], change: Partial<Counts>, expected: boolean, settled: string]>([
-  ['unanswered', {}, true, 'Answered'],
-  ['unanswered', { opens: 3, clicks: 1, fileViews: 1 }, true, 'Answered'],
-  ['unanswered', { answers: 1 }, false, 'Answered'],
-  ['unopened', {}, true, 'Read'],
-  ['unopened', { opens: 1 }, false, 'Read'],
-  ['unopened', { clicks: 1 }, false, 'A link was followed'],
-  ['unopened', { fileViews: 1 }, false, 'A file was viewed'],
-  ['unopened', { opens: 2, clicks: 1, fileViews: 1 }, false, 'A link was followed'],
-  ['unopened', { answers: 1, clicks: 1 }, false, 'Answered'],
-  ['unfollowed', {}, true, 'Read'],
-  ['unfollowed', { opens: 5 }, true, 'Read'],
-  ['unfollowed', { clicks: 1 }, false, 'A link was followed'],
-  ['unfollowed', { fileViews: 1 }, false, 'A file was viewed'],
-  ['unfollowed', { answers: 1 }, false, 'Answered'],
-  ['always', { opens: 1, clicks: 1, fileViews: 1, answers: 1 }, true, ''],
-])('“%s” after %j holds: %s', (condition, change, expected, settled) => {
+test.each<[condition: Parameters<typeof holds>[0], change: Partial<Counts>, expected: boolean, resolved: string]>([
+  ['not-replied', {}, true, 'Replied'],
+  ['not-replied', { opens: 3, clicks: 1, fileViews: 1 }, true, 'Replied'],
+  ['not-replied', { replies: 1 }, false, 'Replied'],
+  ['not-opened', {}, true, 'Read'],
+  ['not-opened', { opens: 1 }, false, 'Read'],
+  ['not-opened', { clicks: 1 }, false, 'A link was clicked'],
+  ['not-opened', { fileViews: 1 }, false, 'A file was viewed'],
+  ['not-opened', { opens: 2, clicks: 1, fileViews: 1 }, false, 'A link was clicked'],
+  ['not-opened', { replies: 1, clicks: 1 }, false, 'Replied'],
+  ['not-clicked', {}, true, 'Read'],
+  ['not-clicked', { opens: 5 }, true, 'Read'],
+  ['not-clicked', { clicks: 1 }, false, 'A link was clicked'],
+  ['not-clicked', { fileViews: 1 }, false, 'A file was viewed'],
+  ['not-clicked', { replies: 1 }, false, 'Replied'],
+  ['always', { opens: 1, clicks: 1, fileViews: 1, replies: 1 }, true, ''],
+])('“%s” after %j holds: %s', (condition, change, expected, resolved) => {
   expect(holds(condition, counts(change))).toBe(expected);
-  expect(settledWords(condition, counts(change))).toBe(settled);
+  expect(resolvedText(condition, counts(change))).toBe(resolved);
 });
 
-test('conditions are told in words, and all but one rest on an answer', () => {
-  expect((['unanswered', 'unopened', 'unfollowed', 'always'] as const).map(conditionWords)).toEqual([
-    'if not answered',
+test('conditions are put in words, and all but one rest on a reply', () => {
+  expect((['not-replied', 'not-opened', 'not-clicked', 'always'] as const).map(conditionText)).toEqual([
+    'if there is no reply',
     'if not opened',
-    'if no link was followed',
+    'if no link is clicked',
     'in any case',
   ]);
-  expect((['unanswered', 'unopened', 'unfollowed', 'always'] as const).map(restsOnAnswer)).toEqual([
+  expect((['not-replied', 'not-opened', 'not-clicked', 'always'] as const).map(endsWithReply)).toEqual([
     true,
     true,
     true,
@@ -39,8 +40,8 @@ test('conditions are told in words, and all but one rest on an answer', () => {
   ]);
 });
 
-test('a step goes by what was done with the letter before it, and by an answer to any', () => {
-  const letters = [counts({ opens: 4, answers: 1 }), counts({ opens: 1, clicks: 2 }), counts({ answers: 2 })];
-  expect(countsOf(letters)).toEqual({ opens: 0, clicks: 0, fileViews: 0, answers: 3 });
-  expect(countsOf(letters.slice(0, 2))).toEqual({ opens: 1, clicks: 2, fileViews: 0, answers: 1 });
+test('a step goes by what was done with the message before it, and by a reply to any', () => {
+  const messages = [counts({ opens: 4, replies: 1 }), counts({ opens: 1, clicks: 2 }), counts({ replies: 2 })];
+  expect(countsOf(messages)).toEqual({ opens: 0, clicks: 0, fileViews: 0, replies: 3 });
+  expect(countsOf(messages.slice(0, 2))).toEqual({ opens: 1, clicks: 2, fileViews: 0, replies: 1 });
 });

@@ -1,10 +1,10 @@
+import { conditionText } from '@kiraku/core/sentences';
 import {
   advance,
   afterWorkingDays,
-  conditionWords,
   countsOf,
   holds,
-  restsOnAnswer,
+  endsWithReply,
   type Plan,
   type PlanEvent,
 } from '@kiraku/core/followups';
@@ -13,15 +13,20 @@ import { DateTime } from 'luxon';
 import fc from 'fast-check';
 
 const DAY = 86_400_000;
-const NOTHING = { opens: 0, clicks: 0, fileViews: 0, answers: 0 };
+const NOTHING = { opens: 0, clicks: 0, fileViews: 0, replies: 0 };
 const dueAt = ({ workingDays }: DraftStep, from: number) => from + workingDays * DAY;
 
 const step = (change: Partial<Plan['steps'][number]> = {}): Plan['steps'][number] => ({
-  ...{ templateId: 1, condition: 'unanswered' as const, workingDays: 2, time: '09:30' },
-  ...{ state: 'planned' as const, dueAt: null, words: null },
+  templateId: 1,
+  condition: 'not-replied' as const,
+  workingDays: 2,
+  time: '09:30',
+  state: 'planned' as const,
+  dueAt: null,
+  reason: null,
   ...change,
 });
-const plan = (...steps: Plan['steps']): Plan => ({ state: 'running', words: null, steps });
+const plan = (...steps: Plan['steps']): Plan => ({ state: 'running', reason: null, steps });
 
 /** Plays events one after another. Returns the plan, and when which step was sent. */
 function play(from: Plan, events: PlanEvent[]) {
@@ -35,21 +40,21 @@ function play(from: Plan, events: PlanEvent[]) {
   return { plan: now, sent };
 }
 
-const look = (at: number, counts = NOTHING, blind: string | null = null): PlanEvent => ({
-  kind: 'look',
+const check = (at: number, counts = NOTHING, replyProblem: string | null = null): PlanEvent => ({
+  kind: 'check',
   at,
   counts,
-  blind,
+  replyProblem,
 });
 
 test('each step counts from when the one before it left', () => {
   const { plan: after, sent } = play(plan(step(), step({ workingDays: 3 })), [
     { kind: 'left', at: 0 },
-    look(DAY),
-    look(2 * DAY),
+    check(DAY),
+    check(2 * DAY),
     { kind: 'left', at: 2 * DAY },
-    look(4 * DAY),
-    look(5 * DAY),
+    check(4 * DAY),
+    check(5 * DAY),
     { kind: 'left', at: 5 * DAY },
   ]);
   expect(sent.map(({ index, event }) => [index, event])).toEqual([
@@ -60,10 +65,10 @@ test('each step counts from when the one before it left', () => {
 });
 
 test('a step whose condition no longer holds is passed over, and the next one looked at', () => {
-  const { plan: after, sent } = play(plan(step({ condition: 'unopened' }), step({ workingDays: 1 })), [
+  const { plan: after, sent } = play(plan(step({ condition: 'not-opened' }), step({ workingDays: 1 })), [
     { kind: 'left', at: 0 },
-    look(2 * DAY, { ...NOTHING, opens: 1 }),
-    look(3 * DAY, { ...NOTHING, opens: 1 }),
+    check(2 * DAY, { ...NOTHING, opens: 1 }),
+    check(3 * DAY, { ...NOTHING, opens: 1 }),
   ]);
   expect(after.steps.map(({ state }) => state)).toEqual(['skipped', 'sent']);
   expect(sent).toHaveLength(1);
@@ -71,7 +76,7 @@ test('a step whose condition no longer holds is passed over, and the next one lo
 
 test('one that is left out is not sent, and the next one counts from its time', () => {
   const begun = play(plan(step(), step({ workingDays: 3 }), step()), [{ kind: 'left', at: 0 }]).plan;
-  const { plan: after, sent } = play(begun, [{ kind: 'omitted', index: 0 }, look(2 * DAY), look(5 * DAY)]);
+  const { plan: after, sent } = play(begun, [{ kind: 'omitted', index: 0 }, check(2 * DAY), check(5 * DAY)]);
   expect(after.steps.map(({ state }) => state)).toEqual(['stopped', 'sent', 'planned']);
   expect(sent).toEqual([{ index: 1, event: 2 }]);
   // What has left cannot be left out; without the last one nothing is to come.
@@ -83,71 +88,71 @@ test('one that is left out is not sent, and the next one counts from its time', 
   expect(last.state).toBe('done');
 });
 
-test('where an answer could not be seen, it waits and says why', () => {
+test('where a reply could not be seen, it waits and says why', () => {
   const { plan: after, sent } = play(plan(step()), [
     { kind: 'left', at: 0 },
-    look(9 * DAY, NOTHING, 'The mailbox cannot be reached'),
+    check(9 * DAY, NOTHING, 'The mailbox cannot be reached'),
   ]);
   expect(sent).toEqual([]);
   expect(after).toMatchObject({
     state: 'running',
-    steps: [{ state: 'planned', words: 'The mailbox cannot be reached' }],
+    steps: [{ state: 'planned', reason: 'The mailbox cannot be reached' }],
   });
   // Said once: it stays the same plan, which nobody need write down again.
-  expect(advance(after, look(10 * DAY, NOTHING, 'The mailbox cannot be reached'), dueAt).plan).toBe(after);
-  expect(play(after, [look(9 * DAY)]).sent).toHaveLength(1);
+  expect(advance(after, check(10 * DAY, NOTHING, 'The mailbox cannot be reached'), dueAt).plan).toBe(after);
+  expect(play(after, [check(9 * DAY)]).sent).toHaveLength(1);
 });
 
 const event: fc.Arbitrary<PlanEvent> = fc.oneof(
   {
     weight: 5,
     arbitrary: fc.record({
-      kind: fc.constant('look' as const),
+      kind: fc.constant('check' as const),
       at: fc.nat(40 * DAY),
       counts: fc.record({
         opens: fc.nat(2),
         clicks: fc.nat(1),
         fileViews: fc.nat(1),
-        answers: fc.constantFrom(0, 0, 0, 1),
+        replies: fc.constantFrom(0, 0, 0, 1),
       }),
-      blind: fc.constantFrom(null, null, 'Away'),
+      replyProblem: fc.constantFrom(null, null, 'Away'),
     }),
   },
   { weight: 3, arbitrary: fc.record({ kind: fc.constant('left' as const), at: fc.nat(40 * DAY) }) },
-  { weight: 1, arbitrary: fc.constant({ kind: 'ended' as const, why: 'Answered' }) },
+  { weight: 1, arbitrary: fc.constant({ kind: 'ended' as const, why: 'Replied' }) },
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('omitted' as const), index: fc.nat(5) }) },
 );
 const steps = fc.array(
   fc.record({
-    condition: fc.constantFrom('unanswered' as const, 'unopened' as const, 'unfollowed' as const),
+    condition: fc.constantFrom('not-replied' as const, 'not-opened' as const, 'not-clicked' as const),
     workingDays: fc.integer({ min: 1, max: 9 }),
   }),
   { minLength: 1, maxLength: 5 },
 );
 
-test('nothing is sent after an answer, no step twice, and none before its time, in whatever order things happen', () => {
+test('nothing is sent after a reply, no step twice, and none before its time, in whatever order things happen', () => {
   fc.assert(
     fc.property(steps, fc.array(event, { maxLength: 60 }), (made, events) => {
       let now = plan(...made.map((one) => step(one)));
-      let answered = false;
+      let replied = false;
       const sent: number[] = [];
       for (const one of events) {
-        answered ||= one.kind === 'ended' || (one.kind === 'look' && one.counts.answers > 0);
+        replied ||= one.kind === 'ended' || (one.kind === 'check' && one.counts.replies > 0);
         // A restart between any two: what is decided upon stands in the database, and nowhere else.
         const before = JSON.parse(JSON.stringify(now)) as Plan;
         const { plan: next, send } = advance(before, one, dueAt);
         if (send !== null) {
-          expect(answered).toBe(false);
+          expect(replied).toBe(false);
           expect(sent).not.toContain(send);
-          expect(one.kind === 'look' && one.blind === null && before.steps[send]!.dueAt! <= one.at).toBe(true);
-          expect(one.kind === 'look' && holds(before.steps[send]!.condition, one.counts)).toBe(true);
+          expect(one.kind === 'check' && one.replyProblem === null && before.steps[send]!.dueAt! <= one.at).toBe(true);
+          expect(one.kind === 'check' && holds(before.steps[send]!.condition, one.counts)).toBe(true);
           sent.push(send);
         }
         now = next;
       }
       // In their order.
       expect(sent).toEqual([...sent].sort());
-      if (answered) expect(now.steps.every(({ state }) => state !== 'planned') || now.state === 'done').toBe(true);
+      if (replied) expect(now.steps.every(({ state }) => state !== 'planned') || now.state === 'done').toBe(true);
     }),
   );
 });
@@ -181,21 +186,21 @@ describe('working days', () => {
   });
 });
 
-test('a step goes by the letter before it, and by an answer to any', () => {
-  const letters = [
-    { ...NOTHING, opens: 3, answers: 1 },
+test('a step goes by the message before it, and by a reply to any', () => {
+  const messages = [
+    { ...NOTHING, opens: 3, replies: 1 },
     { ...NOTHING, clicks: 2 },
   ];
-  expect(countsOf(letters)).toEqual({ ...NOTHING, clicks: 2, answers: 1 });
+  expect(countsOf(messages)).toEqual({ ...NOTHING, clicks: 2, replies: 1 });
 });
 
-test('whatever a condition waits for, an answer settles it, save in any case', () => {
+test('whatever a condition waits for, a reply settles it, save in any case', () => {
   for (const condition of CONDITIONS) {
     expect(holds(condition, NOTHING)).toBe(true);
-    expect(restsOnAnswer(condition)).toBe(condition !== 'always');
-    expect(conditionWords(condition)).toMatch(/^i[fn] /);
+    expect(endsWithReply(condition)).toBe(condition !== 'always');
+    expect(conditionText(condition)).toMatch(/^i[fn] /);
   }
-  expect(holds('unopened', { ...NOTHING, clicks: 1 })).toBe(false);
-  expect(holds('unfollowed', { ...NOTHING, opens: 3 })).toBe(true);
-  expect(holds('unanswered', { ...NOTHING, opens: 3, clicks: 2 })).toBe(true);
+  expect(holds('not-opened', { ...NOTHING, clicks: 1 })).toBe(false);
+  expect(holds('not-clicked', { ...NOTHING, opens: 3 })).toBe(true);
+  expect(holds('not-replied', { ...NOTHING, opens: 3, clicks: 2 })).toBe(true);
 });

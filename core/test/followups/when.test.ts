@@ -77,7 +77,11 @@ test('blanks around it and a day a year off are understood', () => {
 
 test('what is offered beside the field is understood, and differs', () => {
   expect(WHEN_SUGGESTIONS.map((words) => read(words))).toEqual([
-    ...['Fri 27 Nov 09:00', 'Wed 2 Dec 09:00', 'Thu 26 Nov 09:00', 'Mon 30 Nov 09:00', 'Wed 25 Nov 14:20'],
+    'Fri 27 Nov 09:00',
+    'Wed 2 Dec 09:00',
+    'Thu 26 Nov 09:00',
+    'Mon 30 Nov 09:00',
+    'Wed 25 Nov 14:20',
   ]);
 });
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { checkLetter, CHECKS, looksLikeAddress, wordsFromUrl, type CheckedLetter } from '@kiraku/core/message';
+import { checkMessage, CHECKS, looksLikeAddress, wordsFromUrl, type CheckedMessage } from '@kiraku/core/message';
 
-const letter = (change: Partial<CheckedLetter> = {}): CheckedLetter => ({
+const message = (change: Partial<CheckedMessage> = {}): CheckedMessage => ({
   recipients: [{ name: 'Marit', address: 'marit@lindqvist.example' }],
   subject: 'Panels',
   text: 'Dear Marit,\nhere is the proposal.',
@@ -9,19 +9,19 @@ const letter = (change: Partial<CheckedLetter> = {}): CheckedLetter => ({
   links: [{ url: 'https://tallowreed.example/proposal', words: 'the proposal' }],
   pictures: 0,
   files: 0,
-  known: { recipient: { name: 'Marit Oakes', address: 'marit@lindqvist.example' }, firm: '', sender: undefined },
+  known: { recipient: { name: 'Marit Oakes', address: 'marit@lindqvist.example' }, company: '', sender: undefined },
   tracked: true,
   publicUrl: 'https://letters.tallowreed.example',
   ...change,
 });
-const rules = (change: Partial<CheckedLetter>) => checkLetter(letter(change)).map((advice) => advice.rule);
+const rules = (change: Partial<CheckedMessage>) => checkMessage(message(change)).map((advice) => advice.rule);
 const link = (url: string, words: string) => ({ links: [{ url, words }] });
 
-test('a letter in order is not commented on', () => {
-  expect(checkLetter(letter())).toEqual([]);
+test('a message in order is not commented on', () => {
+  expect(checkMessage(message())).toEqual([]);
 });
 
-test.each<[string, Partial<CheckedLetter>, string[]]>([
+test.each<[string, Partial<CheckedMessage>, string[]]>([
   ['no subject', { subject: ' ' }, ['no-subject']],
   ['no body', { text: ' \n', links: [] }, ['no-body']],
   [
@@ -61,13 +61,13 @@ test.each<[string, Partial<CheckedLetter>, string[]]>([
   expect(rules(change)).toEqual(expected);
 });
 
-test.each<[name: string, change: Partial<CheckedLetter>, expected: string[]]>([
+test.each<[name: string, change: Partial<CheckedMessage>, expected: string[]]>([
   ['an attachment that travels along', { text: 'Please find it attached.', files: 1 }, []],
   ['an enclosure that is not there', { text: 'I have enclosed the price list.' }, ['attachment-missing']],
   ['exactly as long as hosts show', { htmlBytes: 102_000 }, []],
   ['a byte longer', { htmlBytes: 102_001 }, ['cut-off']],
-  ['as many as is personal', { recipients: Array.from({ length: 25 }, () => letter().recipients[0]!) }, []],
-  ['one more', { recipients: Array.from({ length: 26 }, () => letter().recipients[0]!) }, ['many-recipients']],
+  ['as many as is personal', { recipients: Array.from({ length: 25 }, () => message().recipients[0]!) }, []],
+  ['one more', { recipients: Array.from({ length: 26 }, () => message().recipients[0]!) }, ['many-recipients']],
   ['thirty-nine signs beside a picture', { text: 'x'.repeat(39), pictures: 1 }, ['only-a-picture']],
   ['forty signs beside a picture', { text: 'x'.repeat(40), pictures: 1 }, []],
   ['a page on this machine by its number', link('http://127.0.0.1/x', 'felt'), ['not-a-site']],
@@ -98,31 +98,31 @@ test.each<[name: string, change: Partial<CheckedLetter>, expected: string[]]>([
     ['private-door'],
   ],
   ['what was to be done', { text: 'Dear Marit, TODO' }, ['placeholder']],
-  ['a place in the subject', { subject: 'For {{firm}}' }, ['placeholder']],
+  ['a place in the subject', { subject: 'For {{company}}' }, ['placeholder']],
   ['one place twice', { text: 'Dear XXX, and XXX' }, ['placeholder']],
 ])('%s: %j', (_name, change, expected) => {
   expect(rules(change)).toEqual(expected);
 });
 
-test.each<[change: Partial<CheckedLetter>, words: RegExp]>([
+test.each<[change: Partial<CheckedMessage>, words: RegExp]>([
   [{ subject: '' }, /no subject.*spam/],
   [{ text: '', links: [] }, /nothing to read/],
   [{ text: 'Dear XXX' }, /“XXX” looks like a place/],
-  [{ text: 'x', pictures: 1 }, /hardly a word/],
-  [link('https://a.example/x', 'https://a.example/x'), /“https:\/\/a\.example\/x”\. Its words are an address/],
-  [link('https://a.example/x', ''), /no words to press/],
+  [{ text: 'x', pictures: 1 }, /hardly any text/],
+  [link('https://a.example/x', 'https://a.example/x'), /“https:\/\/a\.example\/x”\. Its text is a web address/],
+  [link('https://a.example/x', ''), /has no text/],
   [link('http://localhost/x', ''), /“http:\/\/localhost\/x” leads to http:\/\/localhost\/x, which others cannot reach/],
   [link('http://a.example/x', 'felt'), /“felt” leads to http: browsers warn/],
   [{ text: 'see the attachments' }, /You write “attachments”, and nothing is attached/],
   [{ htmlBytes: 150_400 }, /150 kB long.*over 102 kB/],
-  [{ recipients: Array.from({ length: 30 }, () => letter().recipients[0]!) }, /goes to 30 recipients/],
+  [{ recipients: Array.from({ length: 30 }, () => message().recipients[0]!) }, /goes to 30 recipients/],
   [
     { publicUrl: 'http://127.0.0.1:4610', recipients: [{ name: '', address: 'a@firm.co' }] },
     /cannot reach http:\/\/127\.0\.0\.1:4610/,
   ],
 ])('%j is told in words', (change, words) => {
   expect(
-    checkLetter(letter(change))
+    checkMessage(message(change))
       .map((advice) => advice.words)
       .join('\n'),
   ).toMatch(words);
@@ -130,26 +130,26 @@ test.each<[change: Partial<CheckedLetter>, words: RegExp]>([
 
 test('what is very long is shortened where it is quoted', () => {
   const long = `https://a.example/${'x'.repeat(80)}`;
-  const [advice] = checkLetter(letter(link(long, long)));
+  const [advice] = checkMessage(message(link(long, long)));
   expect(advice!.words).toContain(`“${long.slice(0, 59)}…”`);
-  expect(checkLetter(letter(link('http://a.example/x', 'y'.repeat(60))))[0]!.words).toContain(`“${'y'.repeat(60)}”`);
+  expect(checkMessage(message(link('http://a.example/x', 'y'.repeat(60))))[0]!.words).toContain(`“${'y'.repeat(60)}”`);
 });
 
 test('a place that is known is filled in one press, others are left to their writer', () => {
-  const [filled, unknown] = checkLetter(letter({ text: 'Dear {{first name}}, {{weather}}' }));
-  expect(filled!.mend).toEqual({ kind: 'fill', words: 'Marit' });
-  expect(unknown!.mend).toBeNull();
-  const [wordless] = checkLetter(letter(link('https://tallowreed.example/felt', '')));
-  expect(wordless!.mend).toEqual({ kind: 'name-link', link: 0, words: 'felt' });
+  const [filled, unknown] = checkMessage(message({ text: 'Dear {{first name}}, {{weather}}' }));
+  expect(filled!.fix).toEqual({ kind: 'fill', words: 'Marit' });
+  expect(unknown!.fix).toBeNull();
+  const [wordless] = checkMessage(message(link('https://tallowreed.example/felt', '')));
+  expect(wordless!.fix).toEqual({ kind: 'name-link', link: 0, words: 'felt' });
 });
 
 test('what can be mended in one press says how', () => {
-  const [named] = checkLetter(
-    letter(link('https://tallowreed.example/felt/24mm-data.html?x=1', 'www.tallowreed.example')),
+  const [named] = checkMessage(
+    message(link('https://tallowreed.example/felt/24mm-data.html?x=1', 'www.tallowreed.example')),
   );
-  expect(named!.mend).toEqual({ kind: 'name-link', link: 0, words: 'felt: 24mm data' });
-  const [secured] = checkLetter(letter(link('http://tallowreed.example/x', 'felt')));
-  expect(secured!.mend).toEqual({ kind: 'secure-link', link: 0, url: 'https://tallowreed.example/x' });
+  expect(named!.fix).toEqual({ kind: 'name-link', link: 0, words: 'felt: 24mm data' });
+  const [secured] = checkMessage(message(link('http://tallowreed.example/x', 'felt')));
+  expect(secured!.fix).toEqual({ kind: 'secure-link', link: 0, url: 'https://tallowreed.example/x' });
 });
 
 test.each([

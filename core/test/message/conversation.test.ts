@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { conversationOf, type Relative } from '@kiraku/core/message';
 
-/** Letters by number, each with the letter it goes on from; all to two people, each with a copy of their own. */
-function letters(...goesOnFrom: (number | null)[]): Relative[] {
+/** Messages by number, each with the message it goes on from; all to two people, each with a copy of their own. */
+function messages(...goesOnFrom: (number | null)[]): Relative[] {
   const chain = (of: number): string[] => {
     const before = goesOnFrom[of - 1]!;
     return before === null ? [] : [...chain(before), `<${before}.a@desk>`];
@@ -16,13 +16,13 @@ function letters(...goesOnFrom: (number | null)[]): Relative[] {
   );
 }
 
-test('what was written on belongs together, from whichever letter one looks, and nothing else', () => {
-  const relatives = letters(null, 1, null, 2, 3);
+test('what was written on belongs together, from whichever message one looks, and nothing else', () => {
+  const relatives = messages(null, 1, null, 2, 3);
   for (const id of [1, 2, 4]) expect(conversationOf(id, relatives)).toEqual([1, 2, 4]);
   for (const id of [3, 5]) expect(conversationOf(id, relatives)).toEqual([3, 5]);
 });
 
-test('two answers to the other copy of one letter belong together, too', () => {
+test('two replies to the other copy of one message belong together, too', () => {
   const relatives: Relative[] = [
     { id: 1, header: '<1.a@desk>', conversation: [] },
     { id: 1, header: '<1.b@desk>', conversation: [] },
@@ -32,7 +32,7 @@ test('two answers to the other copy of one letter belong together, too', () => {
   for (const id of [1, 2, 3]) expect(conversationOf(id, relatives)).toEqual([1, 2, 3]);
 });
 
-test('a letter without relatives is a conversation of its own', () => {
+test('a message without relatives is a conversation of its own', () => {
   expect(conversationOf(7, [])).toEqual([7]);
 });
 
@@ -40,7 +40,7 @@ test('belonging together does not depend on order or on where one begins', () =>
   const trees = fc
     .array(fc.nat(), { minLength: 1, maxLength: 10 })
     .map((picks) =>
-      letters(...picks.map((pick, index) => (pick % 3 === 0 || index === 0 ? null : (pick % index) + 1))),
+      messages(...picks.map((pick, index) => (pick % 3 === 0 || index === 0 ? null : (pick % index) + 1))),
     );
   fc.assert(
     fc.property(

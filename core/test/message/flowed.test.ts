@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { flowed } from '@kiraku/core/message';
 
-/** A reader of format=flowed by the letter of RFC 3676, section 4.1 to 4.5: each paragraph with its depth of quotation. */
+/** A reader of format=flowed by the text of RFC 3676, section 4.1 to 4.5: each paragraph with its depth of quotation. */
 function unflowed(body: string): string[] {
   const paragraphs: string[] = [];
   let open = null as { depth: number; text: string } | null;

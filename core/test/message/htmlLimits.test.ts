@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { parse, type DefaultTreeAdapterTypes as Tree } from 'parse5';
 import { htmlCost, htmlProblem, textOutsideTags } from '@kiraku/core/message';
 import { elementsOf } from '@kiraku/core/tracking';
-import { letterHtml } from '../tracking/html.js';
+import { messageHtml } from '../tracking/html.js';
 
 const numbered = (count: number, tag: (n: number) => string) =>
   Array.from({ length: count }, (_, n) => tag(n)).join('');
@@ -87,7 +87,7 @@ const soup = fc
 describe('htmlCost', () => {
   test('never says less than what a parser of the standard makes', () => {
     fc.assert(
-      fc.property(fc.oneof(soup, letterHtml), (html) => {
+      fc.property(fc.oneof(soup, messageHtml), (html) => {
         const { elements, reopened, depth } = htmlCost(html);
         const tree = parse(html);
         const tags = (html.match(/</g) ?? []).length;

@@ -1,19 +1,19 @@
 import fc from 'fast-check';
 import { disclosureOf, escapeHtml, fillPlaceholders, OPT_OUT_PLACE, type Known } from '@kiraku/core/message';
-import { planLetter } from '@kiraku/core/tracking';
+import { planInstrumenting } from '@kiraku/core/tracking';
 
 const known: Known = {
   recipient: { name: 'Marit <b> Oakes', address: 'marit@lindqvist.example' },
-  firm: '',
+  company: '',
   sender: { name: 'Ines Valdaro', address: 'ines@tallowreed.example' },
 };
 
 test.each([
   ['Dear {{first name}},', 'Dear Marit,'],
   ['Dear {{ First Name | there }},', 'Dear Marit,'],
-  ['{{firm|your rooms}}', 'your rooms'],
-  ['{{firm|}}', ''],
-  ['{{firm}}', '{{firm}}'],
+  ['{{company|your rooms}}', 'your rooms'],
+  ['{{company|}}', ''],
+  ['{{company}}', '{{company}}'],
   ['{{my name}}', 'Ines Valdaro'],
   ['{{shoe size}} {{constructor}} {{}} {{a', '{{shoe size}} {{constructor}} {{}} {{a'],
 ])('%s becomes %s', (text, filled) => {
@@ -37,7 +37,7 @@ test('whatever the wording of the disclosure, it has one link, fits any charset,
   fc.assert(
     fc.property(fc.string({ unit: 'grapheme', maxLength: 200 }), (wording) => {
       const { html, text } = disclosureOf(wording);
-      expect(planLetter(html).links.map(({ url }) => url)).toEqual([OPT_OUT_PLACE]);
+      expect(planInstrumenting(html).links.map(({ url }) => url)).toEqual([OPT_OUT_PLACE]);
       expect(html).toMatch(/^[\x20-\x7e]*$/);
       expect(text).toContain(OPT_OUT_PLACE);
     }),
@@ -46,6 +46,6 @@ test('whatever the wording of the disclosure, it has one link, fits any charset,
 
 test('the words in brackets lead to the page', () => {
   const { html } = disclosureOf('I am told. [No & thanks] Bye.');
-  expect(planLetter(html).links[0]!.text).toBe('No & thanks');
+  expect(planInstrumenting(html).links[0]!.text).toBe('No & thanks');
   expect(html).not.toContain('[');
 });

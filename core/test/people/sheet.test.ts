@@ -2,9 +2,9 @@ import fc from 'fast-check';
 import { guessColumns, isYes, PERSON_COLUMNS, PERSON_FIELDS } from '@kiraku/core/people';
 
 test.each<[heads: string[], columns: Record<string, number>]>([
-  [['Company', 'Full Name', 'E-mail Address', 'Mobile'], { firm: 0, name: 1, address: 2, phone: 3, note: -1 }],
+  [['Company', 'Full Name', 'E-mail Address', 'Mobile'], { company: 0, name: 1, address: 2, phone: 3, note: -1 }],
   [['First name', 'Email', 'Email 2'], { name: 0, address: 1 }],
-  [['Mail', 'Organisation', 'Remarks', 'Time zone'], { address: 0, firm: 1, note: 2, zone: 3, name: -1 }],
+  [['Mail', 'Organisation', 'Remarks', 'Time zone'], { address: 0, company: 1, note: 2, zone: 3, name: -1 }],
 ])('%j', (heads, columns) => {
   expect(guessColumns(heads)).toMatchObject(columns);
 });
@@ -28,7 +28,7 @@ test.each<[head: string, field: string]>([
   ...['Name', 'Full Name', 'display name', 'Contact', 'Last name'].map((head): [string, string] => [head, 'name']),
   ...['Firm', 'Company', 'Organization', 'organisation', 'Org', 'Account', 'Employer'].map((head): [string, string] => [
     head,
-    'firm',
+    'company',
   ]),
   ...['Phone', 'Telephone', 'Tel.', 'Mobile', 'Cell'].map((head): [string, string] => [head, 'phone']),
   ...['Time zone', 'timezone', 'TZ', 'Zone'].map((head): [string, string] => [head, 'zone']),
@@ -40,8 +40,8 @@ test.each<[head: string, field: string]>([
 });
 
 test('the surest head wins, and a column holds one thing', () => {
-  expect(guessColumns(['Company name', 'Name'])).toMatchObject({ name: 1, firm: 0 });
+  expect(guessColumns(['Company name', 'Name'])).toMatchObject({ name: 1, company: 0 });
   expect(guessColumns(['Mail', 'E-mail'])).toMatchObject({ address: 1 });
-  expect(guessColumns(['Name'])).toMatchObject({ name: 0, firm: -1, phone: -1 });
+  expect(guessColumns(['Name'])).toMatchObject({ name: 0, company: -1, phone: -1 });
   expect(['Y', ' x ', 'True'].every(isYes)).toBe(true);
 });

@@ -1,41 +1,52 @@
 import fc from 'fast-check';
-import { reportOf, spreadWords, type SentLetter } from '@kiraku/core/reports';
+import { spreadSentence } from '@kiraku/core/sentences';
+import { reportOf, type SentMessage } from '@kiraku/core/reports';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 
 const NOW = Date.UTC(2026, 10, 23, 12);
 const ZONE = 'Europe/Amsterdam';
-const UNREAD: SentLetter = {
-  ...{ sentAt: NOW - 10 * DAY, templateId: null, isTracked: true, hasLinks: false, hasFiles: false },
-  ...{ wasOpened: false, wasClicked: false, wasViewed: false, wasAnswered: false },
-  ...{ firstOpenAt: null, answeredAt: null },
+const UNREAD: SentMessage = {
+  sentAt: NOW - 10 * DAY,
+  templateId: null,
+  isTracked: true,
+  hasLinks: false,
+  hasFiles: false,
+  wasOpened: false,
+  wasClicked: false,
+  wasViewed: false,
+  wasReplied: false,
+  firstOpenAt: null,
+  repliedAt: null,
 };
-const opened = (sentAt: number, afterMs: number): SentLetter => ({
+const opened = (sentAt: number, afterMs: number): SentMessage => ({
   ...UNREAD,
-  ...{ sentAt, wasOpened: true, firstOpenAt: sentAt + afterMs },
+  sentAt,
+  wasOpened: true,
+  firstOpenAt: sentAt + afterMs,
 });
-const answered = (letter: SentLetter): SentLetter => ({
-  ...letter,
-  wasAnswered: true,
-  answeredAt: letter.sentAt + DAY,
+const replied = (message: SentMessage): SentMessage => ({
+  ...message,
+  wasReplied: true,
+  repliedAt: message.sentAt + DAY,
 });
-const report = (letters: SentLetter[], names = new Map<number, string>()) => reportOf(letters, names, NOW, ZONE);
+const report = (messages: SentMessage[], names = new Map<number, string>()) => reportOf(messages, names, NOW, ZONE);
 
 test('each share is of those it can be known of', () => {
   const {
-    letters,
+    messages,
     read,
     clicked,
     viewed,
-    answered: rate,
+    replied: rate,
   } = report([
     UNREAD,
     { ...UNREAD, isTracked: false },
     { ...UNREAD, hasLinks: true, wasClicked: true },
     { ...UNREAD, hasLinks: true, hasFiles: true, wasOpened: true, wasViewed: true },
-    answered(UNREAD),
+    replied(UNREAD),
   ]);
-  expect(letters).toBe(5);
-  // A link followed, a file read and an answer prove a reading without any open.
+  expect(messages).toBe(5);
+  // A link followed, a file read and a reply prove a reading without any open.
   expect(read).toMatchObject({ n: 3, of: 4 });
   expect(clicked).toMatchObject({ n: 1, of: 2 });
   expect(viewed).toMatchObject({ n: 1, of: 1 });
@@ -43,33 +54,33 @@ test('each share is of those it can be known of', () => {
 });
 
 test('what left within the last two days is not counted, and said to be left out', () => {
-  const lately = { ...UNREAD, sentAt: NOW - 2 * DAY + 1 };
-  const { letters, tooFresh, weeks } = report([UNREAD, lately, lately]);
-  expect([letters, tooFresh]).toEqual([1, 2]);
-  expect(weeks.reduce((sum, week) => sum + week.letters, 0)).toBe(1);
+  const recent = { ...UNREAD, sentAt: NOW - 2 * DAY + 1 };
+  const { messages, tooRecent, weeks } = report([UNREAD, recent, recent]);
+  expect([messages, tooRecent]).toEqual([1, 2]);
+  expect(weeks.reduce((sum, week) => sum + week.messages, 0)).toBe(1);
 });
 
-test('lengths of time are told by their quarters; an open noted before its sending took no time', () => {
+test('lengths of time are given by their quarters; an open noted before its sending took no time', () => {
   const sentAt = NOW - 10 * DAY;
-  const { untilOpened, untilAnswered } = report([
-    // In no order, and not in that of their letters as text.
+  const { untilOpened, untilReplied } = report([
+    // In no order, and not in that of their messages as text.
     opened(sentAt, 6 * HOUR),
     opened(sentAt, -500),
     opened(sentAt, 4 * DAY),
     opened(sentAt, 10 * MINUTE),
     opened(sentAt, 2 * HOUR),
   ]);
-  expect(untilAnswered).toBeNull();
+  expect(untilReplied).toBeNull();
   expect(untilOpened).toEqual({ n: 5, firstQuartile: 10 * MINUTE, median: 2 * HOUR, thirdQuartile: 6 * HOUR });
-  expect(spreadWords(untilOpened!)).toBe(
+  expect(spreadSentence(untilOpened!)).toBe(
     'Half within 2 hours; a quarter within 10 minutes, three quarters within 6 hours.',
   );
 });
 
-test('how long answers take is told by their quarters, too', () => {
+test('how long replies take is given by their quarters, too', () => {
   const sentAt = NOW - 10 * DAY;
-  const after = (ms: number): SentLetter => ({ ...UNREAD, sentAt, wasAnswered: true, answeredAt: sentAt + ms });
-  const { untilAnswered, untilOpened } = report([
+  const after = (ms: number): SentMessage => ({ ...UNREAD, sentAt, wasReplied: true, repliedAt: sentAt + ms });
+  const { untilReplied, untilOpened } = report([
     after(3 * DAY),
     after(HOUR),
     after(2 * HOUR),
@@ -77,7 +88,7 @@ test('how long answers take is told by their quarters, too', () => {
     after(30 * MINUTE),
   ]);
   expect(untilOpened).toBeNull();
-  expect(untilAnswered).toEqual({ n: 5, firstQuartile: HOUR, median: 2 * HOUR, thirdQuartile: DAY });
+  expect(untilReplied).toEqual({ n: 5, firstQuartile: HOUR, median: 2 * HOUR, thirdQuartile: DAY });
 });
 
 test('between two, a quarter lies in proportion', () => {
@@ -91,9 +102,9 @@ test('first opens lie at their weekday and hour by the zone’s clocks', () => {
   const times = [Date.UTC(2026, 10, 5, 8, 15), Date.UTC(2026, 10, 5, 8, 15), Date.UTC(2026, 10, 8, 22, 50)];
   const { opening } = report(times.map((at) => ({ ...UNREAD, sentAt: at - HOUR, wasOpened: true, firstOpenAt: at })));
   expect(opening.total).toBe(3);
-  expect(opening.looks[3]![9]).toBe(2);
-  expect(opening.looks[6]![23]).toBe(1);
-  expect(opening.looks.flat().reduce((sum, count) => sum + count, 0)).toBe(3);
+  expect(opening.readTimes[3]![9]).toBe(2);
+  expect(opening.readTimes[6]![23]).toBe(1);
+  expect(opening.readTimes.flat().reduce((sum, count) => sum + count, 0)).toBe(3);
 });
 
 test('weeks begin on the zone’s Monday and leave no gap, also where the clocks are changed', () => {
@@ -101,21 +112,21 @@ test('weeks begin on the zone’s Monday and leave no gap, also where the clocks
   const { weeks } = report([
     { ...UNREAD, sentAt: Date.UTC(2026, 9, 25, 22, 30) },
     { ...UNREAD, sentAt: Date.UTC(2026, 9, 25, 23, 30) },
-    answered({ ...UNREAD, sentAt: Date.UTC(2026, 10, 12, 9) }),
+    replied({ ...UNREAD, sentAt: Date.UTC(2026, 10, 12, 9) }),
   ]);
   expect(weeks).toEqual([
-    { monday: '2026-10-19', letters: 1, read: 0, answered: 0 },
-    { monday: '2026-10-26', letters: 1, read: 0, answered: 0 },
-    { monday: '2026-11-02', letters: 0, read: 0, answered: 0 },
-    { monday: '2026-11-09', letters: 1, read: 1, answered: 1 },
+    { monday: '2026-10-19', messages: 1, read: 0, replied: 0 },
+    { monday: '2026-10-26', messages: 1, read: 0, replied: 0 },
+    { monday: '2026-11-02', messages: 0, read: 0, replied: 0 },
+    { monday: '2026-11-09', messages: 1, read: 1, replied: 1 },
   ]);
   expect(report([]).weeks).toEqual([]);
 });
 
-test('a template is compared with all other letters, those of none among them', () => {
-  const of = (templateId: number | null, count: number, answers: number) =>
+test('a template is compared with all other messages, those of none among them', () => {
+  const of = (templateId: number | null, count: number, replies: number) =>
     Array.from({ length: count }, (_, n) =>
-      n < answers ? answered({ ...UNREAD, templateId }) : { ...UNREAD, templateId },
+      n < replies ? replied({ ...UNREAD, templateId }) : { ...UNREAD, templateId },
     );
   const names = new Map([
     [1, 'First approach'],
@@ -123,7 +134,7 @@ test('a template is compared with all other letters, those of none among them', 
     [3, 'Never used'],
   ]);
   const { templates } = report([...of(1, 60, 45), ...of(2, 50, 6), ...of(null, 30, 5)], names);
-  expect(templates.map(({ name, letters }) => [name, letters])).toEqual([
+  expect(templates.map(({ name, messages }) => [name, messages])).toEqual([
     ['First approach', 60],
     ['Nudge', 50],
   ]);
@@ -134,44 +145,44 @@ test('a template is compared with all other letters, those of none among them', 
 });
 
 test('whatever was sent, the parts make the whole', () => {
-  const letter = fc
+  const message = fc
     .record({
       daysAgo: fc.integer({ min: 0, max: 400 }),
       templateId: fc.constantFrom(null, 1, 2),
       isTracked: fc.boolean(),
       wasOpened: fc.boolean(),
-      wasAnswered: fc.boolean(),
+      wasReplied: fc.boolean(),
     })
-    .map(({ daysAgo, ...rest }): SentLetter => {
+    .map(({ daysAgo, ...rest }): SentMessage => {
       const sentAt = NOW - daysAgo * DAY;
       return { ...UNREAD, ...rest, sentAt, firstOpenAt: rest.wasOpened ? sentAt + HOUR : null };
     });
   fc.assert(
-    fc.property(fc.array(letter, { maxLength: 60 }), (letters) => {
+    fc.property(fc.array(message, { maxLength: 60 }), (messages) => {
       const names = new Map([
         [1, 'One'],
         [2, 'Two'],
       ]);
       const {
-        letters: told,
-        tooFresh,
+        messages: settled,
+        tooRecent,
         read,
-        answered: rate,
+        replied: rate,
         opening,
         weeks,
         templates,
         untilOpened,
-      } = report(letters, names);
-      expect(told + tooFresh).toBe(letters.length);
-      expect(read.of).toBeLessThanOrEqual(told);
-      expect(rate.of).toBe(told);
+      } = report(messages, names);
+      expect(settled + tooRecent).toBe(messages.length);
+      expect(read.of).toBeLessThanOrEqual(settled);
+      expect(rate.of).toBe(settled);
       expect(opening.total).toBe(untilOpened?.n ?? 0);
       expect(weeks.length).toBeLessThanOrEqual(26);
       const mondays = weeks.map(({ monday }) => Date.parse(monday));
       mondays.forEach((monday, n) => n > 0 && expect(monday - mondays[n - 1]!).toBe(7 * DAY));
-      const ofTemplates = templates.reduce((sum, template) => sum + template.letters, 0);
+      const ofTemplates = templates.reduce((sum, template) => sum + template.messages, 0);
       expect(ofTemplates).toBe(
-        letters.filter(({ templateId, sentAt }) => templateId !== null && sentAt <= NOW - 2 * DAY).length,
+        messages.filter(({ templateId, sentAt }) => templateId !== null && sentAt <= NOW - 2 * DAY).length,
       );
     }),
   );

@@ -58,8 +58,8 @@ const PIECES = [
   '<p title="a>b" / >',
 ];
 
-/** Whole letters and broken ones: pieces in any order. */
-export const letterHtml = fc
+/** Whole messages and broken ones: pieces in any order. */
+export const messageHtml = fc
   .array(fc.oneof({ weight: 6, arbitrary: fc.constantFrom(...PIECES) }, { weight: 1, arbitrary: fc.string() }), {
     maxLength: 14,
   })

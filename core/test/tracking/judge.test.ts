@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { reasonText } from '@kiraku/core/sentences';
 import {
   COMPANY_MS,
   describeAgent,
@@ -10,7 +11,6 @@ import {
   REACH_MS,
   readNetwork,
   REASONS,
-  reasonWords,
   type Hit,
   type Situation,
 } from '@kiraku/core/tracking';
@@ -34,8 +34,8 @@ const hit = ({ userAgent = LAPTOP, ip = '192.0.2.7', ...change }: Partial<Hit> =
   agent: describeAgent(userAgent),
   method: 'GET',
   purpose: '',
-  mine: false,
-  unwilling: false,
+  ownDevice: false,
+  dnt: false,
   hosted: false,
   active: false,
   ...change,
@@ -47,9 +47,9 @@ const situation = (change: Partial<Situation> = {}): Situation => ({
   copies: new Map([1, 2, 3].map((id) => [id, { sentAt: 0, colleague: id === 3 }])),
   ownNetworks: [],
   colleagues: 'count',
-  respectWish: false,
+  respectDnt: false,
   trackForMs: null,
-  ringForMs: null,
+  notifyForMs: null,
   ...change,
 });
 
@@ -64,25 +64,25 @@ describe('one hit', () => {
     ['no agent', { userAgent: '' }, {}, 'robot'],
     ['a cache, fetching for a person', { userAgent: CACHE }, {}, null],
     ['a cache that follows a link', { userAgent: CACHE, kind: 'clicked', linkId: 1 }, {}, 'robot'],
-    ['a relay at delivery', { userAgent: 'Mozilla/5.0', at: MINUTE }, {}, 'ahead'],
+    ['a relay at delivery', { userAgent: 'Mozilla/5.0', at: MINUTE }, {}, 'image-proxy'],
     ['a relay hours later', { userAgent: 'Mozilla/5.0' }, {}, null],
     ['right after sending', { at: 1999 }, {}, 'too-soon'],
     ['two seconds after sending', { at: 2000 }, {}, null],
     ['a link three seconds after sending', { at: 3 * SECOND, kind: 'clicked', linkId: 1 }, {}, 'too-soon'],
     ['just before the sending was noted', { at: -500 }, {}, 'too-soon'],
     ['sending not yet noted', { at: SECOND }, { copies: new Map() }, null],
-    ['HEAD', { method: 'HEAD' }, {}, 'no-look'],
-    ['OPTIONS', { method: 'OPTIONS' }, {}, 'no-look'],
-    ['my browser', { mine: true }, {}, 'myself'],
-    ['my network', {}, { ownNetworks: [readNetwork('192.0.2.0/24')!] }, 'myself'],
+    ['HEAD', { method: 'HEAD' }, {}, 'not-get'],
+    ['OPTIONS', { method: 'OPTIONS' }, {}, 'not-get'],
+    ['my browser', { ownDevice: true }, {}, 'own-device'],
+    ['my network', {}, { ownNetworks: [readNetwork('192.0.2.0/24')!] }, 'own-device'],
     ['a network that is not mine', {}, { ownNetworks: [readNetwork('192.0.3.0/24')!] }, null],
-    ['a colleague, set aside', { copyId: 3 }, { colleagues: 'aside' }, 'colleague'],
-    ['somebody else, while colleagues are set aside', { copyId: 2 }, { colleagues: 'aside' }, null],
-    ['a wish that is not respected', { unwilling: true }, {}, null],
-    ['a wish that is respected', { unwilling: true }, { respectWish: true }, 'unwilling'],
+    ['a colleague, set aside', { copyId: 3 }, { colleagues: 'not-counted' }, 'colleague'],
+    ['somebody else, while colleagues are set aside', { copyId: 2 }, { colleagues: 'not-counted' }, null],
+    ['a wish that is not respected', { dnt: true }, {}, null],
+    ['a wish that is respected', { dnt: true }, { respectDnt: true }, 'dnt'],
     ['too late', { at: 31 * DAY }, { trackForMs: 30 * DAY }, 'late'],
     ['in time', { at: 30 * DAY }, { trackForMs: 30 * DAY }, null],
-    ['a link from a data centre', { kind: 'clicked', linkId: 1, at: MINUTE, hosted: true }, {}, 'hosted'],
+    ['a link from a data centre', { kind: 'clicked', linkId: 1, at: MINUTE, hosted: true }, {}, 'data-centre'],
     ['an open from a data centre', { at: MINUTE, hosted: true }, {}, null],
   ])('%s', (_name, facts, change, reason) => {
     expect(reasons([hit(facts)], change)).toEqual([reason]);
@@ -114,15 +114,19 @@ describe('hits in company', () => {
       [hit({ at, purpose: 'prefetch' }), hit({ at: at + 1 })],
       ['prefetch', null],
     ],
-    ['two links at once', [click(1, at), click(2, at + 300)], ['sweep', 'sweep']],
+    ['two links at once', [click(1, at), click(2, at + 300)], ['many-links', 'many-links']],
     ['two links, one after the other', [click(1, at), click(2, at + SECOND)], [null, null]],
-    ['the image with a sweep', [hit({ at }), click(1, at + 100), click(2, at + 200)], ['sweep', 'sweep', 'sweep']],
+    [
+      'the image with a scan',
+      [hit({ at }), click(1, at + 100), click(2, at + 200)],
+      ['many-links', 'many-links', 'many-links'],
+    ],
     [
       'a later hit reveals the earlier',
       [click(1, at), click(2, at + 900), click(3, at + 1800)],
-      ['sweep', 'sweep', 'sweep'],
+      ['many-links', 'many-links', 'many-links'],
     ],
-    ['two copies at once', [hit({ at }), hit({ at: at + 900, copyId: 2 })], ['crowd', 'crowd']],
+    ['two copies at once', [hit({ at }), hit({ at: at + 900, copyId: 2 })], ['burst', 'burst']],
     [
       'two copies at once, by a cache',
       [hit({ at, userAgent: CACHE }), hit({ at: at + 900, copyId: 2, userAgent: CACHE })],
@@ -140,13 +144,14 @@ describe('hits in company', () => {
   });
 });
 
-test('what counts rings, unless it is old or a colleague’s', () => {
-  const rings = (facts: Partial<Hit>, change: Partial<Situation>) => judge([hit(facts)], situation(change))[0]!.rings;
-  expect(rings({}, {})).toBe(true);
-  expect(rings({ method: 'HEAD' }, {})).toBe(false);
-  expect(rings({ copyId: 3 }, { colleagues: 'quiet' })).toBe(false);
-  expect(rings({ copyId: 2 }, { colleagues: 'quiet' })).toBe(true);
-  expect(rings({ at: 8 * DAY }, { ringForMs: 7 * DAY })).toBe(false);
+test('what counts notifies, unless it is old or a colleague’s', () => {
+  const notifies = (facts: Partial<Hit>, change: Partial<Situation>) =>
+    judge([hit(facts)], situation(change))[0]!.notifies;
+  expect(notifies({}, {})).toBe(true);
+  expect(notifies({ method: 'HEAD' }, {})).toBe(false);
+  expect(notifies({ copyId: 3 }, { colleagues: 'muted' })).toBe(false);
+  expect(notifies({ copyId: 2 }, { colleagues: 'muted' })).toBe(true);
+  expect(notifies({ at: 8 * DAY }, { notifyForMs: 7 * DAY })).toBe(false);
 });
 
 describe('a file', () => {
@@ -156,11 +161,11 @@ describe('a file', () => {
 
   test('is looked through by a link checker along with the links', () => {
     expect(reasons([click(1, MINUTE), view(1, MINUTE + 200), click(2, MINUTE + 400)])).toEqual([
-      'sweep',
-      'sweep',
-      'sweep',
+      'many-links',
+      'many-links',
+      'many-links',
     ]);
-    expect(reasons([view(1, MINUTE), view(2, MINUTE + 300)])).toEqual(['sweep', 'sweep']);
+    expect(reasons([view(1, MINUTE), view(2, MINUTE + 300)])).toEqual(['many-links', 'many-links']);
   });
 
   test('is no repeat of a link that has the same number', () => {
@@ -169,8 +174,8 @@ describe('a file', () => {
 
   test.each([
     ['opened too soon', [view(1, 3 * SECOND)], 'too-soon'],
-    ['opened from a data centre at once', [view(1, MINUTE, { hosted: true })], 'hosted'],
-    ['opened with others', [view(1, MINUTE), view(2, MINUTE + 300)], 'sweep'],
+    ['opened from a data centre at once', [view(1, MINUTE, { hosted: true })], 'data-centre'],
+    ['opened with others', [view(1, MINUTE), view(2, MINUTE + 300)], 'many-links'],
     ['opened over a relay', [view(1, MINUTE, { userAgent: CACHE })], 'robot'],
   ])('%s is a guess that is dropped where somebody acts', (_what, hits, reason) => {
     expect(reasons(hits)[0]).toBe(reason);
@@ -179,26 +184,41 @@ describe('a file', () => {
   });
 
   test('opened by the sender stays theirs, whatever they do there', () => {
-    expect(reasons([view(1, MINUTE, { mine: true, active: true })])).toEqual(['myself']);
+    expect(reasons([view(1, MINUTE, { ownDevice: true, active: true })])).toEqual(['own-device']);
   });
 });
 
-test('every reason is known by a name that stays, and told in words of its own', () => {
+test('every reason is known by a name that stays, and said in words of its own', () => {
   // Events are stored with these names: one that goes, or is called otherwise, leaves events that say nothing.
   expect(REASONS.map(({ name }) => name)).toEqual([
-    ...['myself', 'colleague', 'late', 'unwilling', 'no-look', 'prefetch', 'robot', 'too-soon', 'ahead', 'hosted'],
-    ...['sweep', 'crowd', 'repeat', 'flood', 'by-hand', 'machine-answer', 'perhaps-machine'],
+    'own-device',
+    'colleague',
+    'late',
+    'dnt',
+    'not-get',
+    'prefetch',
+    'robot',
+    'too-soon',
+    'image-proxy',
+    'data-centre',
+    'many-links',
+    'burst',
+    'repeat',
+    'flood',
+    'override',
+    'automatic-reply',
+    'perhaps-automatic',
   ]);
   expect(new Set(REASONS.map(({ words }) => words)).size).toBe(REASONS.length);
-  for (const { words, looksAt, source } of REASONS) {
-    expect(words).toMatch(/^[A-Z].{10,}[^.]$/);
-    expect(looksAt.length).toBeGreaterThan(10);
+  for (const { words, evidence, source } of REASONS) {
+    expect(words).toMatch(/^[a-z].{8,}[^.]$/);
+    expect(evidence.length).toBeGreaterThan(10);
     expect(source.length).toBeGreaterThan(5);
   }
-  expect(reasonWords('sweep')).toBe('Several links of one copy within moments, over one network: a link checker');
-  expect(reasonWords('by-hand')).toBe('Set aside by you');
+  expect(reasonText('many-links')).toBe('a security filter followed several links at once');
+  expect(reasonText('override')).toBe('you decided so');
   // Of a rule that has gone since, the name is better than nothing.
-  expect(reasonWords('gone')).toBe('gone');
+  expect(reasonText('gone')).toBe('gone');
 });
 
 describe('any hits', () => {
@@ -293,13 +313,13 @@ describe('public paths', () => {
   ])('anything else is not one: %j', (path) => expect(parsePublicPath(path)).toBeNull());
 });
 
-describe('looks over one network', () => {
+describe('opens over one network', () => {
   const at = 2 * HOUR;
   test.each<[name: string, hits: Hit[], expected: (string | null)[]]>([
     [
       'of two programs at two copies within two seconds',
       [hit({ at }), hit({ id: 2, copyId: 2, userAgent: PHONE, at: at + 1999 })],
-      ['crowd', 'crowd'],
+      ['burst', 'burst'],
     ],
     [
       'of two programs at two copies, later',
@@ -334,7 +354,7 @@ describe('looks over one network', () => {
 
 test('a relay fetches ahead within the hour, and not at its end', () => {
   const relay = (at: number) => reasons([hit({ userAgent: 'Mozilla/5.0', at })]);
-  expect([relay(HOUR - 1), relay(HOUR)]).toEqual([['ahead'], [null]]);
+  expect([relay(HOUR - 1), relay(HOUR)]).toEqual([['image-proxy'], [null]]);
 });
 
 test.each(['A Link-Checker 1.0', 'url scanner/2', 'LinkScan', 'Mozilla/5.0 (Windows NT 10.0; Win64; x64) URL Defence'])(

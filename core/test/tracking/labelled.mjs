@@ -8,7 +8,7 @@ import { describeAgent, judge, networkOf, readNetwork } from '@kiraku/core/track
  */
 
 /** A person taken for a machine is a missed call; a machine taken for a person is a call too many. */
-const COST = { personSetAside: 5, otherCounted: 1 };
+const COST = { personNotCounted: 5, otherCounted: 1 };
 
 const { agents, sequences } = JSON.parse(readFileSync(new URL('./labelled.json', import.meta.url), 'utf8'));
 
@@ -16,7 +16,7 @@ const DAY = 24 * 60 * 60 * 1000;
 
 /** The hits of a sequence; times are since sending. */
 function hitsOf(sequence) {
-  return sequence.hits.map(({ at, copy, link, ip, agent, method, purpose, mine, unwilling, hosted }, id) => ({
+  return sequence.hits.map(({ at, copy, link, ip, agent, method, purpose, ownDevice, dnt, hosted }, id) => ({
     id,
     at,
     kind: link === null ? 'opened' : 'clicked',
@@ -29,8 +29,8 @@ function hitsOf(sequence) {
     agent: describeAgent(agents[agent]),
     method: method ?? 'GET',
     purpose: purpose ?? '',
-    mine: mine ?? false,
-    unwilling: unwilling ?? false,
+    ownDevice: ownDevice ?? false,
+    dnt: dnt ?? false,
     hosted: hosted ?? false,
     active: false,
   }));
@@ -42,9 +42,9 @@ function situationOf({ hits, own = [], colleagues = 'count', colleague = [], res
     copies: new Map(copyIds.map((id) => [id, { sentAt: 0, colleague: colleague.includes(id) }])),
     ownNetworks: own.map((text) => readNetwork(text)),
     colleagues,
-    respectWish: respect,
+    respectDnt: respect,
     trackForMs: days && days * DAY,
-    ringForMs: null,
+    notifyForMs: null,
   };
 }
 
@@ -77,7 +77,7 @@ export function scores() {
     classes.set(of, score);
     hits.forEach((hit, index) => {
       const isPerson = labels[index] === 'person';
-      const cost = isPerson ? COST.personSetAside : COST.otherCounted;
+      const cost = isPerson ? COST.personNotCounted : COST.otherCounted;
       const isRight = verdicts[index].counted === isPerson;
       score.hits += 1;
       score.worst += cost;

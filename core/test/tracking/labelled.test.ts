@@ -13,7 +13,7 @@ test('the set is large enough to mean something', () => {
   expect(judgedSequences().flatMap(({ hits }) => hits).length).toBeGreaterThanOrEqual(200);
 });
 
-test('no person is set aside, and only the machines that cannot be known count', () => {
+test('no person is left out, and only the machines that cannot be known count', () => {
   const wrong = [...scores().values()].flatMap((score) => score.wrong);
   expect(wrong.filter((words) => !BEYOND_US.some((name) => words.startsWith(name)))).toEqual([]);
 });

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { attributeValue, hasAsciiOctets, planOctets, weave } from '@kiraku/core/tracking';
+import { attributeValue, hasAsciiOctets, planOctets, instrument } from '@kiraku/core/tracking';
 
 const URL = 'https://door.example/l/abc';
 
@@ -9,19 +9,22 @@ test('what looks like markup between the escapes of ISO-2022-JP is none', () => 
   const octets = `<p>${run}<a href="https://a.example/">${run}</a></p>`;
   const plan = planOctets(octets, 'iso-2022-jp', attributeValue);
   expect(plan.links.map(({ url }) => url)).toEqual(['https://a.example/']);
-  expect(weave(plan, { imageUrl: null, linkUrls: [URL] })).toBe(`<p>${run}<a href="${URL}">${run}</a></p>`);
+  expect(instrument(plan, { imageUrl: null, linkUrls: [URL] })).toBe(`<p>${run}<a href="${URL}">${run}</a></p>`);
   expect(planOctets(octets, 'utf-8', attributeValue).links).toHaveLength(3);
 });
 
-test('weaving changes no octet but those of the addresses, whatever stands around them', () => {
+test('instrumenting changes no octet but those of the addresses, whatever stands around them', () => {
   const around = fc
     .uint8Array({ maxLength: 60 })
     .map((bytes) => Buffer.from(bytes.filter((octet) => octet > 127)).toString('latin1'));
   fc.assert(
     fc.property(around, around, around, (before, words, after) => {
       const octets = `<p>${before}<a href="https://a.example/">${words}</a>${after}</p>`;
-      const woven = weave(planOctets(octets, 'shift_jis', attributeValue), { imageUrl: null, linkUrls: [URL] });
-      expect(woven).toBe(octets.replace('https://a.example/', URL));
+      const instrumented = instrument(planOctets(octets, 'shift_jis', attributeValue), {
+        imageUrl: null,
+        linkUrls: [URL],
+      });
+      expect(instrumented).toBe(octets.replace('https://a.example/', URL));
     }),
   );
 });
@@ -37,10 +40,10 @@ test.each([
   expect(hasAsciiOctets(charset)).toBe(is);
 });
 
-test('the mark at the beginning of a UTF-8 letter stays its first octets', () => {
+test('the mark at the beginning of a UTF-8 message stays its first octets', () => {
   const octets = '\xef\xbb\xbf<p>x</p>';
-  const woven = weave(planOctets(octets, 'utf-8', attributeValue), { imageUrl: URL, linkUrls: [] });
-  expect(woven).toMatch(/^\xef\xbb\xbf<img [^>]+><p>x<\/p>$/);
+  const instrumented = instrument(planOctets(octets, 'utf-8', attributeValue), { imageUrl: URL, linkUrls: [] });
+  expect(instrumented).toMatch(/^\xef\xbb\xbf<img [^>]+><p>x<\/p>$/);
 });
 
 test('an address is read as it is written, whichever the charset', () => {

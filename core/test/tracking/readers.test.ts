@@ -1,7 +1,7 @@
 import { DAY, HOUR } from '@kiraku/core/time';
-import { passedOn, readersOf, type Look } from '@kiraku/core/tracking';
+import { passedOn, readersOf, type ReaderHit } from '@kiraku/core/tracking';
 
-const OFFICE: Look = {
+const OFFICE: ReaderHit = {
   at: 0,
   ip: '192.0.2.7',
   device: 'computer',
@@ -9,21 +9,26 @@ const OFFICE: Look = {
   program: 'Firefox',
   place: 'Sweden',
 };
-const PHONE: Look = { ...OFFICE, ip: '198.51.100.1', device: 'phone', system: 'iOS', program: 'Safari' };
-const CACHE: Look = { ...OFFICE, device: null, system: null, program: 'a mail host’s image cache' };
+const PHONE: ReaderHit = { ...OFFICE, ip: '198.51.100.1', device: 'phone', system: 'iOS', program: 'Safari' };
+const CACHE: ReaderHit = { ...OFFICE, device: null, system: null, program: 'a mail provider’s image cache' };
 
 test('a device is one reader over all its networks', () => {
-  const looks = [PHONE, { ...PHONE, at: HOUR, ip: '203.0.113.9', place: 'Norway' }, { ...OFFICE, at: 2 * HOUR }];
-  expect(readersOf(looks)).toEqual([
+  const hits = [PHONE, { ...PHONE, at: HOUR, ip: '203.0.113.9', place: 'Norway' }, { ...OFFICE, at: 2 * HOUR }];
+  expect(readersOf(hits)).toEqual([
     {
-      ...{ device: 'phone', system: 'iOS', program: 'Safari', places: ['Sweden', 'Norway'] },
-      ...{ looks: 2, firstAt: 0, lastAt: HOUR },
+      device: 'phone',
+      system: 'iOS',
+      program: 'Safari',
+      places: ['Sweden', 'Norway'],
+      hits: 2,
+      firstAt: 0,
+      lastAt: HOUR,
     },
-    expect.objectContaining({ device: 'computer', looks: 1 }),
+    expect.objectContaining({ device: 'computer', hits: 1 }),
   ]);
 });
 
-test.each<[string, Look[], ReturnType<typeof passedOn>]>([
+test.each<[string, ReaderHit[], ReturnType<typeof passedOn>]>([
   ['nobody', [], null],
   ['one reader', [OFFICE, { ...OFFICE, at: DAY }], null],
   ['a phone and a computer', [OFFICE, PHONE], null],
@@ -32,21 +37,21 @@ test.each<[string, Look[], ReturnType<typeof passedOn>]>([
   [
     'another computer elsewhere',
     [OFFICE, { ...OFFICE, system: 'macOS', ip: '203.0.113.1', at: HOUR }],
-    { likelihood: 'perhaps', reason: '1 other computer on another network' },
+    { certainty: 'perhaps', reason: '1 other computer on another network' },
   ],
   [
     'another country within the day',
     [OFFICE, { ...PHONE, place: 'Norway', at: HOUR }],
-    { likelihood: 'likely', reason: 'another phone, in Norway' },
+    { certainty: 'likely', reason: 'another phone, in Norway' },
   ],
   [
     'another country next week: they may have travelled',
     [OFFICE, { ...PHONE, place: 'Norway', at: 7 * DAY }],
-    { likelihood: 'perhaps', reason: 'another phone, in Norway' },
+    { certainty: 'perhaps', reason: 'another phone, in Norway' },
   ],
-])('%s', (_name, looks, expected) => expect(passedOn(looks)).toEqual(expected));
+])('%s', (_name, hits, expected) => expect(passedOn(hits)).toEqual(expected));
 
-test.each<[string, Look[], ReturnType<typeof passedOn>]>([
+test.each<[string, ReaderHit[], ReturnType<typeof passedOn>]>([
   [
     'where the first reader is, is not known',
     [
@@ -60,14 +65,14 @@ test.each<[string, Look[], ReturnType<typeof passedOn>]>([
   [
     'two more computers elsewhere',
     [OFFICE, { ...OFFICE, system: 'macOS', ip: '203.0.113.1' }, { ...OFFICE, system: 'Linux', ip: '203.0.113.200' }],
-    { likelihood: 'likely', reason: '2 other computers on another network' },
+    { certainty: 'likely', reason: '2 other computers on another network' },
   ],
   [
     'another country a day after the last look, not the first',
     [OFFICE, { ...OFFICE, at: 5 * DAY }, { ...PHONE, place: 'Norway', at: 6 * DAY - 1 }],
-    { likelihood: 'likely', reason: 'another phone, in Norway' },
+    { certainty: 'likely', reason: 'another phone, in Norway' },
   ],
-])('%s', (_name, looks, expected) => expect(passedOn(looks)).toEqual(expected));
+])('%s', (_name, hits, expected) => expect(passedOn(hits)).toEqual(expected));
 
 test('two programs of one device are two readers', () => {
   expect(readersOf([OFFICE, { ...OFFICE, program: 'Chrome', at: HOUR }]).map(({ program }) => program)).toEqual([

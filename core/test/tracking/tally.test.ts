@@ -16,29 +16,29 @@ describe('tally', () => {
         { kind: 'opened', at: 100, counted: true },
         { kind: 'opened', at: 50, counted: false },
         { kind: 'clicked', at: 400, counted: true },
-        { kind: 'answered', at: 500, counted: true },
-        { kind: 'answered', at: 600, counted: true },
+        { kind: 'replied', at: 500, counted: true },
+        { kind: 'replied', at: 600, counted: true },
       ]),
     ).toEqual({
       ...EMPTY_TALLY,
       opens: 2,
       clicks: 1,
-      answers: 2,
-      setAside: 1,
+      replies: 2,
+      notCounted: 1,
       firstOpenAt: 100,
       lastOpenAt: 300,
       firstClickAt: 400,
       lastClickAt: 400,
-      answeredAt: 500,
+      repliedAt: 500,
       lastEventAt: 600,
     });
   });
 
-  test('what was set aside moves no other figure', () => {
+  test('what was not counted moves no other figure', () => {
     fc.assert(
       fc.property(fc.array(event), (events) => {
         const aside = events.map((one) => ({ ...one, counted: false }));
-        expect(tallyOf(aside)).toEqual({ ...EMPTY_TALLY, setAside: events.length });
+        expect(tallyOf(aside)).toEqual({ ...EMPTY_TALLY, notCounted: events.length });
       }),
     );
   });

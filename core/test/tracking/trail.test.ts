@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { EVENT_KINDS, type Mark } from '@kiraku/core/contract';
-import { mergeMarks, TRAIL_STEPS, trailPosition } from '@kiraku/core/tracking';
+import { EVENT_KINDS, type TrailEvent } from '@kiraku/core/contract';
+import { groupEvents, TRAIL_STEPS, trailPosition } from '@kiraku/core/tracking';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 
 describe('trailPosition', () => {
@@ -29,7 +29,7 @@ describe('trailPosition', () => {
   });
 });
 
-describe('mergeMarks', () => {
+describe('groupEvents', () => {
   const mark = fc.record({
     eventId: fc.integer(),
     at: fc.integer({ min: 0, max: 90 * DAY }),
@@ -37,20 +37,20 @@ describe('mergeMarks', () => {
     counted: fc.boolean(),
     label: fc.constant(null),
   });
-  const place = (one: Mark) => 300 * trailPosition(90 * DAY - one.at);
+  const place = (one: TrailEvent) => 300 * trailPosition(90 * DAY - one.at);
 
   test('no mark is lost, none drawn twice, and no two touch', () => {
     fc.assert(
-      fc.property(fc.array(mark, { maxLength: 60 }), fc.integer({ min: 1, max: 20 }), (marks, gap) => {
-        const groups = mergeMarks(marks, place, gap);
-        expect(new Set(groups.flatMap((group) => group.marks))).toEqual(new Set(marks));
-        expect(groups.reduce((sum, group) => sum + group.marks.length, 0)).toBe(marks.length);
+      fc.property(fc.array(mark, { maxLength: 60 }), fc.integer({ min: 1, max: 20 }), (trailEvents, gap) => {
+        const groups = groupEvents(trailEvents, place, gap);
+        expect(new Set(groups.flatMap((group) => group.trailEvents))).toEqual(new Set(trailEvents));
+        expect(groups.reduce((sum, group) => sum + group.trailEvents.length, 0)).toBe(trailEvents.length);
         groups.slice(1).forEach((group, index) => expect(group.x - groups[index]!.x).toBeGreaterThanOrEqual(gap));
       }),
     );
   });
 
-  const at = (ageMs: number, kind: Mark['kind'], counted = true) => ({
+  const at = (ageMs: number, kind: TrailEvent['kind'], counted = true) => ({
     eventId: ageMs,
     at: 90 * DAY - ageMs,
     kind,
@@ -59,18 +59,18 @@ describe('mergeMarks', () => {
   });
 
   test('what says more lends its shape', () => {
-    const [group] = mergeMarks([at(MINUTE, 'opened'), at(MINUTE + 1, 'clicked'), at(MINUTE + 2, 'opened')], place, 8);
+    const [group] = groupEvents([at(MINUTE, 'opened'), at(MINUTE + 1, 'clicked'), at(MINUTE + 2, 'opened')], place, 8);
     expect(group).toMatchObject({ shape: 'diamond', counted: true });
-    expect(group!.marks).toHaveLength(3);
+    expect(group!.trailEvents).toHaveLength(3);
   });
 
-  test('a set-aside mark gives way to one that counts, and stands alone as a ring', () => {
-    const groups = mergeMarks(
+  test('a mark that is not counted gives way to one that counts, and stands alone hollow', () => {
+    const groups = groupEvents(
       [at(MINUTE, 'opened'), at(MINUTE + 1, 'opened', false), at(5 * DAY, 'clicked', false)],
       place,
       8,
     );
     expect(groups.map((group) => group.shape)).toEqual(['ring', 'stroke']);
-    expect(groups[1]!.marks).toHaveLength(2);
+    expect(groups[1]!.trailEvents).toHaveLength(2);
   });
 });
