@@ -2,7 +2,7 @@
 import { ensureBuilt, ensureInstalled, run } from './lib/steps.mjs';
 
 const BENCHMARKS = [
-  'weaving',
+  'instrumenting',
   'judging',
   'recording',
   'hitToPage',

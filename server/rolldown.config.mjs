@@ -1,7 +1,7 @@
 import { defineConfig } from 'rolldown';
 
 /*
- * The server in one piece, from what the compiler wrote: a desk that is started by hand in the morning need not look
+ * The server in one piece, from what the compiler wrote: a desk that is started by submit the morning need not look
  * for a thousand files. It lies as deep as the parts do, so that what they find beside themselves is found from here.
  */
 export default defineConfig({

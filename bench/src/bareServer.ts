@@ -1,6 +1,6 @@
 import { createServer } from 'node:http';
 
-/* Returns the same image and the same redirect as the public door, with the same headers, and records nothing. */
+/* Returns the same image and the same redirect as the public site, with the same headers, and records nothing. */
 const IMAGE = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');
 const IMAGE_HEADERS = {
   'Content-Type': 'image/gif',

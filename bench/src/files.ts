@@ -34,14 +34,14 @@ const PAIRS = 5;
 const READINGS = 4000;
 const REPORTS_EACH = 12;
 const CONNECTIONS = 64;
-const SLICE_MS = 2000;
+const FILES_SLICE_MS = 2000;
 
 const { config, remove } = benchFolder(4880);
 seed(config, 10);
 const session = await openSession(config);
 const { token, keys } = await prepare();
 const server = await startServer(config);
-const door = `http://127.0.0.1:${config.publicPort}`;
+const publicSite = `http://127.0.0.1:${config.publicPort}`;
 const desk = `http://127.0.0.1:${config.port}`;
 
 const stored = join(config.dataDir, 'bare.bin');
@@ -60,7 +60,7 @@ for (let n = 0; n < PAIRS; n += 1) {
   bytes.writeUInt32LE(n, 0);
   const uploaded = await timed(() => upload());
   ups.push((await timed(() => fetch(`http://127.0.0.1:${BARE_PORT}`, { method: 'POST', body: bytes }))) / uploaded);
-  const downloaded = await timed(() => drained(`${door}${filePath(token.large)}/download`));
+  const downloaded = await timed(() => drained(`${publicSite}${filePath(token.large)}/download`));
   downs.push((await timed(() => drained(`http://127.0.0.1:${BARE_PORT}/`))) / downloaded);
 }
 report('file_upload_ratio', median(ups), 'of a bare stream to a file (bar: 0.7)');
@@ -73,7 +73,7 @@ if (existsSync(CHROMIUM)) await reportFirstPage();
 const requests = Array.from({ length: REPORTS_EACH }, (_, n) => keys.map((key) => reportOf(key, (n + 1) * 600))).flat();
 report(
   'reports_of_reading',
-  await load(config.publicPort, requests, CONNECTIONS, SLICE_MS),
+  await load(config.publicPort, requests, CONNECTIONS, FILES_SLICE_MS),
   'a second, written down durably',
 );
 
@@ -190,7 +190,7 @@ async function reportFirstPage(): Promise<void> {
         if (request.url().includes('/content')) loaded += (await request.sizes()).responseBodySize;
       });
     const began = performance.now();
-    await page.goto(door + filePath(token.document));
+    await page.goto(publicSite + filePath(token.document));
     await page.locator('.first, .page canvas').first().waitFor();
     seen.push(performance.now() - began);
     await page.locator('.page[data-page-number="1"][data-loaded="true"] .textLayer span').first().waitFor();

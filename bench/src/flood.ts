@@ -10,7 +10,7 @@ import { quantile, report } from './lib/report.js';
 import { seed } from './lib/seed.js';
 
 /*
- * What other people’s looks cost while somebody floods the door, and what memory it takes. The flood comes from an
+ * What other people’s opens cost while somebody floods the public site, and what memory it takes. The flood comes from an
  * address of its own; the others come fifty times a second from another.
  */
 const MESSAGES = 2000;
@@ -41,7 +41,7 @@ for (const [name, work] of FLOODS) {
   let number = 0;
   const others = setInterval(() => {
     number += 1;
-    void look(imageTokens[1 + (number % (MESSAGES - 1))]!).then(
+    void fetchImage(imageTokens[1 + (number % (MESSAGES - 1))]!).then(
       (ms) => delays.push(ms),
       () => (lost += 1),
     );
@@ -58,7 +58,7 @@ await new Promise((resolve) => server.once('exit', resolve));
 remove();
 
 /** One look by somebody else. Resolves to how long it took. */
-function look(token: string): Promise<number> {
+function fetchImage(token: string): Promise<number> {
   const from = performance.now();
   return new Promise((resolve, reject) => {
     get(

@@ -5,7 +5,7 @@ import { startServer } from './lib/processes.js';
 import { seed } from './lib/seed.js';
 import { openSession } from './lib/session.js';
 
-/* From a hit at the public door to its mark on the open page, while 200 other hits a second come in; and what the page costs. */
+/* From a hit at the public site to its mark on the open page, while 200 other hits a second come in; and what the page costs. */
 const MESSAGES = 2000;
 
 if (!existsSync(CHROMIUM)) {

@@ -21,7 +21,7 @@ const MESSAGES = 200;
 const KILLS = 20;
 const SMTP_PORT = 4881;
 /** So slow that every kill finds something under way. */
-const ANSWER_AFTER_MS = 120;
+const REPLY_AFTER_MS = 120;
 
 const { config, remove } = benchFolder(4882);
 
@@ -38,7 +38,7 @@ const outside = new SMTPServer({
       const address = session.envelope.rcptTo[0]!.address;
       const id = /^message-id: (<[^>]+>)/im.exec(text)![1]!;
       arrivals.set(address, [...(arrivals.get(address) ?? []), id]);
-      setTimeout(callback, ANSWER_AFTER_MS);
+      setTimeout(callback, REPLY_AFTER_MS);
     });
   },
 });
@@ -48,10 +48,14 @@ await new Promise<void>((resolve) => outside.listen(SMTP_PORT, '127.0.0.1', reso
 const app = await createApp(config);
 await app.init();
 app.get(AccountService).save({
-  ...{ name: 'Ines', address: 'ines@tallowreed.example', smtpHost: '127.0.0.1', smtpPort: SMTP_PORT },
-  ...{ smtpSecurity: 'none', smtpUser: '' },
+  name: 'Ines',
+  address: 'ines@tallowreed.example',
+  smtpHost: '127.0.0.1',
+  smtpPort: SMTP_PORT,
+  smtpSecurity: 'none',
+  smtpUser: '',
 });
-app.get(SendingSettings).save({ takeBackSeconds: 0 });
+app.get(SendingSettings).save({ undoSendSeconds: 0 });
 // Nothing leaves before the server is started for real.
 await app.get(OutboxService).beforeApplicationShutdown();
 for (let n = 0; n < MESSAGES; n += 1) {

@@ -8,7 +8,7 @@ import { startServer } from './lib/processes.js';
 import { report } from './lib/report.js';
 import { seed } from './lib/seed.js';
 
-/* The server killed by SIGKILL at random moments under 500 hits a second: what was answered is there, and counted right. */
+/* The server killed by SIGKILL at random moments under 500 hits a second: what was replied to is there, and counted right. */
 const KILLS = 30;
 const MESSAGES = 2000;
 const HITS_A_SECOND = 500;
@@ -17,7 +17,7 @@ const LONGEST_ROUND_MS = 2500;
 const { config, remove } = benchFolder(4878);
 const { imageTokens } = seed(config, MESSAGES);
 
-const answered = new Map<string, number>();
+const replied = new Map<string, number>();
 const agent = new Agent({ keepAlive: true, maxSockets: 64 });
 let number = 0;
 
@@ -43,10 +43,10 @@ const recorded = database
   .prepare('select coalesce(sum(times), 0) from event join copy on copy.id = event.copy_id where image_token = ?')
   .pluck();
 let missing = 0;
-for (const [token, count] of answered) missing += Math.max(0, count - (recorded.get(token) as number));
+for (const [token, count] of replied) missing += Math.max(0, count - (recorded.get(token) as number));
 report(
   'killed_hits_answered',
-  [...answered.values()].reduce((sum, count) => sum + count, 0),
+  [...replied.values()].reduce((sum, count) => sum + count, 0),
   `hits, ${KILLS} kills`,
 );
 report('killed_hits_missing', missing, 'of those (bar: 0)');
@@ -61,7 +61,7 @@ function hit(): void {
     'user-agent': `Mozilla/5.0 (X11; Linux x86_64; rv:${100 + (number % 40)}.0) Gecko/20100101 Firefox`,
   };
   get(config.publicUrl + imagePath(token), { agent, headers }, (response) => {
-    if (response.statusCode === 200) answered.set(token, (answered.get(token) ?? 0) + 1);
+    if (response.statusCode === 200) replied.set(token, (replied.get(token) ?? 0) + 1);
     response.resume().on('error', () => undefined);
   }).on('error', () => undefined);
 }
@@ -71,16 +71,16 @@ function wrongCounts(): number {
   interface Row {
     id: number;
     opens: number;
-    setAside: number;
+    notCounted: number;
     lastOpenAt: number | null;
   }
   const events = database.prepare('select kind, at, counted, times from event where message_id = ?');
   const rows = database
-    .prepare('select id, opens, set_aside as setAside, last_open_at as lastOpenAt from message')
+    .prepare('select id, opens, not_counted as notCounted, last_open_at as lastOpenAt from message')
     .all() as Row[];
-  return rows.filter(({ id, opens, setAside, lastOpenAt }) => {
+  return rows.filter(({ id, opens, notCounted, lastOpenAt }) => {
     const found = events.all(id) as { kind: EventKind; at: number; counted: number; times: number }[];
     const tally = tallyOf(found.map((one) => ({ ...one, counted: one.counted === 1 })));
-    return tally.opens !== opens || tally.setAside !== setAside || tally.lastOpenAt !== lastOpenAt;
+    return tally.opens !== opens || tally.notCounted !== notCounted || tally.lastOpenAt !== lastOpenAt;
   }).length;
 }

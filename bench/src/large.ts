@@ -41,7 +41,7 @@ for (let n = 0; n < 200; n += 1) {
 }
 report('list_page_p95', quantile(pages, 0.95), 'ms (bar: 50)');
 
-// The list shows first what was read last: the newest marks are on the page when they are awaited.
+// The list shows first what was read last: the newest events are on the page when they are awaited.
 if (existsSync(CHROMIUM)) await reportHitToPage(config, session, imageTokens);
 
 const bare = await startBare(BARE_PORT);

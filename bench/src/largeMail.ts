@@ -9,7 +9,7 @@ import { benchFolder } from './lib/folder.js';
 import { startServer } from './lib/processes.js';
 import { quantile, report } from './lib/report.js';
 
-/* A mail with a file of 20 MB is handed in for twenty people, and leaves: how long both sites keep others waiting meanwhile. */
+/* A mail with a file of 20 MB is submitted for twenty people, and leaves: how long both sites keep others waiting meanwhile. */
 const FILE_BYTES = 20 * 2 ** 20;
 const PEOPLE = 20;
 const SMTP_PORT = 4885;
@@ -39,7 +39,12 @@ await new Promise<void>((resolve) => outside.listen(SMTP_PORT, '127.0.0.1', reso
 const app = await createApp(config);
 await app.init();
 app.get(AccountService).save({
-  ...{ name: 'Ines', address: INES, smtpHost: '127.0.0.1', smtpPort: SMTP_PORT, smtpSecurity: 'none', smtpUser: '' },
+  name: 'Ines',
+  address: INES,
+  smtpHost: '127.0.0.1',
+  smtpPort: SMTP_PORT,
+  smtpSecurity: 'none',
+  smtpUser: '',
 });
 app.get(AppPasswords).add('bench', PASSWORD);
 await app.close();
@@ -69,7 +74,10 @@ const raw =
   '<p>Dear <a href="https://tallowreed.example/">all</a></p>\r\n--b\r\nContent-Type: application/pdf\r\n' +
   `Content-Disposition: attachment; filename=plan.pdf\r\nContent-Transfer-Encoding: base64\r\n\r\n${file}\r\n--b--\r\n`;
 const client = nodemailer.createTransport({
-  ...{ host: '127.0.0.1', port: SUBMISSION_PORT, requireTLS: true, tls: { rejectUnauthorized: false } },
+  host: '127.0.0.1',
+  port: SUBMISSION_PORT,
+  requireTLS: true,
+  tls: { rejectUnauthorized: false },
   auth: { user: INES, pass: PASSWORD },
 });
 const began = performance.now();

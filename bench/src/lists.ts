@@ -1,5 +1,5 @@
 import { Agent, get } from 'node:http';
-import { LIST_ORDERS, REPORT_PERIODS, SHOWN } from '@kiraku/core/contract';
+import { LIST_COLUMNS, REPORT_PERIODS, SHOWN } from '@kiraku/core/contract';
 import { benchFolder } from './lib/folder.js';
 import { seedLarge } from './lib/large.js';
 import { startServer } from './lib/processes.js';
@@ -20,7 +20,7 @@ const agent = new Agent({ keepAlive: true });
 const server = await startServer(config);
 
 /** Resolves with the last byte: what the browser then makes of it is no time of the server’s. */
-function answered(path: string): Promise<void> {
+function replied(path: string): Promise<void> {
   return new Promise((resolve, reject) => {
     const request = get({ agent, headers, port: config.port, path: `/api/${path}` }, (response) => {
       if (response.statusCode !== 200) reject(new Error(`${response.statusCode} at ${path}`));
@@ -38,7 +38,7 @@ async function ask(name: string, bar: number, paths: string[]): Promise<void> {
     const own: number[] = [];
     for (let n = 0; n <= TIMES; n += 1) {
       const from = performance.now();
-      await answered(path);
+      await replied(path);
       if (n > 0) own.push(performance.now() - from);
     }
     all.push(...own);
@@ -49,7 +49,7 @@ async function ask(name: string, bar: number, paths: string[]): Promise<void> {
   report(`${name}_p95`, quantile(all, 0.95), `ms (bar: ${bar}); slowest ${slowest![0].toFixed(0)} at ${slowest![1]}`);
 }
 
-const words = (text: string) => `words=${encodeURIComponent(text)}&order=match`;
+const words = (text: string) => `words=${encodeURIComponent(text)}&sort=relevance`;
 await ask(
   'filters',
   50,
@@ -58,7 +58,7 @@ await ask(
 await ask(
   'orders',
   50,
-  LIST_ORDERS.filter((order) => order !== 'match').flatMap((order) => [
+  LIST_COLUMNS.filter((order) => order !== 'relevance').flatMap((order) => [
     `messages?order=${order}`,
     `messages?order=${order}&rising=true`,
   ]),

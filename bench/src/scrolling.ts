@@ -11,7 +11,7 @@ const MESSAGES = Number(process.env['BENCH_MESSAGES'] ?? 100_000);
 const EVENTS = Number(process.env['BENCH_EVENTS'] ?? 200_000);
 const STEPS = 250;
 const STEP_PX = 700;
-const STEP_MS = 40;
+const SCROLL_STEP_MS = 40;
 
 const { config, remove } = benchFolder(4885);
 seedLarge(config, MESSAGES, EVENTS);
@@ -59,7 +59,7 @@ async function scrolled(shown: Page) {
   await shown.mouse.move(640, 500);
   for (let n = 0; n < STEPS; n += 1) {
     await shown.mouse.wheel(0, STEP_PX);
-    await new Promise((resolve) => setTimeout(resolve, STEP_MS));
+    await new Promise((resolve) => setTimeout(resolve, SCROLL_STEP_MS));
     const isRow = await shown.evaluate(() => {
       const found = document.elementFromPoint(400, 500);
       return found?.closest('.sent-row, tr, .sent-end') !== null;

@@ -18,7 +18,7 @@ const SOURCES = join(ROOT, 'core/src');
 /** What says what is passed between server and page: types, and lists that both are built from. */
 const NOT_MUTATED = new Set(['contract']);
 /** A mutant that never comes to its end has been noticed. */
-const MAX_TEST_MS = 60_000;
+const MAX_CORE_TEST_MS = 60_000;
 const MAX_ALL_TESTS_MS = 600_000;
 
 /** Where one mutant at a time is tried: a copy of the core beside the same packages. */
@@ -39,12 +39,12 @@ class Bench {
       throw new Error('The tests of the core do not pass as they are.');
   }
 
-  /** Whether some test of the core notices a mutation. */
+  /** Whether some test of the core notifications a mutation. */
   async isNoticed({ file, source, mutation }) {
     const path = join(this.folder, 'core/src', file);
     writeFileSync(path, mutated(source, mutation));
     try {
-      return !(await this.passes([path], MAX_TEST_MS));
+      return !(await this.passes([path], MAX_CORE_TEST_MS));
     } finally {
       writeFileSync(path, source);
     }

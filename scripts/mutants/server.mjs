@@ -3,10 +3,10 @@ import { join } from 'node:path';
 import { ROOT, run } from '../lib/steps.mjs';
 import { passes } from './passes.mjs';
 
-const MAX_TEST_MS = 300_000;
+const MAX_SERVER_TEST_MS = 300_000;
 
 /**
- * Changes of the server that must not pass unnoticed, each with the tests that are to notice it. They are made in what the
+ * Changes of the server that must not pass unnoticed, each with the tests that are to notification it. They are made in what the
  * compiler wrote, of which the first place that fits `find` becomes `put`.
  *
  * @type {readonly { name: string, file: string, find: string | RegExp, put: string, tests: string, only?: string, bundled?: true }[]}
@@ -16,8 +16,8 @@ const MUTANTS = [
   {
     name: 'the outbox row goes before the server’s “250”',
     file: 'outbox/outbox.service.js',
-    find: /const \{ messageId: of, deliveryReceipt, messageIdHeader \} = this\.outbox\.wishes\(copyId\);/,
-    put: 'const { messageId: of, deliveryReceipt, messageIdHeader } = this.outbox.wishes(copyId); this.outbox.remove(copyId);',
+    find: /const \{ messageId: of, requestDsn, messageIdHeader \} = this\.outbox\.receiptRequests\(copyId\);/,
+    put: 'const { messageId: of, requestDsn, messageIdHeader } = this.outbox.receiptRequests(copyId); this.outbox.remove(copyId);',
     tests: 'server/test/crash',
     only: 'slow mail server',
     bundled: true,
@@ -39,12 +39,12 @@ const MUTANTS = [
     only: 'ever longer times',
   },
   {
-    name: 'what was taken back keeps its mark of being queued',
+    name: 'what was recalled keeps its mark of being queued',
     file: 'messages/messages.repository.js',
     find: /recurrence: null,\s*queuedAt: null,/,
     put: 'recurrence: null,',
     tests: 'server/test/scheduling',
-    only: 'taken back',
+    only: 'recalled',
   },
   {
     name: 'the machine’s own name goes out',
@@ -80,7 +80,7 @@ const MUTANTS = [
     only: 'gets nothing',
   },
   {
-    name: 'any proxy is believed',
+    name: 'any proxy is trusted',
     file: 'app.js',
     find: 'config.deskProxies.length > 0 ? config.deskProxies : false',
     put: "'loopback'",
@@ -154,7 +154,7 @@ const MUTANTS = [
   {
     name: 'a session that nobody uses never ends',
     file: 'session/session.service.js',
-    find: 'row.lastSeenAt > now - MAX_IDLE_MS',
+    find: 'row.lastSeenAt > now - MAX_SESSION_IDLE_MS',
     put: 'true',
     tests: 'server/test/http',
     only: 'nobody uses',
@@ -210,58 +210,58 @@ const MUTANTS = [
   // Replies
   {
     name: 'own mail counts as a reply',
-    file: 'inbox/inbox.service.js',
+    file: 'incoming/incoming.service.js',
     find: 'if (!read || this.isOwn(read.mail))',
     put: 'if (!read)',
-    tests: 'server/test/inbox/inbox',
+    tests: 'server/test/incoming/incoming',
     only: 'what the user writes',
   },
   {
     name: 'a plan is stopped in the next tick',
-    file: 'inbox/inbox.service.js',
-    find: /this\.followups\.answered\(this\.sent\.conversationIds\(messageId\)\);/,
-    put: 'setImmediate(() => { try { this.followups.answered(this.sent.conversationIds(messageId)); } catch {} });',
-    tests: 'server/test/inbox/inbox',
+    file: 'incoming/incoming.service.js',
+    find: /this\.followups\.replied\(this\.sent\.conversationIds\(messageId\)\);/,
+    put: 'setImmediate(() => { try { this.followups.replied(this.sent.conversationIds(messageId)); } catch {} });',
+    tests: 'server/test/incoming/incoming',
     only: 'what it stops are one',
   },
   {
     name: 'the same reply twice is an error',
-    file: 'inbox/inbox.service.js',
+    file: 'incoming/incoming.service.js',
     find: /if \(this\.inbox\.isKnown\(identity\)\)\s*return true;/,
     put: "if (this.inbox.isKnown(identity)) throw new Error('Twice');",
-    tests: 'server/test/inbox/inbox',
+    tests: 'server/test/incoming/incoming',
     only: 'what it stops are one',
   },
   {
     name: 'a doubtful reply stops plans',
-    file: 'inbox/inbox.service.js',
-    find: "kind === 'answer' && doubt === null",
-    put: "kind === 'answer'",
-    tests: 'server/test/inbox/inbox',
+    file: 'incoming/incoming.service.js',
+    find: "kind === 'reply' && doubt === null",
+    put: "kind === 'reply'",
+    tests: 'server/test/incoming/incoming',
     only: 'names no message of ours',
   },
   {
     name: 'a doubtful reply does not hold plans up',
     file: 'followups/following.js',
-    find: 'this.undecided(letters) ?? this.mailbox.blind()',
-    put: 'this.mailbox.blind()',
-    tests: 'server/test/inbox/inbox',
+    find: 'this.undecided(messageIds) ?? this.mailbox.replyProblem()',
+    put: 'this.mailbox.replyProblem()',
+    tests: 'server/test/incoming/incoming',
     only: 'names no message of ours',
   },
   {
-    name: 'any report of a failure is believed',
-    file: 'inbox/inbox.service.js',
+    name: 'any report of a failure is accepted',
+    file: 'incoming/incoming.service.js',
     find: 'doubt === null && this.delivered(',
     put: 'this.delivered(',
-    tests: 'server/test/inbox/inbox',
+    tests: 'server/test/incoming/incoming',
     only: 'a delivery report',
   },
   {
     name: 'a mail is not noted before it is read',
-    file: 'inbox/inbox.repository.js',
+    file: 'incoming/incoming.repository.js',
     find: '${mailboxFailure.attempts} + 1',
     put: '1',
-    tests: 'server/test/inbox/imap',
+    tests: 'server/test/incoming/imap',
     only: 'three times|noted before',
   },
   // Undo, retention, files, streams
@@ -332,9 +332,9 @@ const MUTANTS = [
   {
     name: 'the queue of what is to be recorded has no bound',
     file: 'tracking/recorder.js',
-    find: 'if (this.waiting.length >= MOST_WAITING)',
+    find: 'if (this.waiting.length >= MAX_QUEUED_HITS)',
     put: 'if (false)',
-    tests: 'server/test/door',
+    tests: 'server/test/publicSite',
     only: 'bounded, so that',
   },
   {
@@ -346,18 +346,18 @@ const MUTANTS = [
   },
   {
     name: 'a body that never comes is waited for',
-    file: 'tracking/door.js',
+    file: 'tracking/publicSite.js',
     find: 'requestTimeout: 10_000,',
     put: 'requestTimeout: 300_000,',
-    tests: 'server/test/door',
+    tests: 'server/test/publicSite',
     only: 'not waited for',
   },
   {
     name: 'each address of a network of IPv6 counts by itself',
-    file: 'tracking/crowdLimits.js',
+    file: 'tracking/connectionLimits.js',
     find: 'const network = networkOf(address);',
     put: 'const network = address;',
-    tests: 'server/test/door',
+    tests: 'server/test/publicSite',
     only: 'counted by their network',
   },
   {
@@ -365,7 +365,7 @@ const MUTANTS = [
     file: 'tracking/optOuts.js',
     find: /if \(!this\.recipients\.hasOptedOutSince\([^)]*\)\)/,
     put: 'if (true)',
-    tests: 'server/test/door',
+    tests: 'server/test/publicSite',
     only: 'once an hour',
   },
   {
@@ -402,10 +402,10 @@ const MUTANTS = [
   },
   {
     name: 'drafts of any HTML are parsed',
-    file: 'messages/letter.js',
+    file: 'messages/messageBody.js',
     find: 'if (problem)',
     put: 'if (false)',
-    tests: 'server/test/inbox/hostile',
+    tests: 'server/test/incoming/hostile',
     only: 'a draft of such HTML',
   },
   {
@@ -451,10 +451,10 @@ const MUTANTS = [
   },
   {
     name: 'what is perhaps automatic counts at once',
-    file: 'inbox/inbox.service.js',
-    find: /'perhaps-automatic': PERHAPS_MACHINE\.name/,
+    file: 'incoming/incoming.service.js',
+    find: /'perhaps-automatic': PERHAPS_AUTOMATIC\.name/,
     put: '',
-    tests: 'server/test/inbox/inbox',
+    tests: 'server/test/incoming/incoming',
     only: 'perhaps automatic',
   },
   {
@@ -483,10 +483,10 @@ const MUTANTS = [
   },
   {
     name: 'mail for others is refused for good',
-    file: 'inbox/lmtp.server.js',
+    file: 'incoming/lmtp.server.js',
     find: 'reply(450, problem)',
     put: 'reply(550, problem)',
-    tests: 'server/test/inbox/inbox',
+    tests: 'server/test/incoming/incoming',
     only: 'is to come later',
   },
   {
@@ -499,10 +499,10 @@ const MUTANTS = [
   },
   {
     name: 'some behind an address that did not get it fail all',
-    file: 'inbox/inbox.service.js',
+    file: 'incoming/incoming.service.js',
     find: 'if (hasArrived)',
     put: 'if (false)',
-    tests: 'server/test/inbox/inbox',
+    tests: 'server/test/incoming/incoming',
     only: 'some may get it',
   },
 ];
@@ -532,12 +532,12 @@ async function isNoticedBy(mutant) {
   const mutated = source.replace(find, () => put);
   if (mutated === source) throw new Error(`“${name}” fits nothing in ${file} any more`);
   // Else it would seem to be noticed.
-  if (!(await passes(ROOT, argsOf(mutant), MAX_TEST_MS)))
+  if (!(await passes(ROOT, argsOf(mutant), MAX_SERVER_TEST_MS)))
     throw new Error(`The tests of “${name}” do not pass as they are.`);
   writeFileSync(path, mutated);
   try {
     if (bundled) await run('npm', ['run', 'bundle', '-w', 'server'], { quiet: true });
-    return !(await passes(ROOT, argsOf(mutant), MAX_TEST_MS));
+    return !(await passes(ROOT, argsOf(mutant), MAX_SERVER_TEST_MS));
   } finally {
     writeFileSync(path, source);
     if (bundled) await run('npm', ['run', 'bundle', '-w', 'server'], { quiet: true });

@@ -4,7 +4,7 @@ import { CONFIG, type Config } from './config.js';
 import { FilesModule } from './files/files.module.js';
 import { FollowingModule } from './followups/following.module.js';
 import { HealthController } from './http/health.controller.js';
-import { InboxModule } from './inbox/inbox.module.js';
+import { IncomingModule } from './incoming/incoming.module.js';
 import { MessagesModule } from './messages/messages.module.js';
 import { NotificationsModule } from './notifications/notifications.module.js';
 import { OutboxModule } from './outbox/outbox.module.js';
@@ -49,7 +49,7 @@ export class AppModule {
         TodayModule,
         RefusedModule,
         SubmissionModule,
-        InboxModule,
+        IncomingModule,
         FollowingModule,
         NotificationsModule,
         ReportsModule,

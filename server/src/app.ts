@@ -22,8 +22,8 @@ import { servePage } from './http/page.js';
 import { ProblemFilter } from './http/problem.filter.js';
 import { sameOriginOnly, securityHeaders } from './http/security.js';
 import { validationPipe } from './http/validation.js';
-import { LmtpServer } from './inbox/lmtp.server.js';
-import { MailboxFollower } from './inbox/mailboxFollower.js';
+import { LmtpServer } from './incoming/lmtp.server.js';
+import { MailboxFollower } from './incoming/mailboxFollower.js';
 import { SendingService } from './messages/sending.service.js';
 import { OwnMail } from './notifications/ownMail.js';
 import { PushService } from './notifications/push.service.js';
@@ -31,7 +31,7 @@ import { OutboxService } from './outbox/outbox.service.js';
 import { Changes } from './store/changes.js';
 import { SessionService } from './session/session.service.js';
 import { SubmissionServer } from './submission/submission.server.js';
-import { Door } from './tracking/door.js';
+import { PublicSite } from './tracking/publicSite.js';
 
 /** The whole application on its data folder, not yet listening. Another clock serves tests and the demo's history. */
 export async function createApp(config: Config, clock = new Clock()): Promise<NestExpressApplication> {
@@ -42,7 +42,7 @@ export async function createApp(config: Config, clock = new Clock()): Promise<Ne
     forceCloseConnections: true,
   });
   app.disable('x-powered-by');
-  // Of whom it speaks for, a proxy is believed that was named, and no other.
+  // Of whom it forwards for, a proxy is trusted that was named, and no other.
   app.set('trust proxy', config.deskProxies.length > 0 ? config.deskProxies : false);
   app.use(...securityHeaders(), ownHostsOnly(config), sameOriginOnly, noStore);
   const sessions = app.get(SessionService);
@@ -55,10 +55,10 @@ export async function createApp(config: Config, clock = new Clock()): Promise<Ne
   return app;
 }
 
-/** Opens the doors and begins to send. Resolves to the ports of desk and public door once all work. */
+/** Opens desk and public site and begins to send. Resolves to the ports of desk and public site once all work. */
 export async function openApp(app: INestApplication, config: Config): Promise<{ port: number; publicPort: number }> {
   await app.init();
-  const publicPort = await app.get(Door).open();
+  const publicPort = await app.get(PublicSite).open();
   await app.get(SubmissionServer).open();
   await app.get(LmtpServer).open();
   // Last, so that whoever is told that the desk is healthy finds everything open.
@@ -76,8 +76,8 @@ export async function openApp(app: INestApplication, config: Config): Promise<{ 
 }
 
 const compress = compression({ filter: isCompressible });
-/** An answer is made for one who waits: packing it well takes longer than it saves. */
-const compressAnswer = compression({
+/** A reply is made for one who waits: packing it well takes longer than it saves. */
+const compressResponse = compression({
   filter: isCompressible,
   level: zlib.Z_BEST_SPEED,
   brotli: { params: { [zlib.BROTLI_PARAM_QUALITY]: 1 } },
@@ -86,7 +86,7 @@ const compressAnswer = compression({
 /** The library that takes uploads in ends its answers in a way that the one that compresses does not know. */
 function compressed(request: Request, response: Response, next: NextFunction): void {
   if (request.path.startsWith(UPLOADS_PATH)) return next();
-  const pack = request.path.startsWith('/api/') ? compressAnswer : compress;
+  const pack = request.path.startsWith('/api/') ? compressResponse : compress;
   pack(request, response, next);
 }
 

@@ -15,7 +15,7 @@ export interface Config {
   lmtpPort: number;
   /** Addresses by which the desk is reached besides loopback and its own host, without a slash at the end. */
   deskUrls: string[];
-  /** Proxies in front of the desk that are believed of whom they speak for: addresses, or networks in CIDR notation. */
+  /** Proxies in front of the desk that are trusted about whom they forward for: addresses, or networks in CIDR notation. */
   deskProxies: string[];
   /** Whether the world outside is the stand-in: what it simulates is on this machine, and speaks no TLS. */
   isDemo: boolean;
@@ -62,7 +62,7 @@ function readPort(env: NodeJS.ProcessEnv, name: string, fallback: number): numbe
 
 function readPublicUrl(text: string | undefined, host: string, port: number): string {
   if (!text) return `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`;
-  return plainUrl('KIRAKU_PUBLIC_URL', text, 'https://mail.firm.example');
+  return plainUrl('KIRAKU_PUBLIC_URL', text, 'https://mail.company.example');
 }
 
 function plainUrl(name: string, text: string, example: string): string {

@@ -12,5 +12,5 @@ const { port } = await openApp(app, config);
 
 const desk = `http://${config.host}:${port}`;
 const sessions = app.get(SessionService);
-console.log(`Kiraku's desk    ${sessions.isSetUp() ? desk : `${desk}/set-up#${sessions.setUpCode}`}`);
-console.log(`Kiraku's door    ${config.publicUrl}`);
+console.log(`Kiraku            ${sessions.isSetUp() ? desk : `${desk}/set-up#${sessions.setUpCode}`}`);
+console.log(`Public address    ${config.publicUrl}`);

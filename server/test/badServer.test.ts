@@ -6,7 +6,7 @@ import { ACCOUNT, Desk, MailServer, to } from './harness.js';
 /** How a server behaves: what it says first, and what to each line. */
 interface Manner {
   greeting?: string;
-  answer(line: string, socket: Socket): string | undefined;
+  response(line: string, socket: Socket): string | undefined;
 }
 
 const POLITE: Record<string, string> = { EHLO: '250 here', MAIL: '250 ok', RCPT: '250 ok', DATA: '354 go on' };
@@ -14,31 +14,31 @@ const polite = (line: string) => POLITE[line.slice(0, 4).toUpperCase()];
 
 /** Speaks SMTP up to the point where it no longer does. */
 const MANNERS: [name: string, manner: Manner, words: RegExp][] = [
-  ['closes at the greeting', { greeting: '', answer: () => undefined }, /closed|reset/i],
-  ['speaks nonsense', { greeting: 'HTTP/1.1 400 Bad Request\r\n\r\n', answer: () => '???' }, /400 Bad Request/],
+  ['closes at the greeting', { greeting: '', response: () => undefined }, /closed|reset/i],
+  ['speaks nonsense', { greeting: 'HTTP/1.1 400 Bad Request\r\n\r\n', response: () => '???' }, /400 Bad Request/],
   [
     'refuses the connection at the greeting',
-    { greeting: '554 5.7.1 Not you\r\n', answer: () => undefined },
-    /refused the connection: 554 5\.7\.1 Not you/,
+    { greeting: '554 5.7.1 Not you\r\n', response: () => undefined },
+    /rejected the connection: 554 5\.7\.1 Not you/,
   ],
   [
     'takes no mail from this sender',
-    { answer: (line) => (line.startsWith('MAIL') ? '550 5.7.1 Not from you' : polite(line)) },
-    /takes no mail from ines@tallowreed\.example: 550/,
+    { response: (line) => (line.startsWith('MAIL') ? '550 5.7.1 Not from you' : polite(line)) },
+    /accepts no mail from ines@tallowreed\.example: 550/,
   ],
   [
     'closes in the middle of a mail',
-    { answer: (line, socket) => (line === 'DATA' ? void socket.destroy() : polite(line)) },
+    { response: (line, socket) => (line === 'DATA' ? void socket.destroy() : polite(line)) },
     /closed|reset/i,
   ],
   [
     'takes the mail and closes without a word',
-    { answer: (line, socket) => (line === '.' ? void socket.destroy() : polite(line)) },
+    { response: (line, socket) => (line === '.' ? void socket.destroy() : polite(line)) },
     /closed|reset/i,
   ],
   [
     'answers the mail with nonsense',
-    { answer: (line) => (line === '.' ? 'indeed' : polite(line)) },
+    { response: (line) => (line === '.' ? 'indeed' : polite(line)) },
     /indeed|response|closed|reset/i,
   ],
 ];
@@ -46,7 +46,7 @@ const MANNERS: [name: string, manner: Manner, words: RegExp][] = [
 let server: Server;
 const sockets = new Set<Socket>();
 
-async function listen({ greeting = '220 here ESMTP\r\n', answer }: Manner): Promise<number> {
+async function listen({ greeting = '220 here ESMTP\r\n', response }: Manner): Promise<number> {
   server = createServer((socket) => {
     sockets.add(socket);
     socket.on('error', () => undefined).on('close', () => sockets.delete(socket));
@@ -57,7 +57,7 @@ async function listen({ greeting = '220 here ESMTP\r\n', answer }: Manner): Prom
       const lines = (rest + chunk.toString()).split('\r\n');
       rest = lines.pop()!;
       for (const line of lines) {
-        const words = answer(line, socket);
+        const words = response(line, socket);
         if (words !== undefined) socket.write(`${words}\r\n`);
       }
     });
@@ -72,7 +72,7 @@ afterEach(() => {
 });
 
 /** From now on the mail leaves by a server that works. */
-async function mended(desk: Desk, mail: MailServer): Promise<void> {
+async function fixed(desk: Desk, mail: MailServer): Promise<void> {
   desk.get(AccountService).save({ ...ACCOUNT, smtpPort: mail.port });
   desk.clock.advance(5 * 60_000);
   desk.get(OutboxService).wake();
@@ -82,10 +82,10 @@ test.each(MANNERS)('a server that %s costs nothing but time', async (_name, mann
   const desk = await Desk.start(await listen(manner));
   const mail = await MailServer.start();
   const { id } = await desk.send({});
-  const waiting = await desk.until(id, ({ summary }) => summary.trouble !== null);
-  expect(waiting.summary).toMatchObject({ state: 'queued', trouble: expect.stringMatching(words) });
+  const waiting = await desk.until(id, ({ summary }) => summary.lastError !== null);
+  expect(waiting.summary).toMatchObject({ state: 'queued', lastError: expect.stringMatching(words) });
 
-  await mended(desk, mail);
+  await fixed(desk, mail);
   await desk.sent(id);
   expect(mail.received).toHaveLength(1);
   // What may have arrived before is known again by its identity.
@@ -95,23 +95,26 @@ test.each(MANNERS)('a server that %s costs nothing but time', async (_name, mann
 });
 
 test('a refused connection is no fault of an address beyond ASCII', async () => {
-  const desk = await Desk.start(await listen({ greeting: '554 5.7.1 Not you\r\n', answer: () => undefined }));
+  const desk = await Desk.start(await listen({ greeting: '554 5.7.1 Not you\r\n', response: () => undefined }));
   const { id } = await desk.send({ recipients: [to('märit@lindqvist.example')] });
-  const waiting = await desk.until(id, ({ summary }) => summary.trouble !== null);
-  expect(waiting.summary).toMatchObject({ state: 'queued', trouble: expect.stringMatching(/refused the connection/) });
+  const waiting = await desk.until(id, ({ summary }) => summary.lastError !== null);
+  expect(waiting.summary).toMatchObject({
+    state: 'queued',
+    lastError: expect.stringMatching(/rejected the connection/),
+  });
   await desk.stop();
 });
 
 test('a server that hangs does not keep the desk from closing, and the mail leaves after the next start', async () => {
   let hung: () => void;
   const reached = new Promise<void>((resolve) => (hung = resolve));
-  const desk = await Desk.start(await listen({ answer: (line) => (line === 'DATA' ? void hung() : polite(line)) }));
+  const desk = await Desk.start(await listen({ response: (line) => (line === 'DATA' ? void hung() : polite(line)) }));
   const mail = await MailServer.start();
   const { id } = await desk.send({});
   await reached;
   await desk.close();
   await desk.open();
-  await mended(desk, mail);
+  await fixed(desk, mail);
   await desk.sent(id);
   expect(mail.received).toHaveLength(1);
   await desk.stop();

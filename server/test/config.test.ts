@@ -1,7 +1,7 @@
 import { resolve } from 'node:path';
 import { readConfig } from '@kiraku/server/config';
 
-test('without anything set, the desk is private and the door is public', () => {
+test('without anything set, the desk is private and the public site is public', () => {
   expect(readConfig({})).toEqual({
     dataDir: resolve('./data'),
     host: '127.0.0.1',

@@ -47,7 +47,7 @@ function kill(child: ChildProcess): Promise<void> {
   });
 }
 
-test('killed again and again under load: nothing that was answered is missing, and every count is right', async () => {
+test('killed again and again under load: nothing that was acknowledged is missing, and every count is right', async () => {
   const mail = await MailServer.start();
   const desk = await Desk.start(mail.port);
   const recipients = Array.from({ length: PEOPLE }, (_, n) => to(`reader${n}@x.example`));
@@ -57,8 +57,8 @@ test('killed again and again under load: nothing that was answered is missing, a
   await desk.close();
 
   /** How many looks at each image were answered. */
-  const answered = new Map<string, number>();
-  const answers = () => [...answered.values()].reduce((sum, count) => sum + count, 0);
+  const replied = new Map<string, number>();
+  const replies = () => [...replied.values()].reduce((sum, count) => sum + count, 0);
   const agent = new Agent({ keepAlive: true, maxSockets: 16 });
   let number = 0;
   const hit = () =>
@@ -67,7 +67,7 @@ test('killed again and again under load: nothing that was answered is missing, a
       const image = images[number % images.length]!;
       const url = `${desk.config.publicUrl}/i/${image}.gif`;
       const request = get(url, { agent, headers: { 'user-agent': userAgent } }, (response) => {
-        if (response.statusCode === 200) answered.set(image, (answered.get(image) ?? 0) + 1);
+        if (response.statusCode === 200) replied.set(image, (replied.get(image) ?? 0) + 1);
         response
           .resume()
           .on('end', resolve)
@@ -79,13 +79,13 @@ test('killed again and again under load: nothing that was answered is missing, a
   for (let n = 0; n < KILLS; n += 1) {
     const child = await spawnServer(desk);
     // At a random moment, but under load on any machine: only after some were answered in this round.
-    const wanted = answers() + 30 + Math.floor(Math.random() * 300);
+    const wanted = replies() + 30 + Math.floor(Math.random() * 300);
     let alive = true;
     const visitors = Array.from({ length: 16 }, async () => {
       while (alive) await hit();
     });
     const patience = Date.now() + 15_000;
-    while (answers() < wanted && Date.now() < patience) await new Promise((resolve) => setTimeout(resolve, 1));
+    while (replies() < wanted && Date.now() < patience) await new Promise((resolve) => setTimeout(resolve, 1));
     await kill(child);
     alive = false;
     await Promise.all(visitors);
@@ -100,10 +100,10 @@ test('killed again and again under load: nothing that was answered is missing, a
   const recorded = database
     .prepare('select coalesce(sum(times), 0) from event join copy on copy.id = event.copy_id where image_token = ?')
     .pluck();
-  expect(answers()).toBeGreaterThan(100);
-  for (const [image, count] of answered) expect(recorded.get(image)).toBeGreaterThanOrEqual(count);
+  expect(replies()).toBeGreaterThan(100);
+  for (const [image, count] of replied) expect(recorded.get(image)).toBeGreaterThanOrEqual(count);
 
-  type Row = { id: number; opens: number; set_aside: number; first_open_at: number; last_open_at: number };
+  type Row = { id: number; opens: number; not_counted: number; first_open_at: number; last_open_at: number };
   for (const table of ['copy', 'message']) {
     const events = database.prepare(`select kind, at, counted, times from event where ${table}_id = ?`);
     for (const row of database.prepare(`select * from ${table}`).all() as Row[]) {
@@ -113,9 +113,9 @@ test('killed again and again under load: nothing that was answered is missing, a
           counted: one.counted === 1,
         })),
       );
-      expect([row.opens, row.set_aside, row.first_open_at, row.last_open_at]).toEqual([
+      expect([row.opens, row.not_counted, row.first_open_at, row.last_open_at]).toEqual([
         tally.opens,
-        tally.setAside,
+        tally.notCounted,
         tally.firstOpenAt,
         tally.lastOpenAt,
       ]);
@@ -144,13 +144,21 @@ test('killed again and again while much is due: nothing is sent twice, and nothi
   const desk = await Desk.start(mail.port);
   const zone = 'UTC';
   await desk.call('PUT', '/api/mailbox', {
-    ...{ way: 'lmtp', host: '', port: 993, security: 'tls', user: '', folders: [], storesSent: false },
+    way: 'lmtp',
+    host: '',
+    port: 993,
+    security: 'tls',
+    user: '',
+    folders: [],
+    storesSent: false,
   });
   const { id: templateId } = await desk.json<{ id: number }>('POST', '/api/templates', {
-    ...{ name: 'A nudge', subject: '', html: '<p>Did you see it?</p>' },
+    name: 'A nudge',
+    subject: '',
+    html: '<p>Did you see it?</p>',
   });
-  const reminder = { when: 'in 2 days', zone, condition: 'unanswered' as const, note: '', mails: true };
-  const step = { templateId, condition: 'unanswered' as const, workingDays: 1, time: '09:00' };
+  const reminder = { when: 'in 2 days', zone, condition: 'not-replied' as const, note: '', byEmail: true };
+  const step = { templateId, condition: 'not-replied' as const, workingDays: 1, time: '09:00' };
   for (let n = 0; n < PEOPLE; n += 1) {
     const recipients = [to(`reader${n}@x.example`)];
     const { id } = await desk.send({ recipients, subject: `To ${n}`, reminder, plan: { zone, steps: [step, step] } });
@@ -173,7 +181,7 @@ test('killed again and again while much is due: nothing is sent twice, and nothi
   const last = await spawnServer(desk);
   const database = new Sqlite(desk.config.dataDir + '/kiraku.sqlite', { readonly: true });
   const left = database.prepare(
-    "select (select count(*) from outbox) + (select count(*) from message where state in ('scheduled', 'queued')) + (select count(*) from reminder where unmailed)",
+    "select (select count(*) from outbox) + (select count(*) from message where state in ('scheduled', 'queued')) + (select count(*) from reminder where email_pending)",
   );
   for (let i = 0; i < 2000 && left.pluck().get() !== 0; i += 1) await new Promise((resolve) => setTimeout(resolve, 25));
   await kill(last);
@@ -188,15 +196,15 @@ test('killed again and again while much is due: nothing is sent twice, and nothi
     { state: 'planned', n: PEOPLE },
     { state: 'sent', n: PEOPLE },
   ]);
-  const letters = new Map<string, Set<string>>();
+  const messages = new Map<string, Set<string>>();
   for (const {
     to: [address],
     parsed,
   } of mail.received.slice(before))
     if (address !== 'ines@tallowreed.example')
-      letters.set(address!, (letters.get(address!) ?? new Set()).add(parsed.messageId!));
-  expect(letters.size).toBe(PEOPLE);
-  for (const messageIds of letters.values()) expect(messageIds.size).toBe(1);
+      messages.set(address!, (messages.get(address!) ?? new Set()).add(parsed.messageId!));
+  expect(messages.size).toBe(PEOPLE);
+  for (const messageIds of messages.values()) expect(messageIds.size).toBe(1);
   database.close();
   await mail.stop();
 }, 600_000);
@@ -213,7 +221,7 @@ test('killed while a slow mail server has taken a mail and not said so: every ma
         setTimeout(() => {
           talking -= 1;
           const [to] = session.envelope.rcptTo;
-          // A server that is broken off before it has answered must not deliver (RFC 5321, section 4.5.4.2).
+          // A server that is broken off before it has replied must not deliver (RFC 5321, section 4.5.4.2).
           if (gone.has(session.id)) return;
           taken.set(to!.address, (taken.get(to!.address) ?? 0) + 1);
           callback();

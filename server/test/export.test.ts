@@ -1,6 +1,6 @@
 import { parse } from 'csv-parse/sync';
 import { SECOND } from '@kiraku/core/time';
-import { Desk, MailServer, READER, threadsOf } from './harness.js';
+import { Desk, MailServer, READER, trackingUrlsOf } from './harness.js';
 
 let mail: MailServer;
 let desk: Desk;
@@ -13,7 +13,7 @@ beforeAll(async () => {
   const { id } = await desk.send({ subject: SUBJECT });
   messageId = (await desk.sent(id)).copies[0]!.messageIdHeader;
   desk.clock.advance(10 * SECOND);
-  const { image, links } = threadsOf(mail.to('marit@lindqvist.example'));
+  const { image, links } = trackingUrlsOf(mail.to('marit@lindqvist.example'));
   await desk.visit(image!);
   await desk.visit(image!);
   await desk.visit(links[0]!);

@@ -188,7 +188,7 @@ export class Desk {
   }
 
   async send(content: Partial<DraftContent>): Promise<MessageSummary> {
-    const draft = await this.json<Draft>('POST', '/api/drafts', letter(content));
+    const draft = await this.json<Draft>('POST', '/api/drafts', draftContent(content));
     return this.json('POST', `/api/drafts/${draft.id}/send`, { revision: draft.revision });
   }
 
@@ -211,7 +211,7 @@ export class Desk {
     return this.until(id, (detail) => detail.summary.state !== 'queued');
   }
 
-  /** A visit at the public door as a reader's program makes it. */
+  /** A visit at the public site as a reader's program makes it. */
   visit(url: string, init: RequestInit = {}): Promise<Response> {
     return fetch(url, { redirect: 'manual', ...init, headers: { 'user-agent': READER, ...init.headers } });
   }
@@ -223,7 +223,7 @@ let setUpOnce: Promise<string> | undefined;
 async function setUp(): Promise<string> {
   const config = await loopback(scratch());
   const app = await createApp(config);
-  app.get(SendingSettings).save({ takeBackSeconds: 0 });
+  app.get(SendingSettings).save({ undoSendSeconds: 0 });
   await app.get(SessionService).choosePassphrase(PASSPHRASE);
   app.get(AccountService).save(ACCOUNT);
   app.get(AppPasswords).add('tests', APP_PASSWORD);
@@ -243,12 +243,16 @@ async function loopback(dataDir: string): Promise<Config> {
     publicHost: '127.0.0.1',
     publicPort,
     submissionPort: await freePort(),
-    ...{ lmtpHost: '127.0.0.1', lmtpPort: await freePort(), deskUrls: [], deskProxies: [], isDemo: true },
+    lmtpHost: '127.0.0.1',
+    lmtpPort: await freePort(),
+    deskUrls: [],
+    deskProxies: [],
+    isDemo: true,
     publicUrl: `http://127.0.0.1:${publicPort}`,
   };
 }
 
-export function letter(content: Partial<DraftContent> = {}): DraftContent {
+export function draftContent(content: Partial<DraftContent> = {}): DraftContent {
   return {
     ...BLANK_CONTENT,
     recipients: [to('marit@lindqvist.example', 'Marit Oakes')],
@@ -263,7 +267,7 @@ export function to(address: string, name = '', kind: Recipient['kind'] = 'to'): 
 }
 
 /** The tracking image and the redirects of a received mail. */
-export function threadsOf(mail: ReceivedMail): { image: string | undefined; links: string[] } {
+export function trackingUrlsOf(mail: ReceivedMail): { image: string | undefined; links: string[] } {
   const html = String(mail.parsed.html);
   const image = /<img src="(http[^"]+\/i\/[^"]+)"/.exec(html)?.[1];
   return { image, links: [...html.matchAll(/<a href="(http[^"]+\/l\/[^"]+)"/g)].map((match) => match[1]!) };

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
-import type { ChartMark, Draft, EventView, MessageDetail, MessageSummary } from '@kiraku/core/contract';
+import type { ChartEvent, Draft, EventView, MessageDetail, MessageSummary } from '@kiraku/core/contract';
 import { contentOf } from '@kiraku/core/message';
 import { MINUTE, SECOND } from '@kiraku/core/time';
-import { Desk, kinds, MailServer, threadsOf, to } from './harness.js';
+import { Desk, kinds, MailServer, trackingUrlsOf, to } from './harness.js';
 
 const MARIT = 'marit@history.example';
 const JUN = 'jun@history.example';
-const LETTER =
+const BODY =
   '<p><a href="https://tallowreed.example/plan">fitting plan</a> <a href="https://tallowreed.example/price">price list</a></p>';
 
 let mail: MailServer;
@@ -18,10 +18,10 @@ beforeAll(async () => {
   mail = await MailServer.start();
   desk = await Desk.start(mail.port);
   desk.clock.stop();
-  id = (await desk.send({ recipients: [to(MARIT, 'Marit Oakes'), to(JUN, 'Jun Falk', 'cc')], html: LETTER })).id;
+  id = (await desk.send({ recipients: [to(MARIT, 'Marit Oakes'), to(JUN, 'Jun Falk', 'cc')], html: BODY })).id;
   await desk.sent(id);
   desk.clock.advance(10 * MINUTE);
-  const [hers, his] = [threadsOf(mail.to(MARIT)), threadsOf(mail.to(JUN))];
+  const [hers, his] = [trackingUrlsOf(mail.to(MARIT)), trackingUrlsOf(mail.to(JUN))];
   await look(hers.image!);
   await look(hers.links[0]!);
   await look(hers.links[1]!);
@@ -54,10 +54,10 @@ describe('the history', () => {
     expect(await history()).toEqual(detail.events);
   });
 
-  test('is narrowed by what happened, to whom, on which link, and without what was set aside', async () => {
+  test('is narrowed by the activity, to whom, on which link, and without what was not counted', async () => {
     expect(kinds(await history({ kind: 'clicked' }))).toEqual(['clicked', 'clicked']);
     expect(kinds(await history({ copy: copyOf(JUN) }))).toEqual(['opened (robot)', 'opened']);
-    expect(kinds(await history({ copy: copyOf(JUN), aside: 'false' }))).toEqual(['opened']);
+    expect(kinds(await history({ copy: copyOf(JUN), notCounted: 'false' }))).toEqual(['opened']);
     const [, price] = detail.links;
     expect((await history({ link: price!.id })).map(({ label }) => label)).toEqual(['price list']);
   });
@@ -91,26 +91,28 @@ describe('the history', () => {
   });
 
   test('nobody’s history is not there', async () => {
-    for (const path of ['events', 'marks', 'conversation'])
+    for (const path of ['events', 'chart', 'conversation'])
       expect((await desk.call('GET', `/api/messages/999999/${path}`)).status).toBe(404);
   });
 });
 
 test('the chart has every mark with its reader, the oldest first', async () => {
-  const marks = await desk.json<ChartMark[]>('GET', `/api/messages/${id}/marks`);
-  expect(marks.map(({ eventId }) => eventId)).toEqual((await history()).map(({ eventId }) => eventId).reverse());
-  expect(marks.at(-2)).toMatchObject({ copyId: copyOf(JUN), device: 'phone', system: 'iOS', counted: true });
-  expect(marks.at(-1)).toMatchObject({ copyId: copyOf(JUN), counted: false });
+  const trailEvents = await desk.json<ChartEvent[]>('GET', `/api/messages/${id}/chart`);
+  expect(trailEvents.map(({ eventId }) => eventId)).toEqual((await history()).map(({ eventId }) => eventId).reverse());
+  expect(trailEvents.at(-2)).toMatchObject({ copyId: copyOf(JUN), device: 'phone', system: 'iOS', counted: true });
+  expect(trailEvents.at(-1)).toMatchObject({ copyId: copyOf(JUN), counted: false });
 });
 
 describe('a conversation', () => {
   const conversation = (of: number) => desk.json<MessageSummary[]>('GET', `/api/messages/${of}/conversation`);
 
-  /** Writes on from a letter, and sends it. */
-  async function answered(of: number, html: string): Promise<number> {
-    const draft = await desk.json<Draft>('POST', `/api/messages/${of}/answer`);
+  /** Writes on from a message, and sends it. */
+  async function replied(of: number, html: string): Promise<number> {
+    const draft = await desk.json<Draft>('POST', `/api/messages/${of}/reply`);
     const saved = await desk.json<Draft>('PUT', `/api/drafts/${draft.id}`, {
-      ...{ ...contentOf(draft), html, revision: draft.revision },
+      ...contentOf(draft),
+      html,
+      revision: draft.revision,
     });
     const sent = await desk.json<MessageSummary>('POST', `/api/drafts/${draft.id}/send`, { revision: saved.revision });
     await desk.sent(sent.id);
@@ -118,9 +120,9 @@ describe('a conversation', () => {
     return sent.id;
   }
 
-  test('holds what was written on, from whichever letter one looks, and nothing else to the same people', async () => {
-    const second = await answered(id, '<p>And one more thing.</p>');
-    const third = await answered(second, '<p>May I call?</p>');
+  test('holds what was written on, from whichever message one looks, and nothing else to the same people', async () => {
+    const second = await replied(id, '<p>And one more thing.</p>');
+    const third = await replied(second, '<p>May I call?</p>');
     const other = (await desk.send({ recipients: [to(MARIT, 'Marit Oakes')], subject: 'Something else' })).id;
     await desk.sent(other);
     for (const one of [id, second, third])
@@ -128,16 +130,16 @@ describe('a conversation', () => {
     expect((await conversation(other)).map((row) => row.id)).toEqual([other]);
   });
 
-  test('has one history over all its letters', async () => {
+  test('has one history over all its messages', async () => {
     const [, second] = await conversation(id);
     const received = mail.received.find((one) => one.parsed.subject === second!.subject && one.to.includes(MARIT))!;
     desk.clock.advance(30 * SECOND);
-    await look(threadsOf(received).image!);
+    await look(trackingUrlsOf(received).image!);
     const whole = await history({ scope: 'conversation' });
     expect(whole[0]).toMatchObject({ messageId: second!.id, kind: 'opened' });
     expect(whole).toHaveLength(detail.events.length + 1);
     expect(await history()).toHaveLength(detail.events.length);
-    const marks = await desk.json<ChartMark[]>('GET', `/api/messages/${id}/marks?scope=conversation`);
-    expect(new Set(marks.map(({ messageId }) => messageId))).toEqual(new Set([id, second!.id]));
+    const trailEvents = await desk.json<ChartEvent[]>('GET', `/api/messages/${id}/chart?scope=conversation`);
+    expect(new Set(trailEvents.map(({ messageId }) => messageId))).toEqual(new Set([id, second!.id]));
   });
 });

@@ -1,7 +1,7 @@
 import { request, type IncomingHttpHeaders } from 'node:http';
 import { DAY } from '@kiraku/core/time';
 import { SessionService } from '@kiraku/server/session/session.service';
-import { Desk, letter, PASSPHRASE } from './harness.js';
+import { Desk, draftContent, PASSPHRASE } from './harness.js';
 
 let desk: Desk;
 beforeAll(async () => {
@@ -9,7 +9,7 @@ beforeAll(async () => {
 });
 afterAll(() => desk.stop());
 
-interface Answer {
+interface HttpResponse {
   status: number;
   headers: IncomingHttpHeaders;
   body: string;
@@ -21,7 +21,7 @@ function ask(
   path: string,
   headers: Record<string, string | string[]> = {},
   body?: string | Buffer,
-): Promise<Answer> {
+): Promise<HttpResponse> {
   return new Promise((resolve, reject) => {
     const asked = request(desk.url + path, { method, headers, agent: false }, (response) => {
       let text = '';
@@ -51,10 +51,10 @@ describe('what a body may be', () => {
     ['anything large, where one must be signed in', '/api/drafts', brackets(2_500_000), 401],
     ['anything small, where one must be signed in', '/api/drafts', '{}', 401],
   ])('%s: answered in words, at once', async (_name, path, body, status) => {
-    const answer = await ask('POST', path, JSON_TYPE, body);
-    expect(answer.status).toBe(status);
-    expect(answer.headers['content-type']).toContain('application/problem+json');
-    expect((JSON.parse(answer.body) as { detail: string }).detail).toMatch(/\.$/);
+    const response = await ask('POST', path, JSON_TYPE, body);
+    expect(response.status).toBe(status);
+    expect(response.headers['content-type']).toContain('application/problem+json');
+    expect((JSON.parse(response.body) as { detail: string }).detail).toMatch(/\.$/);
   });
 
   test.each<[name: string, body: string]>([
@@ -63,13 +63,13 @@ describe('what a body may be', () => {
     ['very many values', `[${'1,'.repeat(60_000)}1]`],
     ['nesting behind a string with brackets', `{"a":"]]]\\"]]","b":${brackets(17)}}`],
   ])('%s is refused of who is signed in, too', async (_name, body) => {
-    const answer = await ask('POST', '/api/drafts', { ...JSON_TYPE, ...desk.headers }, body);
-    expect(answer.status).toBe(400);
-    expect(answer.body).toMatch(/more than \d+ (levels|keys|values)/);
+    const response = await ask('POST', '/api/drafts', { ...JSON_TYPE, ...desk.headers }, body);
+    expect(response.status).toBe(400);
+    expect(response.body).toMatch(/more than \d+ (levels|keys|values)/);
   });
 
   test('what only looks like nesting, in strings, is taken', async () => {
-    const draft = letter({ html: `<p>${'[{'.repeat(500)}\\"\u2028</p>` });
+    const draft = draftContent({ html: `<p>${'[{'.repeat(500)}\\"\u2028</p>` });
     expect((await desk.call('POST', '/api/drafts', draft)).status).toBe(201);
   });
 });
@@ -151,10 +151,10 @@ describe('every route of the API', () => {
   test('needs a session, but for those that are meant for everybody', async () => {
     const all = await routes();
     expect(all.length).toBeGreaterThan(100);
-    const answers = [];
+    const replies = [];
     for (const [method, path] of all)
-      answers.push([`${method} ${path}`, (await ask(method, filled(path), { 'tus-resumable': '1.0.0' })).status]);
-    const open = answers.filter(([, status]) => status !== 401).map(([route]) => route as string);
+      replies.push([`${method} ${path}`, (await ask(method, filled(path), { 'tus-resumable': '1.0.0' })).status]);
+    const open = replies.filter(([, status]) => status !== 401).map(([route]) => route as string);
     expect(open.sort()).toEqual(Object.keys(OPEN).sort());
   });
 
@@ -225,7 +225,7 @@ describe('guessing the passphrase', () => {
     expect(statuses.at(-1)).toBe(429);
   });
 
-  test('costs one hash at a time: of forty at once most are put off, and the public site goes on', async () => {
+  test('costs one hash at a time: of forty at once most are refused, and the public site goes on', async () => {
     const guesses = Promise.all(Array.from({ length: 40 }, (_, n) => guess(attacked, `203.0.113.${n}`)));
     const visits = [];
     for (let n = 0; n < 5; n += 1) visits.push((await fetch(`${attacked.config.publicUrl}/health`)).status);
@@ -242,8 +242,8 @@ describe('sessions', () => {
   const FIREFOX = 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0';
 
   test('are listed with what they are used by, and ended one by one', async () => {
-    const [mine, other] = [open(FIREFOX), open()];
-    const list = JSON.parse((await ask('GET', '/api/sessions', { cookie: mine })).body) as {
+    const [ownDevice, other] = [open(FIREFOX), open()];
+    const list = JSON.parse((await ask('GET', '/api/sessions', { cookie: ownDevice })).body) as {
       id: string;
       isThis: boolean;
       program: string | null;
@@ -251,21 +251,21 @@ describe('sessions', () => {
     expect(list.filter(({ isThis }) => isThis)).toMatchObject([{ program: 'Firefox', device: 'computer' }]);
     const { id } = list.find(({ isThis, program }) => !isThis && program === null)!;
     expect(other).not.toContain(id);
-    const before = [await status(mine), await status(other)];
+    const before = [await status(ownDevice), await status(other)];
     expect(before).toEqual([200, 200]);
     for (const one of list.filter(({ isThis }) => !isThis))
-      expect((await ask('DELETE', `/api/sessions/${one.id}`, { cookie: mine })).status).toBe(204);
-    expect([await status(mine), await status(other)]).toEqual([200, 401]);
-    expect((await ask('DELETE', '/api/sessions/nobody', { cookie: mine })).status).toBe(404);
-    expect((await ask('DELETE', '/api/sessions/%25', { cookie: mine })).status).toBe(404);
+      expect((await ask('DELETE', `/api/sessions/${one.id}`, { cookie: ownDevice })).status).toBe(204);
+    expect([await status(ownDevice), await status(other)]).toEqual([200, 401]);
+    expect((await ask('DELETE', '/api/sessions/nobody', { cookie: ownDevice })).status).toBe(404);
+    expect((await ask('DELETE', '/api/sessions/%25', { cookie: ownDevice })).status).toBe(404);
   });
 
   test('all end at once, and streams with them', async () => {
-    const [mine, other] = [open(), open()];
+    const [ownDevice, other] = [open(), open()];
     const ended = new Promise<void>((resolve, reject) => {
       const stream = request(`${desk.url}/api/live`, { headers: { cookie: other }, agent: false }, (response) => {
         response.resume().on('end', resolve).on('error', reject);
-        void ask('DELETE', '/api/sessions', { cookie: mine });
+        void ask('DELETE', '/api/sessions', { cookie: ownDevice });
       });
       stream.on('error', reject);
       stream.end();
@@ -274,7 +274,7 @@ describe('sessions', () => {
     await ended;
     // At once, not with the next beat.
     expect(Date.now() - before).toBeLessThan(10_000);
-    expect([await status(mine), await status(other)]).toEqual([401, 401]);
+    expect([await status(ownDevice), await status(other)]).toEqual([401, 401]);
   });
 
   test('end when nobody uses them', async () => {
@@ -295,14 +295,14 @@ describe('sessions', () => {
         body: JSON.stringify(body),
       });
     const session = () => `kiraku_session=${own.get(SessionService).open()}`;
-    const [mine, other] = [session(), session()];
+    const [ownDevice, other] = [session(), session()];
     const next = 'felt curtains by moonlight';
-    expect((await send({ current: 'wrong', next }, mine)).status).toBe(401);
+    expect((await send({ current: 'wrong', next }, ownDevice)).status).toBe(401);
     for (const common of ['password123', 'iloveyou1', 'qwertyuiop', 'Valdaro1', 'short'])
-      expect([common, (await send({ current: PASSPHRASE, next: common }, mine)).status]).toEqual([common, 422]);
+      expect([common, (await send({ current: PASSPHRASE, next: common }, ownDevice)).status]).toEqual([common, 422]);
     expect((await fetch(`${own.url}/api/drafts`, { headers: { cookie: other } })).status).toBe(200);
-    expect((await send({ current: PASSPHRASE, next }, mine)).status).toBe(204);
-    expect((await fetch(`${own.url}/api/drafts`, { headers: { cookie: mine } })).status).toBe(200);
+    expect((await send({ current: PASSPHRASE, next }, ownDevice)).status).toBe(204);
+    expect((await fetch(`${own.url}/api/drafts`, { headers: { cookie: ownDevice } })).status).toBe(200);
     expect((await fetch(`${own.url}/api/drafts`, { headers: { cookie: other } })).status).toBe(401);
     const signIn = (passphrase: string) =>
       fetch(`${own.url}/api/session`, { method: 'POST', headers: JSON_TYPE, body: JSON.stringify({ passphrase }) });

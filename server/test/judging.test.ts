@@ -1,13 +1,13 @@
 import type { EventView, JudgingView, MessageDetail } from '@kiraku/core/contract';
 import { HOUR, MINUTE, SECOND } from '@kiraku/core/time';
 import { tallyOf } from '@kiraku/core/tracking';
-import { JUDGING_AT_FIRST } from '@kiraku/server/tracking/choices';
+import { DEFAULT_JUDGING } from '@kiraku/server/tracking/choices';
 import { Judging } from '@kiraku/server/tracking/judging';
-import { Desk, MailServer, threadsOf, to } from './harness.js';
+import { Desk, MailServer, trackingUrlsOf, to } from './harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const JUN = 'jun@lindqvist.example';
-const LETTER = [1, 2, 3].map((n) => `<p><a href="https://tallowreed.example/${n}">Link ${n}</a></p>`).join('');
+const BODY = [1, 2, 3].map((n) => `<p><a href="https://tallowreed.example/${n}">Link ${n}</a></p>`).join('');
 
 let mail: MailServer;
 let desk: Desk;
@@ -26,17 +26,17 @@ afterAll(async () => {
 
 beforeEach(async () => {
   await settings({ proxies: ['127.0.0.1'] });
-  ({ id } = await desk.send({ html: LETTER, recipients: [to(MARIT), to(JUN, '', 'cc')] }));
+  ({ id } = await desk.send({ html: BODY, recipients: [to(MARIT), to(JUN, '', 'cc')] }));
   await desk.sent(id);
-  const threads = threadsOf(mail.received.findLast((one) => one.to.includes(MARIT))!);
-  image = threads.image!;
-  links = threads.links;
+  const trackingUrls = trackingUrlsOf(mail.received.findLast((one) => one.to.includes(MARIT))!);
+  image = trackingUrls.image!;
+  links = trackingUrls.links;
   desk.clock.advance(HOUR + MINUTE);
   desk.clock.stop();
 });
 
 const settings = (change: Partial<JudgingView>) =>
-  desk.json<JudgingView>('PUT', '/api/settings/judging', { ...JUDGING_AT_FIRST, ...change });
+  desk.json<JudgingView>('PUT', '/api/settings/judging', { ...DEFAULT_JUDGING, ...change });
 
 /** A visit over some network, as the named proxy tells it. */
 const from = (ip: string, url: string, headers: Record<string, string> = {}, method = 'GET') =>
@@ -52,8 +52,8 @@ function expectCounted({ summary, copies, links: shown, events }: MessageDetail)
     expect(link.clicks).toBe(events.filter((event) => event.linkId === link.id && event.counted).length);
 }
 
-async function judgeAgain(): Promise<void> {
-  await desk.json('POST', '/api/judging');
+async function rejudge(): Promise<void> {
+  await desk.json('POST', '/api/rejudge');
   await desk.get(Judging).done();
 }
 
@@ -65,13 +65,13 @@ test('a later hit reveals the earlier ones as a machine’s, and the counts foll
   await Promise.all([links[1]!, links[2]!].map((url) => from('198.51.100.7', url)));
 
   const detail = await desk.detail(id);
-  expect(reasons(detail)).toEqual([null, 'sweep', 'sweep', 'sweep']);
-  expect(detail.summary.tally).toMatchObject({ opens: 1, clicks: 0, setAside: 3 });
+  expect(reasons(detail)).toEqual([null, 'many-links', 'many-links', 'many-links']);
+  expect(detail.summary.tally).toMatchObject({ opens: 1, clicks: 0, notCounted: 3 });
   expectCounted(detail);
-  expect(detail.summary.latestAt).toBe(detail.summary.tally.lastOpenAt);
+  expect(detail.summary.lastActivityAt).toBe(detail.summary.tally.lastOpenAt);
 });
 
-test('what was told and turned out otherwise is corrected over the live stream', async () => {
+test('what notified and turned out otherwise is corrected over the live stream', async () => {
   const abort = new AbortController();
   const stream = await fetch(`${desk.url}/api/live`, { headers: desk.headers, signal: abort.signal });
   const reader = stream.body!.pipeThrough(new TextDecoderStream()).getReader();
@@ -81,16 +81,16 @@ test('what was told and turned out otherwise is corrected over the live stream',
   while (!/"corrected":\[\{/.test(text)) text += (await reader.read()).value;
   abort.abort();
   const corrected = /"corrected":(\[\{.*?\}\]),"messages"/.exec(text)![1]!;
-  expect(JSON.parse(corrected)).toMatchObject([{ reason: 'sweep', counted: false, rings: false }]);
+  expect(JSON.parse(corrected)).toMatchObject([{ reason: 'many-links', counted: false, notifies: false }]);
 });
 
-describe('whose look it was', () => {
+describe('whose open it was', () => {
   test('a network that was named as one’s own, and only that', async () => {
     await settings({ proxies: ['127.0.0.1'], ownNetworks: ['192.0.2.0/24', '2001:db8:5::/48'] });
     await from('192.0.2.77', image);
     await from('2001:db8:5:1::9', image);
     await from('192.0.3.77', image);
-    expect(reasons(await desk.detail(id))).toEqual(['myself', 'myself', null]);
+    expect(reasons(await desk.detail(id))).toEqual(['own-device', 'own-device', null]);
   });
 
   test('a browser that was marked by invitation, which holds once', async () => {
@@ -107,7 +107,7 @@ describe('whose look it was', () => {
     const forged = mark.replace(/=(.)/, (_whole, first: string) => (first === 'A' ? '=B' : '=A'));
     await from('203.0.113.2', image, { cookie: forged });
     await from('203.0.113.3', image, { cookie: 'kiraku_mine=nonsense' });
-    expect(reasons(await desk.detail(id))).toEqual(['myself', null, null]);
+    expect(reasons(await desk.detail(id))).toEqual(['own-device', null, null]);
   });
 
   test('an invitation is good for ten minutes', async () => {
@@ -129,21 +129,21 @@ describe('whose look it was', () => {
     const sent = await desk.send({ recipients: [to('paula@tallowreed.example')] });
     await desk.sent(sent.id);
     desk.clock.advance(MINUTE);
-    const theirs = threadsOf(mail.received.at(-1)!).image!;
-    for (const colleagues of ['count', 'quiet', 'aside'] as const) {
+    const theirs = trackingUrlsOf(mail.received.at(-1)!).image!;
+    for (const colleagues of ['count', 'muted', 'not-counted'] as const) {
       await settings({ proxies: ['127.0.0.1'], colleagues });
       await from('203.0.113.1', theirs);
       desk.clock.advance(2 * MINUTE);
     }
     const { events } = await desk.detail(sent.id);
-    expect(events.map(({ reason, rings }) => [reason, rings]).reverse()).toEqual([
+    expect(events.map(({ reason, notifies }) => [reason, notifies]).reverse()).toEqual([
       [null, true],
       [null, false],
       ['colleague', false],
     ]);
   });
 
-  test('an address is believed only from a proxy that was named', async () => {
+  test('an address is trusted only from a proxy that was named', async () => {
     await settings({ ownNetworks: ['192.0.2.0/24'] });
     await from('192.0.2.77', image);
     const { events } = await desk.detail(id);
@@ -151,94 +151,95 @@ describe('whose look it was', () => {
   });
 });
 
-test('after the time that was set, looks are set aside; before, they may count and not ring', async () => {
-  await settings({ proxies: ['127.0.0.1'], trackForDays: 2, ringForDays: 1 });
+test('after the time that was set, activity is not counted; before, they may count and not notify', async () => {
+  await settings({ proxies: ['127.0.0.1'], trackForDays: 2, notifyForDays: 1 });
   for (const hours of [10, 20, 30]) {
     desk.clock.advance(hours * HOUR);
     await from('203.0.113.1', image);
   }
   const { events } = await desk.detail(id);
-  expect(events.map(({ reason, rings }) => [reason, rings]).reverse()).toEqual([
+  expect(events.map(({ reason, notifies }) => [reason, notifies]).reverse()).toEqual([
     [null, true],
     [null, false],
     ['late', false],
   ]);
 });
 
-test('a reader’s wish is respected where that was chosen', async () => {
+test('a reader’s opt-out is respected where that was chosen', async () => {
   await from('203.0.113.1', image, { 'sec-gpc': '1' });
   desk.clock.advance(5 * MINUTE);
-  await settings({ proxies: ['127.0.0.1'], respectWish: true });
+  await settings({ proxies: ['127.0.0.1'], respectDnt: true });
   await from('203.0.113.2', image, { dnt: '1' });
   await from('203.0.113.3', image, { dnt: '0' });
-  expect(reasons(await desk.detail(id))).toEqual([null, 'unwilling', null]);
+  expect(reasons(await desk.detail(id))).toEqual([null, 'dnt', null]);
 });
 
-test('the sender’s own verdict stands, also when all is judged again, until it is left to the rules', async () => {
+test('the sender’s own verdict stands, also when all is judged anew, until it is left to the rules', async () => {
   await from('203.0.113.1', image);
   await from('203.0.113.2', image, { 'user-agent': 'curl/8.5.0' });
   const [robot, person] = (await desk.detail(id)).events as [EventView, EventView];
-  await desk.call('PUT', `/api/events/${person.eventId}/by-hand`, { counted: false });
-  await desk.call('PUT', `/api/events/${robot.eventId}/by-hand`, { counted: true });
+  await desk.call('PUT', `/api/events/${person.eventId}/override`, { counted: false });
+  await desk.call('PUT', `/api/events/${robot.eventId}/override`, { counted: true });
   const decided = await desk.detail(id);
-  expect(reasons(decided)).toEqual(['by-hand', null]);
+  expect(reasons(decided)).toEqual(['override', null]);
   expectCounted(decided);
 
-  await judgeAgain();
+  await rejudge();
   expect(await desk.detail(id)).toEqual(decided);
 
-  for (const { eventId } of decided.events) await desk.call('PUT', `/api/events/${eventId}/by-hand`, { counted: null });
+  for (const { eventId } of decided.events)
+    await desk.call('PUT', `/api/events/${eventId}/override`, { counted: null });
   expect(reasons(await desk.detail(id))).toEqual([null, 'robot']);
   expectCounted(await desk.detail(id));
 });
 
 test.each([
-  ['/api/events/999999/by-hand', { counted: true }, 404],
-  ['/api/events/1/by-hand', { counted: 'yes' }, 422],
-  ['/api/settings/judging', { ...JUDGING_AT_FIRST, ownNetworks: ['192.0.2'] }, 422],
-  ['/api/settings/judging', { ...JUDGING_AT_FIRST, proxies: ['*'] }, 422],
-  ['/api/settings/judging', { ...JUDGING_AT_FIRST, trackForDays: 0 }, 422],
+  ['/api/events/999999/override', { counted: true }, 404],
+  ['/api/events/1/override', { counted: 'yes' }, 422],
+  ['/api/settings/judging', { ...DEFAULT_JUDGING, ownNetworks: ['192.0.2'] }, 422],
+  ['/api/settings/judging', { ...DEFAULT_JUDGING, proxies: ['*'] }, 422],
+  ['/api/settings/judging', { ...DEFAULT_JUDGING, trackForDays: 0 }, 422],
 ])('PUT %s %j is refused', async (path, body, status) => {
   expect((await desk.call('PUT', path, body)).status).toBe(status);
 });
 
-test('judged again after a change, everything is as if it had been so from the start; again, nothing changes', async () => {
+test('judged anew after a change, everything is as if it had been so from the start; again, nothing changes', async () => {
   await from('192.0.2.5', image);
   await from('203.0.113.1', links[0]!);
   await from('203.0.113.1', links[0]!);
   const before = await desk.detail(id);
   await settings({ proxies: ['127.0.0.1'], ownNetworks: ['192.0.2.0/24'] });
-  await judgeAgain();
+  await rejudge();
   const after = await desk.detail(id);
   expect(reasons(before)).toEqual([null, null, 'repeat']);
-  expect(reasons(after)).toEqual(['myself', null, 'repeat']);
+  expect(reasons(after)).toEqual(['own-device', null, 'repeat']);
   expectCounted(after);
 
-  await judgeAgain();
+  await rejudge();
   expect(await desk.detail(id)).toEqual(after);
-  expect(await desk.json('GET', '/api/judging')).toEqual({ progress: null });
+  expect(await desk.json('GET', '/api/rejudge')).toEqual({ progress: null });
 });
 
 test('judging again goes on where it was when the desk was closed', async () => {
   await from('192.0.2.5', image);
   await settings({ proxies: ['127.0.0.1'], ownNetworks: ['192.0.2.0/24'] });
-  await desk.json('POST', '/api/judging');
+  await desk.json('POST', '/api/rejudge');
   await desk.close();
   await desk.open();
   await desk.get(Judging).done();
-  expect(reasons(await desk.detail(id))).toEqual(['myself']);
-  expect(await desk.json('GET', '/api/judging')).toEqual({ progress: null });
+  expect(reasons(await desk.detail(id))).toEqual(['own-device']);
+  expect(await desk.json('GET', '/api/rejudge')).toEqual({ progress: null });
 });
 
-test('a flood is one line, rings nobody, and leaves others their looks', async () => {
+test('a flood is one line, notifies nobody, and leaves others their opens', async () => {
   await Promise.all(Array.from({ length: 300 }, () => from('203.0.113.1', image)));
   await from('203.0.113.2', image);
   const detail = await desk.detail(id);
   const flood = detail.events.filter(({ reason }) => reason === 'flood');
-  expect(flood).toMatchObject([{ times: 270, rings: false }]);
-  expect(detail.summary.tally).toMatchObject({ opens: 2, setAside: 299 });
+  expect(flood).toMatchObject([{ times: 270, notifies: false }]);
+  expect(detail.summary.tally).toMatchObject({ opens: 2, notCounted: 299 });
   expectCounted(detail);
-  await judgeAgain();
+  await rejudge();
   expect(await desk.detail(id)).toEqual(detail);
 });
 
@@ -264,22 +265,25 @@ test('who came before the sending was noted is judged by its time once it is', a
   const detail = await guarded.sent(sent.id);
   desk = usual;
   expect(reasons(detail)).toEqual(['too-soon']);
-  expect(detail.summary.tally).toMatchObject({ opens: 0, setAside: 1 });
+  expect(detail.summary.tally).toMatchObject({ opens: 0, notCounted: 1 });
   await guarded.stop();
   await scanning.stop();
 });
 
-test('how long looks count is said of one letter alone, also when all is judged again', async () => {
+test('how long opens count is said of one message alone, also when all is judged anew', async () => {
   const short = await desk.send({ trackForDays: 1, subject: 'Short' });
   await desk.sent(short.id);
-  const shortImage = threadsOf(mail.received.findLast((one) => one.parsed.subject === 'Short')!).image!;
+  const shortImage = trackingUrlsOf(mail.received.findLast((one) => one.parsed.subject === 'Short')!).image!;
   desk.clock.advance(25 * HOUR);
   await from('203.0.113.1', shortImage);
   await from('203.0.113.1', image);
-  expect(await desk.detail(short.id)).toMatchObject({ trackForDays: 1, summary: { tally: { opens: 0, setAside: 1 } } });
+  expect(await desk.detail(short.id)).toMatchObject({
+    trackForDays: 1,
+    summary: { tally: { opens: 0, notCounted: 1 } },
+  });
   expect(reasons(await desk.detail(short.id))).toEqual(['late']);
   expect(reasons(await desk.detail(id))).toEqual([null]);
-  await judgeAgain();
+  await rejudge();
   expect(reasons(await desk.detail(short.id))).toEqual(['late']);
 });
 
@@ -293,8 +297,8 @@ test('readers are told apart, and what looks passed on is said as likely', async
   await from('198.51.100.1', image, other);
   const [marit] = (await desk.detail(id)).copies;
   expect(marit!.readers).toMatchObject([
-    { device: 'computer', system: 'Linux', looks: 1 },
-    { device: 'computer', system: 'Mac OS', looks: 1 },
+    { device: 'computer', system: 'Linux', hits: 1 },
+    { device: 'computer', system: 'Mac OS', hits: 1 },
   ]);
-  expect(marit!.passedOn).toEqual({ likelihood: 'perhaps', reason: '1 other computer on another network' });
+  expect(marit!.passedOn).toEqual({ certainty: 'perhaps', reason: '1 other computer on another network' });
 });

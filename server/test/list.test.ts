@@ -1,9 +1,15 @@
-import type { ListTotals, MessagePage, MessageSummary, SavedView } from '@kiraku/core/contract';
+import {
+  SORT_DIRECTIONS,
+  type ListTotals,
+  type MessagePage,
+  type MessageSummary,
+  type SavedView,
+} from '@kiraku/core/contract';
 import { placeAfter } from '@kiraku/core/sent';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { SearchIndex } from '@kiraku/server/sent/searchIndex';
 import { parse } from 'csv-parse/sync';
-import { Desk, MailServer, threadsOf, to } from './harness.js';
+import { Desk, MailServer, trackingUrlsOf, to } from './harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const ADA = 'ada@quillworks.example';
@@ -26,7 +32,7 @@ beforeAll(async () => {
   desk.clock.advance(4 * DAY);
   await send('Followed', { recipients: [to(MARIT, 'Marit Oakes'), to('jun@lindqvist.example', '', 'cc')], html: LINK });
   await look('Followed', 'link');
-  await send('Plain', { recipients: [to(ADA)], trackOpens: false, trackLinks: false });
+  await send('Plain', { recipients: [to(ADA)], trackOpens: false, trackClicks: false });
   mail.refusals.set('gone@ek.example', { responseCode: 550, message: '5.1.1 No such mailbox' });
   await send('Refused', { recipients: [to('gone@ek.example')] });
   await desk.get(SearchIndex).done();
@@ -43,7 +49,7 @@ async function send(subject: string, content: Parameters<Desk['send']>[0]): Prom
 }
 
 async function look(subject: string, at: 'image' | 'link', agent = 'Firefox/139.0'): Promise<void> {
-  const { image, links } = threadsOf(mail.received.findLast((one) => one.parsed.subject === subject)!);
+  const { image, links } = trackingUrlsOf(mail.received.findLast((one) => one.parsed.subject === subject)!);
   await desk.visit(at === 'image' ? image! : links[0]!, {
     headers: { 'user-agent': `Mozilla/5.0 (X11; Linux x86_64; rv:139.0) Gecko/20100101 ${agent}` },
   });
@@ -62,60 +68,62 @@ const subjects = (messages: MessageSummary[]) => messages.map(({ subject }) => s
 
 test.each([
   ['', ['Refused', 'Plain', 'Followed', 'Opened', 'Unseen']],
-  ['show=unseen', ['Unseen']],
+  ['show=no-sign', ['Unseen']],
   ['show=opened', ['Followed', 'Opened']],
-  ['show=unanswered', ['Followed', 'Opened']],
+  ['show=not-replied', ['Followed', 'Opened']],
   ['show=clicked', ['Followed']],
   ['show=viewed', []],
   ['show=heating', []],
   ['show=bounced', ['Refused']],
-  ['show=untracked', ['Plain']],
+  ['show=not-tracked', ['Plain']],
   ['show=scheduled', []],
   ['domain=LINDQVIST.example', ['Followed', 'Unseen']],
   ['domain=qvist.example', []],
   ['noted=true', ['Unseen']],
   ['link=fitting%20plan', ['Followed']],
   ['template=7', []],
-  ['order=sent&rising=true', ['Unseen', 'Opened', 'Followed', 'Plain', 'Refused']],
-  ['order=wait', ['Opened', 'Refused', 'Plain', 'Followed', 'Unseen']],
-  ['order=wait&rising=true', ['Opened', 'Unseen', 'Followed', 'Plain', 'Refused']],
-  ['order=clicks&show=opened', ['Followed', 'Opened']],
+  ['sort=sent&direction=asc', ['Unseen', 'Opened', 'Followed', 'Plain', 'Refused']],
+  ['sort=timeToOpen', ['Opened', 'Refused', 'Plain', 'Followed', 'Unseen']],
+  ['sort=timeToOpen&direction=asc', ['Opened', 'Unseen', 'Followed', 'Plain', 'Refused']],
+  ['sort=clicks&show=opened', ['Followed', 'Opened']],
 ])('“%s” shows what it says', async (query, expected) => {
   const page = await list(query);
   expect(subjects(page.messages)).toEqual(expected);
   expect(page).toMatchObject({ total: expected.length, everything: 5, nextCursor: null });
 });
 
-test('a person, a firm and a period narrow it', async () => {
+test('a person, a company and a period narrow it', async () => {
   const [marit] = await desk.json<{ id: number }[]>('GET', '/api/people?words=marit');
   expect(subjects((await list(`person=${marit!.id}`)).messages)).toEqual(['Followed', 'Unseen']);
-  desk.sqlite.prepare('update person set firm = ? where id = ?').run('Lindqvist', marit!.id);
-  expect(subjects((await list('firm=Lindqvist&show=unseen')).messages)).toEqual(['Unseen']);
+  desk.sqlite.prepare('update person set company = ? where id = ?').run('Lindqvist', marit!.id);
+  expect(subjects((await list('company=Lindqvist&show=no-sign')).messages)).toEqual(['Unseen']);
   const { sentAt } = (await list('show=clicked')).messages[0]!;
   expect(subjects((await list(`from=${sentAt}`)).messages)).toEqual(['Refused', 'Plain', 'Followed']);
   expect(subjects((await list(`to=${sentAt}`)).messages)).toEqual(['Opened', 'Unseen']);
 });
 
-test('heating up is told from the last hour', async () => {
+test('heating up is known from the last hour', async () => {
   for (const agent of ['Firefox/140.0', 'Firefox/141.0', 'Firefox/142.0']) await look('Unseen', 'image', agent);
   expect(subjects((await list('show=heating')).messages)).toEqual(['Unseen']);
   desk.clock.advance(HOUR);
   expect((await list('show=heating')).total).toBe(0);
 });
 
-test.each(['latest', 'sent', 'opens', 'wait', 'answer'] as const)(
+test.each(['lastActivity', 'sent', 'opens', 'timeToOpen', 'timeToReply'] as const)(
   'pages by %s are without gap or repetition, both ways',
-  async (order) => {
-    for (const rising of [true, false]) {
-      const whole = await list(`order=${order}&rising=${rising}`);
+  async (sort) => {
+    for (const direction of SORT_DIRECTIONS) {
+      const whole = await list(`sort=${sort}&direction=${direction}`);
       const parts: string[] = [];
       let cursor: string | null = '';
       while (cursor !== null) {
-        const page: MessagePage = await list(`order=${order}&rising=${rising}&limit=2${cursor && `&cursor=${cursor}`}`);
+        const page: MessagePage = await list(
+          `sort=${sort}&direction=${direction}&limit=2${cursor && `&cursor=${cursor}`}`,
+        );
         parts.push(...subjects(page.messages));
         cursor = page.nextCursor;
         // A page of the desk that lets rows go names the place by itself.
-        if (cursor !== null) expect(placeAfter(page.messages.at(-1)!, { order, rising })).toBe(cursor);
+        if (cursor !== null) expect(placeAfter(page.messages.at(-1)!, { sort, direction })).toBe(cursor);
       }
       expect(parts).toEqual(subjects(whole.messages));
     }
@@ -134,12 +142,12 @@ describe('search', () => {
     ['   ', []],
     ["'; drop table message; --", []],
   ])('“%s” finds', async (words, expected) => {
-    const page = await list(`words=${encodeURIComponent(words)}&order=sent`);
+    const page = await list(`words=${encodeURIComponent(words)}&sort=sent`);
     expect(subjects(page.messages)).toEqual(expected);
   });
 
   test('the best match comes first, and shows where the words stand', async () => {
-    const { messages, found } = await list('words=plan%20fitting&order=match');
+    const { messages, found } = await list('words=plan%20fitting&sort=relevance');
     expect(new Set(subjects(messages))).toEqual(new Set(['Followed', 'Opened']));
     expect(found[ids['Followed']!]).toContain('fitting');
   });
@@ -154,7 +162,7 @@ describe('search', () => {
   });
 
   test('what is searched survives a restart, and is built where there was none', async () => {
-    desk.sqlite.exec("delete from message_text; delete from setting where key = 'search.takenIn'");
+    desk.sqlite.exec("delete from message_text; delete from setting where key = 'search.indexedUpTo'");
     await desk.close();
     await desk.open();
     await desk.get(SearchIndex).done();
@@ -162,49 +170,50 @@ describe('search', () => {
   });
 });
 
-test('what is put away, deleted or silenced comes back as it was', async () => {
+test('what is archived, deleted or muted comes back as it was', async () => {
   const id = ids['Plain']!;
-  const shelve = (deed: string) => desk.call('POST', '/api/messages/shelf', { ids: [id], deed });
+  const applyAction = (action: string) => desk.call('POST', '/api/messages/actions', { ids: [id], action });
   const all = await list('');
-  await shelve('archive');
+  await applyAction('archive');
   expect(subjects((await list('')).messages)).not.toContain('Plain');
   expect(subjects((await list('archived=true')).messages)).toEqual(['Plain']);
-  await shelve('unarchive');
-  await shelve('remove');
+  await applyAction('unarchive');
+  await applyAction('delete');
   expect(await list('')).toMatchObject({ total: 4, everything: 4 });
   expect((await list('archived=true')).total).toBe(0);
-  await shelve('restore');
-  await shelve('silence');
-  expect((await list('show=untracked')).messages).toMatchObject([{ silenced: true }]);
-  await shelve('unsilence');
+  await applyAction('restore');
+  await applyAction('mute');
+  expect((await list('show=not-tracked')).messages).toMatchObject([{ muted: true }]);
+  await applyAction('unmute');
   expect(await list('')).toEqual(all);
 });
 
-test('nothing rings of a message that was silenced, and again when that is over', async () => {
-  const rings = async () => (await desk.detail(ids['Followed']!)).events.map((event) => event.rings);
-  const shelve = (deed: string) => desk.call('POST', '/api/messages/shelf', { ids: [ids['Followed']], deed });
-  expect(await rings()).toContain(true);
-  await shelve('silence');
-  expect(new Set(await rings())).toEqual(new Set([false]));
-  await shelve('unsilence');
-  expect(await rings()).toContain(true);
+test('nothing notifies of a message that was muted, and again when that is over', async () => {
+  const notifies = async () => (await desk.detail(ids['Followed']!)).events.map((event) => event.notifies);
+  const applyAction = (action: string) =>
+    desk.call('POST', '/api/messages/actions', { ids: [ids['Followed']], action });
+  expect(await notifies()).toContain(true);
+  await applyAction('mute');
+  expect(new Set(await notifies())).toEqual(new Set([false]));
+  await applyAction('unmute');
+  expect(await notifies()).toContain(true);
 
-  // A person is silenced as well.
+  // A person is muted as well.
   const [jun] = await desk.json<{ id: number }[]>('GET', '/api/people?words=jun');
   const details = {
     name: 'Jun Falk',
-    firm: 'Lindqvist',
+    company: 'Lindqvist',
     phone: '+44 1632 960100',
     zone: 'Europe/Dublin',
     note: 'By letter only',
   };
-  await desk.call('PUT', `/api/people/${jun!.id}`, { ...details, silenced: true });
-  expect(new Set(await rings())).toEqual(new Set([false]));
-  await desk.call('PUT', `/api/people/${jun!.id}`, { ...details, silenced: false });
-  expect(await rings()).toContain(true);
-  expect(await desk.json('GET', `/api/people/${jun!.id}`)).toMatchObject({ ...details, silencedAt: null });
+  await desk.call('PUT', `/api/people/${jun!.id}`, { ...details, muted: true });
+  expect(new Set(await notifies())).toEqual(new Set([false]));
+  await desk.call('PUT', `/api/people/${jun!.id}`, { ...details, muted: false });
+  expect(await notifies()).toContain(true);
+  expect(await desk.json('GET', `/api/people/${jun!.id}`)).toMatchObject({ ...details, mutedAt: null });
   expect(
-    (await desk.call('PUT', `/api/people/${jun!.id}`, { ...details, silenced: false, phone: 'call me' })).status,
+    (await desk.call('PUT', `/api/people/${jun!.id}`, { ...details, muted: false, phone: 'call me' })).status,
   ).toBe(422);
 });
 
@@ -219,16 +228,16 @@ test('of some messages, it says which a filter shows', async () => {
 
 test('views are kept by their names', async () => {
   const save = (name: string, query: string) => desk.json<SavedView>('POST', '/api/saved-views', { name, query });
-  const { id } = await save('Unopened', 'show=unseen');
-  await save('Unopened', 'show=unseen&sent=last-month');
+  const { id } = await save('Unopened', 'show=no-sign');
+  await save('Unopened', 'show=no-sign&sent=last-month');
   expect(await desk.json('GET', '/api/saved-views')).toEqual([
-    { id, name: 'Unopened', query: 'show=unseen&sent=last-month' },
+    { id, name: 'Unopened', query: 'show=no-sign&sent=last-month' },
   ]);
   expect((await desk.call('DELETE', `/api/saved-views/${id}`)).status).toBe(204);
   expect((await desk.call('DELETE', `/api/saved-views/${id}`)).status).toBe(404);
 });
 
-test('what a filter shows is given away: messages with their counts, and what happened to them', async () => {
+test('what a filter shows is exported: messages with their counts, and the activity to them', async () => {
   const sheet = async (path: string) =>
     parse(await (await desk.call('GET', `/api/export/${path}`)).text(), { columns: true }) as Record<string, string>[];
   const messages = await sheet('messages.csv?show=clicked');
@@ -243,28 +252,28 @@ test('what a filter shows is given away: messages with their counts, and what ha
 
 test.each([
   '/api/messages?show=everything',
-  '/api/messages?order=subject',
+  '/api/messages?sort=subject',
   '/api/messages?from=yesterday',
   '/api/messages?among=1,x',
   `/api/messages?words=${'x'.repeat(201)}`,
-  '/api/messages?rising=perhaps',
+  '/api/messages?direction=up',
   '/api/messages?unknown=1',
 ])('%s is refused in words', async (path) => {
   expect((await desk.call('GET', path)).status).toBe(422);
 });
 
-test('of what matches, people and subjects come before letters, though those are newer', async () => {
+test('of what matches, people and subjects come before messages, though those are newer', async () => {
   await send('Ochre panels', { recipients: [to(ADA)] });
   await send('Later', { recipients: [to(ADA)], html: '<p>We also have it in ochre.</p>' });
   await send('Ochre curtains', { recipients: [to(ADA)] });
   await send('Last', { recipients: [to(ADA)], note: 'Likes ochre' });
   await desk.get(SearchIndex).done();
-  const matched = await list('words=ochre&order=match');
+  const matched = await list('words=ochre&sort=relevance');
   expect(subjects(matched.messages)).toEqual(['Ochre curtains', 'Ochre panels', 'Last', 'Later']);
   expect(matched.total).toBe(4);
-  const first = await list('words=ochre&order=match&limit=3');
-  const second = await list(`words=ochre&order=match&limit=3&cursor=${first.nextCursor}`);
+  const first = await list('words=ochre&sort=relevance&limit=3');
+  const second = await list(`words=ochre&sort=relevance&limit=3&cursor=${first.nextCursor}`);
   expect(subjects([...first.messages, ...second.messages])).toEqual(subjects(matched.messages));
   // Narrowed, the order stays.
-  expect(subjects((await list('words=ochre%20ada&order=match&noted=true')).messages)).toEqual(['Last']);
+  expect(subjects((await list('words=ochre%20ada&sort=relevance&noted=true')).messages)).toEqual(['Last']);
 });

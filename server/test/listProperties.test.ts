@@ -2,8 +2,15 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
-import { LIST_ORDERS, SHOWN, type ListFilter, type ListOrder, type Shown } from '@kiraku/core/contract';
-import { filterOf, FIRST_VIEW } from '@kiraku/core/sent';
+import {
+  LIST_COLUMNS,
+  SHOWN,
+  SORT_DIRECTIONS,
+  type ListFilter,
+  type ListColumn,
+  type Shown,
+} from '@kiraku/core/contract';
+import { filterOf, DEFAULT_VIEW } from '@kiraku/core/sent';
 import { HOUR } from '@kiraku/core/time';
 import { ListRepository } from '@kiraku/server/sent/list.repository';
 import { openDatabase, type Database } from '@kiraku/server/store/database';
@@ -15,18 +22,18 @@ import { EventsRepository } from '@kiraku/server/tracking/events.repository';
  * answers must be what the words over the list promise.
  */
 const NOW = 1_800_000_000_000;
-const FIRMS = ['', 'Lindqvist', 'Quill Works'];
+const COMPANIES = ['', 'Lindqvist', 'Quill Works'];
 const DOMAINS = ['lindqvist.example', 'quillworks.example', 'works.example'];
 
 interface Row {
   id: number;
   state: 'sent' | 'scheduled' | 'failed';
-  shelf: 'archived' | 'removed' | null;
+  folder: 'archived' | 'deleted' | null;
   sentAt: number | null;
-  latestAt: number;
+  lastActivityAt: number;
   opens: number;
   clicks: number;
-  answers: number;
+  replies: number;
   firstOpenAt: number | null;
   lastOpenAt: number | null;
   trackOpens: boolean;
@@ -34,7 +41,7 @@ interface Row {
   templateId: null;
   person: number;
   failed: boolean;
-  opensLately: number;
+  recentOpens: number;
 }
 
 const folder = mkdtempSync(join(tmpdir(), 'kiraku-list-'));
@@ -55,20 +62,20 @@ const rows: fc.Arbitrary<Row[]> = fc
   .array(
     fc.record({
       state: fc.constantFrom('sent' as const, 'sent' as const, 'scheduled' as const, 'failed' as const),
-      shelf: fc.constantFrom(null, null, null, 'archived' as const, 'removed' as const),
+      folder: fc.constantFrom(null, null, null, 'archived' as const, 'deleted' as const),
       sentAt: fc.option(when),
-      latestAt: when,
+      lastActivityAt: when,
       opens: fc.nat(3),
       clicks: fc.nat(2),
-      answers: fc.nat(1),
+      replies: fc.nat(1),
       firstOpenAt: fc.option(when),
       lastOpenAt: fc.option(when),
       trackOpens: fc.boolean(),
       note: fc.constantFrom('', 'Met at the fair'),
       templateId: fc.constant(null),
-      person: fc.nat(FIRMS.length - 1),
+      person: fc.nat(COMPANIES.length - 1),
       failed: fc.boolean(),
-      opensLately: fc.nat(4),
+      recentOpens: fc.nat(4),
     }),
     // More than what is sorted beforehand for the shortest page.
     { minLength: 1, maxLength: 24, size: 'max' },
@@ -79,32 +86,32 @@ const filters: fc.Arbitrary<ListFilter> = fc.record({
   show: fc.constantFrom(...SHOWN),
   from: fc.option(when),
   to: fc.option(when),
-  person: fc.option(fc.integer({ min: 1, max: FIRMS.length })),
+  person: fc.option(fc.integer({ min: 1, max: COMPANIES.length })),
   template: fc.constant(null),
-  firm: fc.constantFrom('', '', 'Lindqvist'),
+  company: fc.constantFrom('', '', 'Lindqvist'),
   domain: fc.constantFrom('', '', 'Works.example'),
   link: fc.constant(''),
   noted: fc.boolean(),
   archived: fc.boolean(),
   words: fc.constant(''),
-  order: fc.constantFrom(...LIST_ORDERS.filter((order) => order !== 'match')),
-  rising: fc.boolean(),
+  sort: fc.constantFrom(...LIST_COLUMNS.filter((column) => column !== 'relevance')),
+  direction: fc.constantFrom(...SORT_DIRECTIONS),
 });
 
 function store(all: readonly Row[]): void {
   for (const table of [event, copy, message, person]) database.delete(table).run();
-  FIRMS.forEach((firm, index) => {
+  COMPANIES.forEach((company, index) => {
     const address = `a@${DOMAINS[index]}`;
     database
       .insert(person)
-      .values({ id: index + 1, addressKey: address, address, name: '', firm, createdAt: 0 })
+      .values({ id: index + 1, addressKey: address, address, name: '', company, createdAt: 0 })
       .run();
   });
-  for (const { person: who, failed, opensLately, ...row } of all) {
-    const rest = { senderName: '', senderAddress: '', recipients: [], subject: '', trackLinks: false, revision: 1 };
+  for (const { person: who, failed, recentOpens, ...row } of all) {
+    const rest = { senderName: '', senderAddress: '', recipients: [], subject: '', trackClicks: false, revision: 1 };
     database
       .insert(message)
-      .values({ ...rest, createdAt: 0, updatedAt: 0, queuedAt: row.latestAt, ...row })
+      .values({ ...rest, createdAt: 0, updatedAt: 0, queuedAt: row.lastActivityAt, ...row })
       .run();
     const copied = { kind: 'to' as const, name: '', address: `a@${DOMAINS[who]}`, messageIdHeader: '' };
     database
@@ -118,7 +125,7 @@ function store(all: readonly Row[]): void {
         imageToken: String(row.id),
       })
       .run();
-    for (let n = 0; n < opensLately; n += 1)
+    for (let n = 0; n < recentOpens; n += 1)
       database
         .insert(event)
         .values({ at: NOW - n, kind: 'opened', counted: true, messageId: row.id, copyId: row.id })
@@ -126,46 +133,46 @@ function store(all: readonly Row[]): void {
   }
 }
 
-const isRead = ({ opens, clicks, answers }: Row) => opens + clicks + answers > 0;
+const isRead = ({ opens, clicks, replies }: Row) => opens + clicks + replies > 0;
 
 const SHOWS: Record<Shown, (row: Row) => boolean> = {
   all: () => true,
-  unseen: (row) => row.state === 'sent' && row.trackOpens && !isRead(row),
+  'no-sign': (row) => row.state === 'sent' && row.trackOpens && !isRead(row),
   opened: isRead,
-  unanswered: (row) => isRead(row) && row.answers === 0,
-  answered: (row) => row.answers > 0,
+  'not-replied': (row) => isRead(row) && row.replies === 0,
+  replied: (row) => row.replies > 0,
   clicked: (row) => row.clicks > 0,
   viewed: () => false,
-  heating: (row) => row.opensLately >= 3,
+  heating: (row) => row.recentOpens >= 3,
   bounced: (row) => row.failed,
-  untracked: (row) => row.state !== 'scheduled' && !row.trackOpens,
+  'not-tracked': (row) => row.state !== 'scheduled' && !row.trackOpens,
   scheduled: (row) => row.state === 'scheduled',
 };
 
-const VALUES: Record<Exclude<ListOrder, 'match'>, (row: Row) => number | null> = {
-  latest: (row) => row.latestAt,
-  sent: (row) => row.sentAt ?? row.latestAt,
+const VALUES: Record<Exclude<ListColumn, 'relevance'>, (row: Row) => number | null> = {
+  lastActivity: (row) => row.lastActivityAt,
+  sent: (row) => row.sentAt ?? row.lastActivityAt,
   opens: (row) => row.opens,
   clicks: (row) => row.clicks,
   fileViews: () => 0,
   firstOpen: (row) => row.firstOpenAt,
   lastOpen: (row) => row.lastOpenAt,
-  wait: (row) => (row.firstOpenAt === null || row.sentAt === null ? null : row.firstOpenAt - row.sentAt),
-  answer: () => null,
+  timeToOpen: (row) => (row.firstOpenAt === null || row.sentAt === null ? null : row.firstOpenAt - row.sentAt),
+  timeToReply: () => null,
 };
 
-function byHand(all: readonly Row[], filter: ListFilter): number[] {
-  const sentAt = (row: Row) => row.sentAt ?? row.latestAt;
-  const way = filter.rising ? 1 : -1;
+function expectedIds(all: readonly Row[], filter: ListFilter): number[] {
+  const sentAt = (row: Row) => row.sentAt ?? row.lastActivityAt;
+  const way = filter.direction === 'asc' ? 1 : -1;
   const value = (row: Row) =>
-    VALUES[filter.order as Exclude<ListOrder, 'match'>](row) ?? (filter.rising ? Infinity : -1);
+    VALUES[filter.sort as Exclude<ListColumn, 'relevance'>](row) ?? (filter.direction === 'asc' ? Infinity : -1);
   return all
-    .filter((row) => row.shelf === (filter.archived ? 'archived' : null))
+    .filter((row) => row.folder === (filter.archived ? 'archived' : null))
     .filter(SHOWS[filter.show])
     .filter((row) => filter.from === null || sentAt(row) >= filter.from)
     .filter((row) => filter.to === null || sentAt(row) < filter.to)
     .filter((row) => filter.person === null || row.person + 1 === filter.person)
-    .filter((row) => filter.firm === '' || FIRMS[row.person] === filter.firm)
+    .filter((row) => filter.company === '' || COMPANIES[row.person] === filter.company)
     .filter((row) => filter.domain === '' || DOMAINS[row.person] === filter.domain.toLowerCase())
     .filter((row) => !filter.noted || row.note !== '')
     .sort((a, b) => (value(a) === value(b) ? way * (a.id - b.id) : way * (value(a) < value(b) ? -1 : 1)))
@@ -181,7 +188,7 @@ test('whatever is asked, in whichever order, is what the rows say; and its parts
       (all, asked, limit) => {
         database.$client.transaction(() => store(all))();
         for (const filter of asked) {
-          const expected = byHand(all, filter);
+          const expected = expectedIds(all, filter);
           const parts: number[] = [];
           for (let after = null, part; (part = list.page(filter, limit, after, NOW)).length > 0; after = part.at(-1)!)
             parts.push(...part.map(({ id }) => id));
@@ -221,8 +228,8 @@ function plansOf(work: () => void): string[] {
   return plans;
 }
 
-test.each(SHOWN.map((show) => [show]))('“%s” is answered from the index, without a look at every message', (show) => {
-  const filter = { ...filterOf({ ...FIRST_VIEW, show }, NOW) };
+test.each(SHOWN.map((show) => [show]))('“%s” is answered from the index, without reading every message', (show) => {
+  const filter = { ...filterOf({ ...DEFAULT_VIEW, show }, NOW) };
   const plans = plansOf(() => {
     list.page(filter, 60, null, NOW);
     list.count(filter, NOW);
@@ -230,10 +237,10 @@ test.each(SHOWN.map((show) => [show]))('“%s” is answered from the index, wit
   const ofMessages = plans.filter((detail) => /^(SCAN|SEARCH) message\b/.test(detail));
   expect(ofMessages).toHaveLength(2);
   for (const detail of ofMessages)
-    expect(detail).toMatch(/USING (COVERING INDEX message_(list|unseen)|INTEGER PRIMARY KEY)/);
+    expect(detail).toMatch(/USING (COVERING INDEX message_(list|no_sign)|INTEGER PRIMARY KEY)/);
 });
 
-test('the marks of a trail are read from the index, and not from rows that are strewn over the months', () => {
+test('the events of a trail are read from the index, and not from rows that are strewn over the months', () => {
   const plans = plansOf(() => new EventsRepository(database));
   expect(plans).toContainEqual(expect.stringContaining('event USING COVERING INDEX event_message_at'));
 });

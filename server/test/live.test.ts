@@ -2,7 +2,7 @@ import type { LiveUpdate } from '@kiraku/core/contract';
 import { MINUTE, SECOND } from '@kiraku/core/time';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
-import { Desk, kinds, letter, MailServer, threadsOf } from './harness.js';
+import { Desk, kinds, draftContent, MailServer, trackingUrlsOf } from './harness.js';
 
 let mail: MailServer;
 let desk: Desk;
@@ -14,7 +14,7 @@ beforeAll(async () => {
   desk = await Desk.start(mail.port);
   id = (await desk.send({})).id;
   await desk.sent(id);
-  image = threadsOf(mail.to('marit@lindqvist.example')).image!;
+  image = trackingUrlsOf(mail.to('marit@lindqvist.example')).image!;
   desk.clock.advance(10 * SECOND);
 });
 afterAll(async () => {
@@ -79,7 +79,7 @@ const open = async () => {
   await desk.visit(image);
 };
 
-test('an open is told to every window, with the row as it now reads', async () => {
+test('an open reaches every window, with the row as it now reads', async () => {
   const windows = [await Window.open(), await Window.open()];
   await open();
   await Promise.all(windows.map((window) => window.until(() => window.events.length > 0)));
@@ -91,7 +91,7 @@ test('an open is told to every window, with the row as it now reads', async () =
   }
 });
 
-test('a window that slept is told what it missed, once, also over a restart', async () => {
+test('a window that slept gets what it missed, once, also over a restart', async () => {
   const window = await Window.open();
   await open();
   await window.until(() => window.events.length === 1);
@@ -123,7 +123,7 @@ test('a stop waits for no window', async () => {
   window.close();
 });
 
-test('after a night of hits it is told to load again, rather than each one', async () => {
+test('after a night of hits it is asked to load again, rather than each one', async () => {
   const window = await Window.open();
   window.close();
   const settings = desk.get(JudgingSettings);
@@ -141,9 +141,9 @@ test('after a night of hits it is told to load again, rather than each one', asy
   awake.close();
 });
 
-test('what is sent or drafted in one window is told to the others', async () => {
+test('what is sent or drafted in one window reaches the others', async () => {
   const window = await Window.open();
-  await desk.json('POST', '/api/drafts', letter());
+  await desk.json('POST', '/api/drafts', draftContent());
   await window.until(() => window.updates.some((update) => update.draftsChanged));
   const sent = await desk.send({ subject: 'From another window' });
   await window.until(() =>
@@ -158,7 +158,7 @@ test('a place that is none is taken for “from now on”', async () => {
   window.close();
 });
 
-test('a window that does not keep up is told later, all at once, and nothing is lost', async () => {
+test('a window that does not keep up is updated later, all at once, and nothing is lost', async () => {
   let isReady = false;
   const sent: LiveUpdate[] = [];
   const subscription = desk.get(LiveService).subscribe(undefined, {

@@ -1,14 +1,14 @@
 import fc from 'fast-check';
-import { submittedLetter, whyUntracked } from '@kiraku/server/messages/submittedLetter';
+import { submittedMessage, whyUntracked } from '@kiraku/server/messages/submittedMessage';
 import { decodePart, encodePart, isKnownEncoding } from '@kiraku/server/mime/encoding';
 import { charsetOf, withEncodedQuery } from '@kiraku/server/mime/charset';
 import { repairMail } from '@kiraku/server/mime/repair';
 import { fieldValue, withoutFields } from '@kiraku/server/mime/header';
 import { isTextPart, joinMail, splitMail, type TextPart } from '@kiraku/server/mime/split';
 import { wholeMail } from '@kiraku/server/outbox/mailBytes';
-import { planLetter, unweave } from '@kiraku/core/tracking';
+import { planInstrumenting, removeInstrumenting } from '@kiraku/core/tracking';
 
-const TRACKING = { trackOpens: true, trackLinks: true, disclose: false, deliveryReceipt: false, readReceipt: false };
+const TRACKING = { trackOpens: true, trackClicks: true, disclose: false, requestDsn: false, requestMdn: false };
 
 /** Lines of any octets but CR, LF and NUL; no line can be taken for a boundary, which begin with “--=”. */
 const octetLine = fc
@@ -120,41 +120,41 @@ test('any octets at all, too', async () => {
   );
 });
 
-test('in a woven mail only the text of HTML parts differs, and unwoven it is the original', async () => {
+test('in an instrumented mail only the text of HTML parts differs, and with its tracking removed it is the original', async () => {
   await fc.assert(
     fc.asyncProperty(tree, async (given) => {
       const mail = await splitMail(mailOf(given));
-      const letter = submittedLetter(mail, '<1@x.example>', TRACKING, 'x', { from: '', to: [] });
+      const outgoing = submittedMessage(mail, '<1@x.example>', TRACKING, 'x', { from: '', to: [] });
       const url = (position: number) => `https://door.example/l/${String(position).padStart(22, 'A')}`;
       const imageUrl = `https://door.example/i/${'I'.repeat(22)}.gif`;
-      const copy = await letter.make({
+      const copy = await outgoing.make({
         messageIdHeader: '<1@x.example>',
-        imageUrl: letter.trackOpens ? imageUrl : null,
-        linkUrls: letter.links.map(({ position }) => url(position)),
+        imageUrl: outgoing.trackOpens ? imageUrl : null,
+        linkUrls: outgoing.links.map(({ position }) => url(position)),
         fileUrls: new Map(),
         optOutUrl: null,
       });
-      const made = wholeMail(copy, letter.shared);
+      const made = wholeMail(copy, outgoing.shared);
       for (const line of made.toString('latin1').split('\r\n')) expect(line.length).toBeLessThanOrEqual(998);
-      const woven = await splitMail(made);
-      expect(withoutEncoding(woven.header)).toBe(withoutEncoding(mail.header));
-      expect(woven.pieces).toHaveLength(mail.pieces.length);
+      const instrumented = await splitMail(made);
+      expect(withoutEncoding(instrumented.header)).toBe(withoutEncoding(mail.header));
+      expect(instrumented.pieces).toHaveLength(mail.pieces.length);
       if (whyUntracked(mail) !== null) return expect(made.equals(joinMail(mail))).toBe(true);
       expect(
-        made.toString('latin1').split(imageUrl).length - 1 + encodedImages(woven.pieces, imageUrl),
+        made.toString('latin1').split(imageUrl).length - 1 + encodedImages(instrumented.pieces, imageUrl),
       ).toBeGreaterThan(0);
       mail.pieces.forEach((piece, index) => {
-        const other = woven.pieces[index]!;
+        const other = instrumented.pieces[index]!;
         if (!isTextPart(piece) || piece.mediaType !== 'text/html') return expect(other).toEqual(piece);
         expect(withoutEncoding((other as TextPart).header)).toBe(withoutEncoding(piece.header));
         const text = decodePart(other as TextPart).toString('latin1');
         const links = [...text.matchAll(/https:\/\/door\.example\/l\/A*(\d+)/g)].map(([found]) => found);
         const original = decodePart(piece).toString('latin1');
-        const values = planLetter(original).links.map(({ start, end }) => original.slice(start, end));
+        const values = planInstrumenting(original).links.map(({ start, end }) => original.slice(start, end));
         expect(links).toHaveLength(values.length);
         const originals = new Map(links.map((link, at) => [link, values[at]!]));
         const own = { isImage: (src: string) => src === imageUrl, originalOf: (href: string) => originals.get(href) };
-        expect(unweave(text, own)).toBe(original);
+        expect(removeInstrumenting(text, own)).toBe(original);
       });
     }),
     { numRuns: 300 },

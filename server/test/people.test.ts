@@ -2,7 +2,7 @@ import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
 import type {
   Duplicates,
-  FirmRow,
+  CompanyRow,
   ImportReport,
   MessagePage,
   PeoplePage,
@@ -13,7 +13,7 @@ import { guessColumns, PERSON_FIELDS } from '@kiraku/core/people';
 import { MINUTE } from '@kiraku/core/time';
 import { readCards, readCsv, writeCards, writeCsv, type Entry } from '@kiraku/server/people/sheets';
 import { SearchIndex } from '@kiraku/server/sent/searchIndex';
-import { Desk, MailServer, threadsOf, to } from './harness.js';
+import { Desk, MailServer, trackingUrlsOf, to } from './harness.js';
 
 let mail: MailServer;
 let desk: Desk;
@@ -33,47 +33,50 @@ const idOf = async (address: string) => (await directory(address)).people[0]!.id
 const reading = (id: number) => desk.json<PersonReading>('GET', `/api/people/${id}/reading`);
 const bring = (text: string, more: object = {}) =>
   desk.json<ImportReport>('POST', '/api/people/import', {
-    ...{ format: 'csv', text, columns: null, apply: false },
+    format: 'csv',
+    text,
+    columns: null,
+    apply: false,
     ...more,
   });
 
-/** A letter that its recipient has opened. */
+/** A message that its recipient has opened. */
 async function read(address: string, name: string, subject: string): Promise<number> {
   const { id } = await desk.send({ recipients: [to(address, name)], subject });
   await desk.sent(id);
   desk.clock.advance(10 * MINUTE);
   const received = mail.received.findLast((one) => one.to.includes(address))!;
-  await desk.visit(threadsOf(received).image!);
+  await desk.visit(trackingUrlsOf(received).image!);
   return id;
 }
 
 describe('the list of people', () => {
-  test('says what each did over all their letters, and finds by a part of name, address or firm', async () => {
+  test('says what each did over all their messages, and finds by a part of name, address or company', async () => {
     await read('ada@list.example', 'Ada List', 'One');
     await read('ada@list.example', 'Ada List', 'Two');
     const { people, total } = await directory('ada@list');
     expect(total).toBe(1);
     expect(people).toMatchObject([{ name: 'Ada List', messages: 2, opens: 2, clicks: 0, doNotTrack: false }]);
-    const { looks, devices, messages, messagesTotal, marks } = await reading(people[0]!.id);
-    expect(looks).toHaveLength(2);
-    expect(devices).toMatchObject([{ program: expect.stringContaining('Firefox'), looks: 2 }]);
+    const { readTimes, devices, messages, messagesTotal, trailEvents } = await reading(people[0]!.id);
+    expect(readTimes).toHaveLength(2);
+    expect(devices).toMatchObject([{ program: expect.stringContaining('Firefox'), opens: 2 }]);
     expect(messages.map(({ subject }) => subject)).toEqual(['Two', 'One']);
     expect(messagesTotal).toBe(2);
-    expect(marks.map(({ kind }) => kind)).toEqual(['opened', 'opened']);
+    expect(trailEvents.map(({ kind }) => kind)).toEqual(['opened', 'opened']);
     expect((await desk.call('GET', '/api/people/999999/reading')).status).toBe(404);
   });
 
-  test('firms are told by the domain', async () => {
+  test('companies are known by the domain', async () => {
     await bring(
       'name,email,firm\nOne,one@firm.example,Felt & Co\nTwo,two@firm.example,\nThree,three@sub.firm.example,',
       {
         apply: true,
       },
     );
-    const firms = await desk.json<FirmRow[]>('GET', '/api/people/firms?words=firm.example');
-    expect(firms).toEqual([
-      { domain: 'firm.example', firm: 'Felt & Co', people: 2, messages: 0 },
-      { domain: 'sub.firm.example', firm: '', people: 1, messages: 0 },
+    const companies = await desk.json<CompanyRow[]>('GET', '/api/people/companies?words=firm.example');
+    expect(companies).toEqual([
+      { domain: 'firm.example', company: 'Felt & Co', people: 2, messages: 0 },
+      { domain: 'sub.firm.example', company: '', people: 1, messages: 0 },
     ]);
   });
 
@@ -93,7 +96,7 @@ describe('the list of people', () => {
 });
 
 describe('two who are one', () => {
-  test('are found by their name, made one with all their letters, and parted again', async () => {
+  test('are found by their name, merged with all their messages, and split again', async () => {
     await read('bo@work.example', 'Bo Twice', 'To work');
     await read('bo@home.example', 'Bo Twice', 'To home');
     const [home, work] = [await idOf('bo@home'), await idOf('bo@work')];
@@ -109,14 +112,14 @@ describe('two who are one', () => {
     expect(await reading(work)).toMatchObject({ messagesTotal: 2, merged: [{ id: home, address: 'bo@home.example' }] });
     expect((await directory('bo@')).people).toMatchObject([{ id: work, messages: 2, opens: 2 }]);
 
-    // What goes to the other address from now on is theirs, too, and so is their wish.
+    // What goes to the other address from now on is theirs, too, and so is their opt-out.
     await read('bo@home.example', 'Bo Twice', 'Again to home');
     expect((await reading(work)).messagesTotal).toBe(3);
     await desk.call('PUT', `/api/people/${work}/tracking`, { doNotTrack: true });
     expect(await desk.json('GET', '/api/people/not-tracked?addresses=bo@home.example')).toEqual(['bo@home.example']);
     await desk.call('PUT', `/api/people/${work}/tracking`, { doNotTrack: false });
 
-    expect((await desk.call('POST', `/api/people/${home}/part`, { into: work })).status).toBe(204);
+    expect((await desk.call('POST', `/api/people/${home}/unmerge`, { into: work })).status).toBe(204);
     expect((await reading(home)).messages.map(({ subject }) => subject)).toEqual(['Again to home', 'To home']);
     expect((await reading(work)).messages.map(({ subject }) => subject)).toEqual(['To work']);
     expect((await directory('bo@')).people.map(({ messages }) => messages).sort()).toEqual([1, 2]);
@@ -126,7 +129,7 @@ describe('two who are one', () => {
     const id = await idOf('ada@list');
     expect((await desk.call('POST', `/api/people/${id}/merge`, { into: id })).status).toBe(422);
     expect((await desk.call('POST', `/api/people/${id}/merge`, { into: 999_999 })).status).toBe(404);
-    expect((await desk.call('POST', `/api/people/${id}/part`, { into: id })).status).toBe(404);
+    expect((await desk.call('POST', `/api/people/${id}/unmerge`, { into: id })).status).toBe(404);
   });
 
   test('whoever is erased is erased at all their addresses', async () => {
@@ -151,17 +154,18 @@ describe('bringing people in', () => {
     ';Odd;odd@bring.example;;Nowhere/Land',
   ].join('\r\n');
 
-  test('is looked at first, done then, and taken back', async () => {
+  test('is previewed first, done then, and undone', async () => {
     const look = await bring(SHEET);
     expect(look).toMatchObject({
-      ...{ heads: ['Company', 'Full name', 'E-mail', 'Mobile', 'Time zone'], applied: false },
+      heads: ['Company', 'Full name', 'E-mail', 'Mobile', 'Time zone'],
+      applied: false,
       counts: { new: 1, change: 0, same: 0, refused: 4 },
-      columns: { firm: 0, name: 1, address: 2, phone: 3, zone: 4, note: -1, doNotTrack: -1 },
+      columns: { company: 0, name: 1, address: 2, phone: 3, zone: 4, note: -1, doNotTrack: -1 },
     });
     expect(look.rows.map(({ problem }) => problem)).toEqual([
       'It has no address.',
       expect.stringContaining('not an address'),
-      'The same address stands above.',
+      'The same address is above.',
       '“Nowhere/Land” is no time zone. Name it like Europe/Helsinki.',
       null,
     ]);
@@ -169,21 +173,21 @@ describe('bringing people in', () => {
 
     await bring(SHEET, { apply: true });
     expect((await directory('bring.example')).people).toMatchObject([
-      { name: 'Dee New', firm: 'Loud Hall', phone: '+44 1632 960555', zone: 'Europe/Helsinki' },
+      { name: 'Dee New', company: 'Loud Hall', phone: '+44 1632 960555', zone: 'Europe/Helsinki' },
     ]);
     expect((await bring(SHEET)).counts).toMatchObject({ new: 0, same: 1 });
 
-    // What the file does not say stays; what it says is new stands instead, until it is taken back.
+    // What the file does not say stays; what it says is new stands instead, until it is undone.
     const change = 'address,firm,do not track\ndee@bring.example,Quiet Hall,yes';
     expect((await bring(change, { apply: true })).counts.change).toBe(1);
     const changed = (await directory('bring.example')).people[0]!;
-    expect(changed).toMatchObject({ name: 'Dee New', firm: 'Quiet Hall', doNotTrack: true });
+    expect(changed).toMatchObject({ name: 'Dee New', company: 'Quiet Hall', doNotTrack: true });
     await desk.json('POST', '/api/people/import/undo');
-    expect((await directory('bring.example')).people[0]).toMatchObject({ firm: 'Loud Hall', doNotTrack: false });
+    expect((await directory('bring.example')).people[0]).toMatchObject({ company: 'Loud Hall', doNotTrack: false });
     expect((await desk.call('POST', '/api/people/import/undo')).status).toBe(422);
   });
 
-  test('new people are gone again when it is taken back, but not who was written to meanwhile', async () => {
+  test('new people are gone again when it is undone, but not who was written to meanwhile', async () => {
     await bring('name,email\nEl,el@back.example\nFi,fi@back.example', { apply: true });
     await desk.sent((await desk.send({ recipients: [to('fi@back.example')] })).id);
     expect(await desk.json('POST', '/api/people/import/undo')).toEqual({ removed: 1 });
@@ -201,7 +205,7 @@ describe('bringing people in', () => {
       'BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Ida Old\r\nN:Old;Ida;;;\r\nEMAIL;TYPE=INTERNET:ida@cards.example\r\nEND:VCARD\r\n',
     ].join('');
     expect((await bring(cards, { format: 'vcard', apply: true })).counts.new).toBe(2);
-    expect((await directory('hal@cards')).people[0]).toMatchObject({ firm: 'Hall, Sons', phone: '+44-1632-960001' });
+    expect((await directory('hal@cards')).people[0]).toMatchObject({ company: 'Hall, Sons', phone: '+44-1632-960001' });
     for (const [format, wrong] of [
       ['vcard', 'no cards at all'],
       ['csv', 'name,email\n"never closed'],
@@ -212,7 +216,7 @@ describe('bringing people in', () => {
         columns: null,
         apply: true,
       });
-      expect([response.status, await response.text()]).toEqual([422, expect.stringMatching(/can be read/)]);
+      expect([response.status, await response.text()]).toEqual([422, expect.stringMatching(/cannot be read/)]);
     }
   });
 });
@@ -255,10 +259,16 @@ describe('taking people away', () => {
   });
 
   test('and from cards', () => {
-    const named = entry.map((one) => ({ ...one, name: one.name || 'A name', firm: one.firm.replaceAll(';', '') }));
+    const named = entry.map((one) => ({
+      ...one,
+      name: one.name || 'A name',
+      company: one.company.replaceAll(';', ''),
+    }));
     fc.assert(
       fc.property(fc.array(named, { minLength: 1, maxLength: 5 }), (people) => {
-        expect(readCards(writeCards(people)).entries).toEqual(people.map((one) => ({ ...one, firm: one.firm.trim() })));
+        expect(readCards(writeCards(people)).entries).toEqual(
+          people.map((one) => ({ ...one, company: one.company.trim() })),
+        );
       }),
     );
   });
@@ -279,11 +289,11 @@ describe('a company that is entered later', () => {
     await desk.sent(id);
     expect(await found('Lanternworks')).toEqual([]);
     const person = await personOf('nobu@harbour.example');
-    const known = { name: 'Nobuko Arai', phone: '', zone: '', note: '', silenced: false };
-    await desk.call('PUT', `/api/people/${person.id}`, { ...known, firm: 'Lanternworks' });
+    const known = { name: 'Nobuko Arai', phone: '', zone: '', note: '', muted: false };
+    await desk.call('PUT', `/api/people/${person.id}`, { ...known, company: 'Lanternworks' });
     expect(await found('Lanternworks')).toEqual([id]);
     expect(await found('Nobuko')).toEqual([id]);
-    await desk.call('PUT', `/api/people/${person.id}`, { ...known, firm: '' });
+    await desk.call('PUT', `/api/people/${person.id}`, { ...known, company: '' });
     expect(await found('Lanternworks')).toEqual([]);
   });
 

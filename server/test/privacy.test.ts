@@ -1,4 +1,4 @@
-import { InboxService } from '@kiraku/server/inbox/inbox.service';
+import { IncomingService } from '@kiraku/server/incoming/incoming.service';
 import type { PersonData, PrivacyView } from '@kiraku/core/contract';
 import { DAY, MINUTE } from '@kiraku/core/time';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
@@ -6,7 +6,7 @@ import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
 import { Retention } from '@kiraku/server/privacy/retention';
 import { readFileSync } from 'node:fs';
 import { databaseFile } from '@kiraku/server/config';
-import { Desk, letter, MailServer, threadsOf, to } from './harness.js';
+import { Desk, draftContent, MailServer, trackingUrlsOf, to } from './harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const AGENT = 'Mozilla/5.0 (X11; Linux x86_64; rv:139.0) Gecko/20100101 Firefox/139.0 Telltale';
@@ -25,17 +25,20 @@ afterEach(async () => {
 
 const save = (change: Partial<PrivacyView>) =>
   desk.json('PUT', '/api/settings/privacy', {
-    ...{ forgetReadersDays: null, forgetEventsDays: null, untrackedDomains: [], ...change },
+    forgetReadersDays: null,
+    forgetEventsDays: null,
+    untrackedDomains: [],
+    ...change,
   });
 
-/** A sent letter that each recipient has opened. */
+/** A sent message that each recipient has opened. */
 async function read(recipients = [to(MARIT, 'Marit Oakes')], subject = 'Panels'): Promise<number> {
   const { id } = await desk.send({ recipients, subject });
   await desk.sent(id);
   desk.clock.advance(MINUTE);
   for (const { address } of recipients) {
     const received = mail.received.findLast((one) => one.to.includes(address))!;
-    await desk.visit(threadsOf(received).image!, { headers: { 'user-agent': AGENT } });
+    await desk.visit(trackingUrlsOf(received).image!, { headers: { 'user-agent': AGENT } });
     desk.clock.advance(MINUTE);
   }
   return id;
@@ -62,7 +65,7 @@ describe('retention', () => {
     expect(desk.sqlite.prepare('select count(*) from agent').pluck().get()).toBe(0);
   });
 
-  test('what happened is forgotten after its time, and the list says so instead of “no sign”', async () => {
+  test('the activity is forgotten after its time, and the list says so instead of “no sign”', async () => {
     const id = await read();
     await save({ forgetEventsDays: 20 });
     desk.clock.advance(21 * DAY);
@@ -87,7 +90,7 @@ test('people of a domain that is not to be tracked get their mail without, and t
   await desk.sent(
     (await desk.send({ recipients: [to('a@clinic.example'), to('b@ward.clinic.example'), to(MARIT)] })).id,
   );
-  const tracked = (address: string) => threadsOf(mail.to(address)).image !== undefined;
+  const tracked = (address: string) => trackingUrlsOf(mail.to(address)).image !== undefined;
   expect(['a@clinic.example', 'b@ward.clinic.example', MARIT].map(tracked)).toEqual([false, false, true]);
   expect(await desk.json('GET', `/api/people/not-tracked?addresses=a@clinic.example,${MARIT}`)).toEqual([
     'a@clinic.example',
@@ -101,43 +104,45 @@ async function newestCopy(address: string): Promise<{ header: string }> {
     .get(address) as { header: string };
 }
 
-async function answered(header: string): Promise<void> {
+async function replied(header: string): Promise<void> {
   const raw = `From: ${MARIT}\r\nSubject: Re: Panels\r\nIn-Reply-To: ${header}\r\n\r\nWords of an answer\r\n`;
-  expect(await desk.get(InboxService).take(Buffer.from(raw), { at: desk.clock.now(), returnPath: MARIT })).toBe(true);
+  expect(await desk.get(IncomingService).take(Buffer.from(raw), { at: desk.clock.now(), returnPath: MARIT })).toBe(
+    true,
+  );
 }
 
-test('everything that is known of a person is handed out, for a program and to read', async () => {
+test('everything that is known of a person is given out, for a program and to read', async () => {
   await read([to(MARIT, 'Marit Oakes'), to('jun@lindqvist.example')]);
   const id = await personId(MARIT);
-  await answered((await newestCopy(MARIT)).header);
+  await replied((await newestCopy(MARIT)).header);
   const data = await desk.json<PersonData>('GET', `/api/people/${id}/data.json`);
   expect(data).toMatchObject({
     person: { name: 'Marit Oakes', address: MARIT },
     messages: [{ subject: 'Panels', as: 'to' }],
-    incoming: [{ kind: 'answer', from: MARIT, words: 'Words of an answer' }],
-    events: [{ kind: 'opened', userAgent: AGENT, ip: '127.0.0.1' }, { kind: 'answered' }],
+    incoming: [{ kind: 'reply', from: MARIT, words: 'Words of an answer' }],
+    events: [{ kind: 'opened', userAgent: AGENT, ip: '127.0.0.1' }, { kind: 'replied' }],
   });
   const text = await (await desk.call('GET', `/api/people/${id}/data.txt`)).text();
-  expect(text).toContain('What is known of Marit Oakes');
+  expect(text).toContain('What is known about Marit Oakes');
   expect(text).toContain('opened, “Panels”; from 127.0.0.1');
   expect((await desk.call('GET', '/api/people/999/data.json')).status).toBe(404);
 });
 
-test('erased, nothing of a person is left: not in lists, not in letters to several, not in the file', async () => {
+test('erased, nothing of a person is left: not in lists, not in messages to several, not in the file', async () => {
   const alone = await read();
   const together = await read([to(MARIT, 'Marit Oakes'), to('jun@lindqvist.example', 'Jun Falk', 'cc')], 'To both');
-  await desk.json('POST', '/api/drafts', letter({ recipients: [to(MARIT, 'Marit Oakes')] }));
-  await answered((await newestCopy(MARIT)).header);
-  const reminder = { when: 'in 2 days', zone: 'UTC', condition: 'always', note: 'A private reminder', mails: false };
+  await desk.json('POST', '/api/drafts', draftContent({ recipients: [to(MARIT, 'Marit Oakes')] }));
+  await replied((await newestCopy(MARIT)).header);
+  const reminder = { when: 'in 2 days', zone: 'UTC', condition: 'always', note: 'A private reminder', byEmail: false };
   await desk.json('POST', '/api/reminders', { ...reminder, personId: await personId(MARIT) });
   const before = await desk.detail(together);
   const known = {
     name: 'Marit Oakes',
-    firm: 'Lindqvist',
+    company: 'Lindqvist',
     phone: '+44 1632 960987',
     zone: '',
     note: 'Likes ochre',
-    silenced: false,
+    muted: false,
   };
   await desk.call('PUT', `/api/people/${await personId(MARIT)}`, known);
   expect((await desk.call('DELETE', `/api/people/${await personId(MARIT)}`)).status).toBe(204);
@@ -145,7 +150,7 @@ test('erased, nothing of a person is left: not in lists, not in letters to sever
   expect((await desk.call('GET', `/api/messages/${alone}`)).status).toBe(404);
   const after = await desk.detail(together);
   expect(after.copies.map(({ recipient }) => recipient.name)).toEqual(['', 'Jun Falk']);
-  expect(after.summary.tally).toMatchObject({ opens: before.summary.tally.opens - 1, answers: 0 });
+  expect(after.summary.tally).toMatchObject({ opens: before.summary.tally.opens - 1, replies: 0 });
   expect(after.summary.tally).toEqual(after.copies[1]!.tally);
   expect(await desk.json('GET', '/api/drafts')).toEqual([]);
   expect(await desk.json('GET', '/api/people?words=marit')).toEqual([]);
@@ -157,11 +162,11 @@ test('erased, nothing of a person is left: not in lists, not in letters to sever
 test('a copy that waits does not leave after its recipient was erased', async () => {
   mail.refusals.set(MARIT, { responseCode: 451, message: '4.2.2 Mailbox busy' });
   const { id } = await desk.send({ recipients: [to(MARIT), to('jun@lindqvist.example', '', 'cc')] });
-  await desk.until(id, ({ copies, summary }) => summary.trouble !== null && copies[1]!.state === 'sent');
+  await desk.until(id, ({ copies, summary }) => summary.lastError !== null && copies[1]!.state === 'sent');
   await desk.call('DELETE', `/api/people/${await personId(MARIT)}`);
   expect(await desk.detail(id)).toMatchObject({
     summary: { state: 'sent' },
-    copies: [{ state: 'failed', trouble: 'Its recipient was erased before it left.' }, { state: 'sent' }],
+    copies: [{ state: 'failed', lastError: 'Its recipient was erased before it was sent.' }, { state: 'sent' }],
   });
   expect(desk.sqlite.prepare('select count(*) from outbox').pluck().get()).toBe(0);
 });
@@ -181,12 +186,12 @@ describe('by itself', () => {
   const KNOWN_PLACE = '81.2.69.142';
   const rows = (text: string) => desk.sqlite.prepare(text).pluck().all();
 
-  test('at each start, what is due is forgotten: who looked and where, what happened, and what was written back', async () => {
+  test('at each start, what is due is forgotten: who opened what and where, the activity, and what was written back', async () => {
     const judging = desk.get(JudgingSettings);
     judging.save({ ...judging.view(), proxies: ['127.0.0.1'], place: 'city' });
     const id = await read();
-    await desk.visit(threadsOf(mail.to(MARIT)).image!, { headers: { 'x-forwarded-for': KNOWN_PLACE } });
-    await answered((await newestCopy(MARIT)).header);
+    await desk.visit(trackingUrlsOf(mail.to(MARIT)).image!, { headers: { 'x-forwarded-for': KNOWN_PLACE } });
+    await replied((await newestCopy(MARIT)).header);
     expect(rows('select place from event where place is not null').length).toBeGreaterThan(0);
     expect(rows('select ip from event where ip is not null').length).toBeGreaterThan(0);
 

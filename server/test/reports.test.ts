@@ -1,6 +1,6 @@
 import type { ReportView, TemplateView } from '@kiraku/core/contract';
 import { DAY, HOUR } from '@kiraku/core/time';
-import { Desk, MailServer, threadsOf, to } from './harness.js';
+import { Desk, MailServer, trackingUrlsOf, to } from './harness.js';
 
 const LINK = '<p><a href="https://tallowreed.example/plan">fitting plan</a></p>';
 
@@ -24,7 +24,7 @@ async function sent(subject: string, content: Parameters<Desk['send']>[0] = {}):
 }
 
 async function look(subject: string, at: 'image' | 'link'): Promise<void> {
-  const { image, links } = threadsOf(mail.received.findLast((one) => one.parsed.subject === subject)!);
+  const { image, links } = trackingUrlsOf(mail.received.findLast((one) => one.parsed.subject === subject)!);
   await desk.visit(at === 'image' ? image! : links[0]!, {});
 }
 
@@ -33,36 +33,39 @@ const report = (period = 'quarter') =>
 
 test('what was sent is told by what became of it, as far as there was time and it was tracked', async () => {
   const template = await desk.json<TemplateView>('POST', '/api/templates', {
-    ...{ name: 'First approach', subject: 'Felt', html: '<p>Dear reader</p>', reminder: null },
+    name: 'First approach',
+    subject: 'Felt',
+    html: '<p>Dear reader</p>',
+    reminder: null,
   });
   await sent('Panels', { templateId: template.id });
   await sent('Curtains', { html: '<p>No link here</p>' });
-  await sent('Untracked', { trackOpens: false, trackLinks: false });
+  await sent('Untracked', { trackOpens: false, trackClicks: false });
   const removed = await sent('Removed');
   const archived = await sent('Archived');
-  await desk.call('POST', '/api/messages/shelf', { ids: [removed], deed: 'remove' });
-  await desk.call('POST', '/api/messages/shelf', { ids: [archived], deed: 'archive' });
+  await desk.call('POST', '/api/messages/actions', { ids: [removed], action: 'delete' });
+  await desk.call('POST', '/api/messages/actions', { ids: [archived], action: 'archive' });
   desk.clock.advance(3 * HOUR);
   await look('Panels', 'image');
   await look('Archived', 'link');
-  expect(await report()).toMatchObject({ letters: 0, tooFresh: 4, weeks: [], templates: [] });
+  expect(await report()).toMatchObject({ messages: 0, tooRecent: 4, weeks: [], templates: [] });
 
   desk.clock.advance(2 * DAY);
   await sent('Fresh');
   const view = await report();
   expect(view).toMatchObject({
-    letters: 4,
-    tooFresh: 1,
+    messages: 4,
+    tooRecent: 1,
     read: { n: 2, of: 3 },
     clicked: { n: 1, of: 2 },
     viewed: { n: 0, of: 0, share: null },
-    answered: { n: 0, of: 4 },
+    replied: { n: 0, of: 4 },
     untilOpened: { n: 1, median: 3 * HOUR },
-    untilAnswered: null,
-    opening: { total: 1, sureness: 'too-few' },
+    untilReplied: null,
+    opening: { total: 1, confidence: 'too-few' },
   });
-  expect(view.weeks.at(-1)).toMatchObject({ letters: 4, read: 2, answered: 0 });
-  expect(view.templates).toMatchObject([{ name: 'First approach', letters: 1, read: { n: 1, of: 1 } }]);
+  expect(view.weeks.at(-1)).toMatchObject({ messages: 4, read: 2, replied: 0 });
+  expect(view.templates).toMatchObject([{ name: 'First approach', messages: 1, read: { n: 1, of: 1 } }]);
 
   await desk.call('DELETE', `/api/templates/${template.id}`);
   expect((await report()).templates).toMatchObject([{ name: 'First approach' }]);
@@ -73,8 +76,8 @@ test('a report looks as far back as it is asked to', async () => {
   await sent('Lately');
   desk.clock.advance(5 * DAY);
   desk.sqlite.prepare('update message set sent_at = sent_at - ? where id = ?').run(60 * DAY, longAgo);
-  const letters = async (period: string) => (await report(period)).letters;
-  expect([await letters('month'), await letters('quarter'), await letters('all')]).toEqual([1, 2, 2]);
+  const messages = async (period: string) => (await report(period)).messages;
+  expect([await messages('month'), await messages('quarter'), await messages('all')]).toEqual([1, 2, 2]);
 });
 
 test('a period or a zone that there is not is refused, with words for it', async () => {

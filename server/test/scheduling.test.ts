@@ -2,7 +2,7 @@ import { contentOf } from '@kiraku/core/message';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import type { Draft, MessageSummary } from '@kiraku/core/contract';
 import { SendingService } from '@kiraku/server/messages/sending.service';
-import { Desk, letter, MailServer, threadsOf, to, type ReceivedMail } from './harness.js';
+import { Desk, draftContent, MailServer, trackingUrlsOf, to, type ReceivedMail } from './harness.js';
 
 let mail: MailServer;
 let desk: Desk;
@@ -14,7 +14,7 @@ beforeEach(async () => {
   draft = await desk.json<Draft>(
     'POST',
     '/api/drafts',
-    letter({ trackOpens: false, recipients: [to('a@x.example'), to('b@x.example', '', 'bcc')] }),
+    draftContent({ trackOpens: false, recipients: [to('a@x.example'), to('b@x.example', '', 'bcc')] }),
   );
 });
 afterEach(async () => {
@@ -45,32 +45,32 @@ test('a message leaves at its time, with every setting it was given', async () =
 
   passTo(HOUR + 1000);
   const sent = await desk.until(draft.id, ({ summary }) => summary.state === 'sent');
-  expect(sent.summary).toMatchObject({ sendAt: null, trackOpens: false, trackLinks: true });
+  expect(sent.summary).toMatchObject({ sendAt: null, trackOpens: false, trackClicks: true });
   expect(mail.received).toHaveLength(2);
   const received = mail.to('a@x.example');
-  expect(threadsOf(received)).toMatchObject({ image: undefined, links: [expect.any(String)] });
+  expect(trackingUrlsOf(received)).toMatchObject({ image: undefined, links: [expect.any(String)] });
   expect(received.parsed.date!.getTime()).toBeGreaterThanOrEqual(at - 1000);
 });
 
-test('it can be taken back within the time for that, exactly as it was', async () => {
-  await desk.json('PUT', '/api/settings/sending', { takeBackSeconds: 30, giveUpHours: 72 });
+test('it can be recalled within the time for that, exactly as it was', async () => {
+  await desk.json('PUT', '/api/settings/sending', { undoSendSeconds: 30, giveUpHours: 72 });
   expect(await sendAt()).toMatchObject({ state: 'scheduled' });
-  const back = await desk.json<Draft>('POST', `/api/messages/${draft.id}/call-back`);
+  const back = await desk.json<Draft>('POST', `/api/messages/${draft.id}/recall`);
   expect(back).toEqual({ ...draft, updatedAt: expect.any(Number) });
   passTo(MINUTE);
   expect(await desk.json('GET', '/api/drafts')).toHaveLength(1);
   expect(await desk.json('GET', '/api/messages')).toMatchObject({ messages: [] });
-  await desk.json('PUT', '/api/settings/sending', { takeBackSeconds: 0, giveUpHours: 72 });
+  await desk.json('PUT', '/api/settings/sending', { undoSendSeconds: 0, giveUpHours: 72 });
   expect(await everythingLeft()).toEqual([]);
 });
 
 test('what has left cannot be called back or moved', async () => {
   await sendAt();
   await desk.sent(draft.id);
-  for (const path of ['call-back', 'reschedule']) {
+  for (const path of ['recall', 'reschedule']) {
     const response = await desk.call('POST', `/api/messages/${draft.id}/${path}`, {});
     expect(response.status).toBe(409);
-    expect(await response.json()).toMatchObject({ title: 'It has left' });
+    expect(await response.json()).toMatchObject({ title: 'Already sent' });
   }
   expect(mail.received).toHaveLength(2);
 });
@@ -81,7 +81,7 @@ test('a scheduled message is sent now, keeping its settings, and only once', asy
   await desk.sent(draft.id);
   passTo(2 * DAY);
   expect(await everythingLeft()).toHaveLength(2);
-  expect(threadsOf(mail.to('a@x.example')).image).toBeUndefined();
+  expect(trackingUrlsOf(mail.to('a@x.example')).image).toBeUndefined();
 });
 
 test('another time replaces the first', async () => {
@@ -117,7 +117,7 @@ test('what is more than a day late asks instead', async () => {
 
 test('one that cannot leave for a fault of ours is tried again, and stands in nobody’s way', async () => {
   await sendAt(desk.clock.now() + HOUR);
-  const second = await desk.json<Draft>('POST', '/api/drafts', letter({ recipients: [to('second@x.example')] }));
+  const second = await desk.json<Draft>('POST', '/api/drafts', draftContent({ recipients: [to('second@x.example')] }));
   await desk.json('POST', `/api/drafts/${second.id}/send`, { revision: 1, at: desk.clock.now() + HOUR + MINUTE });
   // An address that no copy can be made for: what a damaged row would be.
   desk.sqlite.prepare('update message set recipients = ? where id = ?').run('[{"kind":"to"}]', draft.id);
@@ -143,16 +143,16 @@ test.each([
   expect(await desk.json('GET', `/api/drafts/${draft.id}`)).toEqual(draft);
 });
 
-test('what was taken back is a draft like any other, and can be sent again', async () => {
-  await desk.json('PUT', '/api/settings/sending', { takeBackSeconds: 30, giveUpHours: 72 });
+test('what was recalled is a draft like any other, and can be sent again', async () => {
+  await desk.json('PUT', '/api/settings/sending', { undoSendSeconds: 30, giveUpHours: 72 });
   await sendAt();
-  const back = await desk.json<Draft>('POST', `/api/messages/${draft.id}/call-back`);
+  const back = await desk.json<Draft>('POST', `/api/messages/${draft.id}/recall`);
   await desk.json('PUT', `/api/drafts/${draft.id}`, {
     ...contentOf(back),
     revision: back.revision,
     subject: 'On second thoughts',
   });
-  await desk.json('PUT', '/api/settings/sending', { takeBackSeconds: 0, giveUpHours: 72 });
+  await desk.json('PUT', '/api/settings/sending', { undoSendSeconds: 0, giveUpHours: 72 });
   const again = await desk.json<Draft>('GET', `/api/drafts/${draft.id}`);
   await desk.json('POST', `/api/drafts/${draft.id}/send`, { revision: again.revision });
   await desk.until(draft.id, ({ summary }) => summary.state === 'sent');

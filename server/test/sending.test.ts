@@ -1,7 +1,7 @@
 import { MINUTE } from '@kiraku/core/time';
 import { OutboxService } from '@kiraku/server/outbox/outbox.service';
 import { ehloName } from '@kiraku/server/settings/ehloName';
-import { ACCOUNT, Desk, kinds, letter, MailServer, threadsOf, to } from './harness.js';
+import { ACCOUNT, Desk, kinds, draftContent, MailServer, trackingUrlsOf, to } from './harness.js';
 
 let mail: MailServer;
 let desk: Desk;
@@ -38,37 +38,37 @@ describe('sending', () => {
       expect(raw.toString()).not.toMatch(/^bcc:|hidden@/im);
     }
     expect(new Set(mails.map(({ parsed }) => parsed.messageId)).size).toBe(3);
-    expect(new Set(mails.map((one) => threadsOf(one).image)).size).toBe(3);
-    expect(new Set(mails.flatMap((one) => threadsOf(one).links)).size).toBe(3);
+    expect(new Set(mails.map((one) => trackingUrlsOf(one).image)).size).toBe(3);
+    expect(new Set(mails.flatMap((one) => trackingUrlsOf(one).links)).size).toBe(3);
     expect(detail.copies.map((copy) => copy.messageIdHeader).sort()).toEqual(
       mails.map(({ parsed }) => parsed.messageId).sort(),
     );
   });
 
-  test('the letter is readable as plain text, with the true address; the kept letter carries no tracking', async () => {
+  test('the message is readable as plain text, with the true address; the kept message carries no tracking', async () => {
     const { id } = await desk.send({});
     await desk.sent(id);
     const { parsed } = mail.to('marit@lindqvist.example');
     expect(parsed.text).toContain('the proposal <https://tallowreed.example/proposal?a=1&b=2>');
     expect(parsed.text).not.toContain(desk.config.publicUrl);
-    const shown = await (await desk.call('GET', `/api/messages/${id}/letter`)).text();
+    const shown = await (await desk.call('GET', `/api/messages/${id}/body`)).text();
     expect(shown).toContain('href="https://tallowreed.example/proposal?a=1&amp;b=2"');
     expect(shown).not.toContain(desk.config.publicUrl);
   });
 
   test.each([
-    [{ trackOpens: false, trackLinks: true }, 0, 1],
-    [{ trackOpens: true, trackLinks: false }, 1, 0],
-    [{ trackOpens: false, trackLinks: false }, 0, 0],
+    [{ trackOpens: false, trackClicks: true }, 0, 1],
+    [{ trackOpens: true, trackClicks: false }, 1, 0],
+    [{ trackOpens: false, trackClicks: false }, 0, 0],
   ])('tracks only what is asked: %j', async (wanted, images, links) => {
     const { id } = await desk.send(wanted);
     await desk.sent(id);
-    const threads = threadsOf(mail.to('marit@lindqvist.example'));
-    expect(threads.image ? 1 : 0).toBe(images);
-    expect(threads.links).toHaveLength(links);
+    const trackingUrls = trackingUrlsOf(mail.to('marit@lindqvist.example'));
+    expect(trackingUrls.image ? 1 : 0).toBe(images);
+    expect(trackingUrls.links).toHaveLength(links);
   });
 
-  test('a link that is to be left alone leads straight to its target, and nothing of that wish leaves', async () => {
+  test('a link that is to be left alone leads straight to its target, and nothing of that choice leaves', async () => {
     const html =
       '<p><a href="https://a.example/x" data-track="no">alone</a> <a href="https://b.example/y">tracked</a> ' +
       'words like data-track="no" stay</p>';
@@ -81,10 +81,10 @@ describe('sending', () => {
     const received = mail.to('marit@lindqvist.example');
     const sent = String(received.parsed.html);
     expect(sent).toContain('<a href="https://a.example/x">alone</a>');
-    expect(threadsOf(received).links).toHaveLength(1);
+    expect(trackingUrlsOf(received).links).toHaveLength(1);
     expect(sent.match(/data-track/g)).toHaveLength(1);
     desk.clock.advance(10_000);
-    await desk.visit(threadsOf(received).links[0]!);
+    await desk.visit(trackingUrlsOf(received).links[0]!);
     expect((await desk.detail(id)).links.map((link) => link.clicks)).toEqual([0, 1]);
   });
 
@@ -94,7 +94,7 @@ describe('sending', () => {
     const detail = await desk.sent(id);
     expect(detail.summary).toMatchObject({
       state: 'sent',
-      trouble: expect.stringContaining('jonas@ek.example: 550 5.1.1 No such mailbox'),
+      lastError: expect.stringContaining('jonas@ek.example: 550 5.1.1 No such mailbox'),
     });
     expect(detail.copies.map((copy) => copy.state)).toEqual(['failed', 'sent']);
     expect(kinds(detail.events)).toEqual(['bounced']);
@@ -109,8 +109,8 @@ describe('sending', () => {
   test('a refusal for now is tried again later', async () => {
     mail.refusals.set('marit@lindqvist.example', { responseCode: 451, message: '4.2.2 Mailbox busy' });
     const { id } = await desk.send({});
-    const waiting = await desk.until(id, (detail) => detail.summary.trouble !== null);
-    expect(waiting.summary).toMatchObject({ state: 'queued', trouble: expect.stringContaining('Mailbox busy') });
+    const waiting = await desk.until(id, (detail) => detail.summary.lastError !== null);
+    expect(waiting.summary).toMatchObject({ state: 'queued', lastError: expect.stringContaining('Mailbox busy') });
     expect(waiting.copies[0]!.nextAttemptAt).toBeGreaterThan(desk.clock.now());
 
     desk.get(OutboxService).wake();
@@ -118,14 +118,14 @@ describe('sending', () => {
     mail.refusals.clear();
     desk.clock.advance(2 * MINUTE);
     desk.get(OutboxService).wake();
-    expect((await desk.sent(id)).summary).toMatchObject({ state: 'sent', trouble: null });
+    expect((await desk.sent(id)).summary).toMatchObject({ state: 'sent', lastError: null });
     expect(mail.received).toHaveLength(1);
   });
 
   test('what is in the outbox survives a restart, and leaves byte for byte as it was written', async () => {
     mail.refusals.set('marit@lindqvist.example', { responseCode: 421, message: 'closing' });
     const { id } = await desk.send({});
-    const before = await desk.until(id, (detail) => detail.summary.trouble !== null);
+    const before = await desk.until(id, (detail) => detail.summary.lastError !== null);
     const raw = desk.sqlite.prepare('select raw from outbox').pluck().get() as Buffer;
     await desk.close();
 
@@ -140,13 +140,13 @@ describe('sending', () => {
   test('a server that is not there is tried again, not given up', async () => {
     const nowhere = await Desk.start(9);
     const { id } = await nowhere.send({});
-    const detail = await nowhere.until(id, (one) => one.summary.trouble !== null);
-    expect(detail.summary).toMatchObject({ state: 'queued', trouble: expect.stringMatching(/ECONNREFUSED/) });
+    const detail = await nowhere.until(id, (one) => one.summary.lastError !== null);
+    expect(detail.summary).toMatchObject({ state: 'queued', lastError: expect.stringMatching(/ECONNREFUSED/) });
     await nowhere.stop();
   });
 
   test('pressing Send twice sends once', async () => {
-    const draft = await desk.json<{ id: number; revision: number }>('POST', '/api/drafts', letter());
+    const draft = await desk.json<{ id: number; revision: number }>('POST', '/api/drafts', draftContent());
     const press = () => desk.call('POST', `/api/drafts/${draft.id}/send`, { revision: draft.revision });
     const statuses = (await Promise.all([press(), press()])).map((response) => response.status);
     await desk.sent(draft.id);
@@ -175,24 +175,24 @@ describe('bad input', () => {
     ['nobody to send to', { recipients: [] }, 422],
     ['nothing to say', { subject: ' ', html: '<p><br></p>' }, 422],
   ])('%s', async (_name, content, status) => {
-    const draft = await desk.json<{ id: number }>('POST', '/api/drafts', letter(content));
+    const draft = await desk.json<{ id: number }>('POST', '/api/drafts', draftContent(content));
     const response = await desk.call('POST', `/api/drafts/${draft.id}/send`, { revision: 1 });
     expect(response.status).toBe(status);
     expect(response.headers.get('content-type')).toContain('application/problem+json');
   });
 
   test.each<[string, object, string]>([
-    ['a header in the subject', letter({ subject: 'Hello\r\nBcc: all@x.example' }), 'subject'],
-    ['a subject that turns around', letter({ subject: 'invoice \u202efdp.exe' }), 'subject'],
-    ['a header in a name', letter({ recipients: [to('a@x.example', 'A\nBcc: b')] }), 'recipients.0.name'],
-    ['an address that is none', letter({ recipients: [to('a@x.example, b@x.example')] }), 'recipients.0.address'],
+    ['a header in the subject', draftContent({ subject: 'Hello\r\nBcc: all@x.example' }), 'subject'],
+    ['a subject that turns around', draftContent({ subject: 'invoice \u202efdp.exe' }), 'subject'],
+    ['a header in a name', draftContent({ recipients: [to('a@x.example', 'A\nBcc: b')] }), 'recipients.0.name'],
+    ['an address that is none', draftContent({ recipients: [to('a@x.example, b@x.example')] }), 'recipients.0.address'],
     [
       'too many recipients',
-      letter({ recipients: Array.from({ length: 2000 }, (_, i) => to(`a${i}@x.example`)) }),
+      draftContent({ recipients: Array.from({ length: 2000 }, (_, i) => to(`a${i}@x.example`)) }),
       'recipients',
     ],
-    ['a field we do not know', { ...letter(), state: 'sent' }, 'state'],
-    ['a letter without end', letter({ html: 'x'.repeat(2_000_001) }), 'html'],
+    ['a field we do not know', { ...draftContent(), state: 'sent' }, 'state'],
+    ['a letter without end', draftContent({ html: 'x'.repeat(2_000_001) }), 'html'],
   ])('%s is refused, with the field that is wrong', async (_name, body, field) => {
     const before = await desk.json('GET', '/api/drafts');
     const response = await desk.call('POST', '/api/drafts', body);
@@ -203,17 +203,17 @@ describe('bad input', () => {
   });
 
   test('a body over the limit is refused before it is read', async () => {
-    const response = await desk.call('POST', '/api/drafts', letter({ html: 'x'.repeat(9_000_000) }));
+    const response = await desk.call('POST', '/api/drafts', draftContent({ html: 'x'.repeat(9_000_000) }));
     expect(response.status).toBe(413);
     expect(await response.json()).toMatchObject({ title: 'Too large' });
   });
 
-  test('scripts and handlers do not get into a letter', async () => {
+  test('scripts and handlers do not get into a message', async () => {
     const html =
       '<p onclick="x()">Hi<script>alert(1)</script><a href="javascript:x()">a</a><iframe src="https://x.example"></iframe>' +
       '<img src="https://x.example/spy.gif" onerror="x()"><svg><script>x()</script></svg></p>';
     const { id } = await desk.send({ html });
-    const shown = await (await desk.call('GET', `/api/messages/${id}/letter`)).text();
+    const shown = await (await desk.call('GET', `/api/messages/${id}/body`)).text();
     expect(shown).toContain('Hi');
     expect(shown).not.toMatch(/script|onclick|onerror|iframe|spy|svg/);
   });
@@ -224,9 +224,9 @@ describe('drafts', () => {
   afterEach(stop);
 
   test('two windows do not overwrite each other unawares', async () => {
-    const draft = await desk.json<{ id: number; revision: number }>('POST', '/api/drafts', letter());
+    const draft = await desk.json<{ id: number; revision: number }>('POST', '/api/drafts', draftContent());
     const save = (subject: string) =>
-      desk.call('PUT', `/api/drafts/${draft.id}`, { ...letter({ subject }), revision: 1 });
+      desk.call('PUT', `/api/drafts/${draft.id}`, { ...draftContent({ subject }), revision: 1 });
     expect((await save('mine')).status).toBe(200);
     const second = await save('theirs');
     expect(second.status).toBe(409);
@@ -234,11 +234,11 @@ describe('drafts', () => {
     expect(await desk.json('GET', `/api/drafts/${draft.id}`)).toMatchObject({ subject: 'mine', revision: 2 });
   });
 
-  test('are listed, kept over a restart, and thrown away', async () => {
+  test('are listed, kept over a restart, and deleted', async () => {
     const draft = await desk.json<{ id: number }>(
       'POST',
       '/api/drafts',
-      letter({ recipients: [to('a@x.example'), to('A@x.example', '', 'cc')] }),
+      draftContent({ recipients: [to('a@x.example'), to('A@x.example', '', 'cc')] }),
     );
     await desk.close();
     await desk.open();
@@ -276,7 +276,7 @@ describe('the name by which mail servers are greeted', () => {
   });
 });
 
-test('what is put off is tried again after ever longer times, and given up in the end', async () => {
+test('what is deferred is tried again after ever longer times, and given up in the end', async () => {
   const server = await MailServer.start();
   const own = await Desk.start(server.port);
   own.clock.stop();
@@ -297,7 +297,7 @@ test('what is put off is tried again after ever longer times, and given up in th
   own.clock.advance(72 * 60 * MINUTE);
   own.get(OutboxService).wake();
   const { copies } = await own.until(id, ({ summary }) => summary.state === 'failed');
-  expect(copies[0]!.trouble).toContain('Mailbox busy');
+  expect(copies[0]!.lastError).toContain('Mailbox busy');
   expect(row()).toBeUndefined();
   await own.stop();
   await server.stop();

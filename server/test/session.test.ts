@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { DAY } from '@kiraku/core/time';
 import { databaseFile } from '@kiraku/server/config';
 import { SessionService } from '@kiraku/server/session/session.service';
-import { ACCOUNT, Desk, letter, MailServer, PASSPHRASE } from './harness.js';
+import { ACCOUNT, Desk, draftContent, MailServer, PASSPHRASE } from './harness.js';
 
 let desk: Desk;
 beforeAll(async () => {
@@ -54,12 +54,12 @@ describe('another site', () => {
     ['no origin at all', { origin: 'null' }],
     ['no origin header but a cross-site fetch', { 'sec-fetch-site': 'cross-site' }],
   ])('changes nothing, with %s', async (_name, headers) => {
-    expect((await desk.call('POST', '/api/drafts', letter(), headers)).status).toBe(403);
+    expect((await desk.call('POST', '/api/drafts', draftContent(), headers)).status).toBe(403);
     expect((await signIn(PASSPHRASE, headers)).status).toBe(403);
   });
 
   test('the desk’s own page may', async () => {
-    expect((await desk.call('POST', '/api/drafts', letter(), { origin: desk.url })).status).toBe(201);
+    expect((await desk.call('POST', '/api/drafts', draftContent(), { origin: desk.url })).status).toBe(201);
   });
 });
 
@@ -102,7 +102,7 @@ describe('the account', () => {
     let mail: MailServer;
     afterEach(() => mail?.stop());
 
-    test('says that it works, with a letter to oneself, and saves nothing', async () => {
+    test('says that it works, with a message to oneself, and saves nothing', async () => {
       mail = await MailServer.start();
       const before = await desk.json('GET', '/api/account');
       expect(await tried({ smtpPort: mail.port })).toEqual({ ok: true, words: expect.stringContaining('i@x.example') });
@@ -111,8 +111,8 @@ describe('the account', () => {
     });
 
     test.each<[string, object, RegExp]>([
-      ['no such name', { smtpHost: 'nowhere.invalid' }, /no server by the name of nowhere\.invalid/],
-      ['nobody there', { smtpPort: 9 }, /takes no connections on port 9/],
+      ['no such name', { smtpHost: 'nowhere.invalid' }, /no server named nowhere\.invalid/],
+      ['nobody there', { smtpPort: 9 }, /accepts no connections on port 9/],
     ])('%s', async (_name, change, words) => {
       expect(await tried(change)).toEqual({ ok: false, words: expect.stringMatching(words) });
     });
@@ -215,8 +215,14 @@ describe('the account', () => {
       const { port } = listener.address() as AddressInfo;
       const [method, path] = route.split(' ') as [string, string];
       const mailbox = {
-        ...{ way: 'imap', host: '127.0.0.1', port, security: 'none', user: 'i', password: 'x' },
-        ...{ folders: [], storesSent: false },
+        way: 'imap',
+        host: '127.0.0.1',
+        port,
+        security: 'none',
+        user: 'i',
+        password: 'x',
+        folders: [],
+        storesSent: false,
       };
       const body = path.includes('mailbox') ? mailbox : { ...ACCOUNT, smtpPort: port };
       const trial = await desk.json<{ ok: boolean; words: string }>(method, path, body);

@@ -30,7 +30,7 @@ describe('the data folder', () => {
     rmSync(data, { recursive: true });
     mkdirSync(data);
     expect(modeOf(data)).toBe(0o755);
-    expect(keepPrivate(data)).toMatch(/It is for you alone now/);
+    expect(keepPrivate(data)).toMatch(/Now only you can/);
     expect(modeOf(data)).toBe(0o700);
     writeFileSync(join(data, 'kiraku.sqlite'), '');
     mkdirSync(join(data, 'files'));

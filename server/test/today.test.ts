@@ -1,7 +1,7 @@
 import type { ListTotals, TodayView } from '@kiraku/core/contract';
-import { filterOf, SILENT_VIEW } from '@kiraku/core/sent';
+import { filterOf, NO_SIGN_VIEW } from '@kiraku/core/sent';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
-import { Desk, MailServer, threadsOf, to } from './harness.js';
+import { Desk, MailServer, trackingUrlsOf, to } from './harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const ADA = 'ada@quillworks.example';
@@ -28,7 +28,7 @@ async function sent(address: string, subject: string): Promise<number> {
 }
 
 async function look(subject: string, at: 'image' | 'link', version = 139): Promise<void> {
-  const { image, links } = threadsOf(mail.received.findLast((one) => one.parsed.subject === subject)!);
+  const { image, links } = trackingUrlsOf(mail.received.findLast((one) => one.parsed.subject === subject)!);
   const headers = {
     'user-agent': `Mozilla/5.0 (X11; Linux x86_64; rv:${version}.0) Gecko/20100101 Firefox/${version}.0`,
   };
@@ -38,7 +38,7 @@ async function look(subject: string, at: 'image' | 'link', version = 139): Promi
 const today = () => desk.json<TodayView>('GET', '/api/today');
 const addresses = ({ proposals }: TodayView) => proposals.map(({ person }) => person.address);
 
-test('who is busy with a letter is proposed, the most pressing first, with the reasons that make the score', async () => {
+test('who is busy with a message is proposed, the most pressing first, with the reasons that make the score', async () => {
   await sent(MARIT, 'Panels');
   await sent(ADA, 'Curtains');
   expect(await today()).toMatchObject({ proposals: [], more: 0 });
@@ -58,56 +58,56 @@ test('of several recipients only the one who did something is proposed', async (
   const { id } = await desk.send({ recipients: [to(MARIT), to(ADA, '', 'cc')], subject: 'Both' });
   await desk.sent(id);
   desk.clock.advance(HOUR);
-  await desk.visit(threadsOf(mail.received.find((one) => one.to.includes(ADA))!).image!);
+  await desk.visit(trackingUrlsOf(mail.received.find((one) => one.to.includes(ADA))!).image!);
   expect(addresses(await today())).toEqual([ADA]);
 });
 
-test('somebody put off comes back by themselves, somebody settled with the next thing they do', async () => {
+test('somebody snoozed comes back automatically, somebody resolved with the next thing they do', async () => {
   await sent(MARIT, 'Panels');
   await look('Panels', 'image');
   const { person } = (await today()).proposals[0]!;
-  await desk.call('PUT', `/api/people/${person.id}/put-off`, { until: desk.clock.now() + HOUR });
+  await desk.call('PUT', `/api/people/${person.id}/snooze`, { until: desk.clock.now() + HOUR });
   expect(addresses(await today())).toEqual([]);
   desk.clock.advance(HOUR);
   expect(addresses(await today())).toEqual([MARIT]);
 
-  await desk.call('PUT', `/api/people/${person.id}/dismissed`, { dismissed: true });
+  await desk.call('PUT', `/api/people/${person.id}/resolved`, { resolved: true });
   expect(addresses(await today())).toEqual([]);
   desk.clock.advance(MINUTE);
   await look('Panels', 'link', 140);
   expect((await today()).proposals).toMatchObject([{ parts: [{ name: 'reading' }, { name: 'link' }] }]);
-  await desk.call('PUT', `/api/people/${person.id}/dismissed`, { dismissed: false });
+  await desk.call('PUT', `/api/people/${person.id}/resolved`, { resolved: false });
   expect((await today()).proposals[0]!.parts.map(({ name }) => name)).toContain('opened');
 });
 
-test('what was put away proposes nobody', async () => {
+test('what was archived proposes nobody', async () => {
   const id = await sent(MARIT, 'Panels');
   await look('Panels', 'image');
-  await desk.call('POST', '/api/messages/shelf', { ids: [id], deed: 'archive' });
+  await desk.call('POST', '/api/messages/actions', { ids: [id], action: 'archive' });
   expect(addresses(await today())).toEqual([]);
 });
 
 test('what shows no sign after some days is listed, until it does', async () => {
   await sent(MARIT, 'Panels');
-  expect((await today()).silentTotal).toBe(0);
+  expect((await today()).noSignTotal).toBe(0);
   desk.clock.advance(8 * DAY);
-  expect(await today()).toMatchObject({ silentTotal: 1, silent: [{ subject: 'Panels' }] });
+  expect(await today()).toMatchObject({ noSignTotal: 1, noSign: [{ subject: 'Panels' }] });
   // The list that the number leads to shows as many.
-  const { from, to, ...view } = filterOf(SILENT_VIEW, desk.clock.now());
+  const { from, to, ...view } = filterOf(NO_SIGN_VIEW, desk.clock.now());
   expect(from).toBeNull();
   const behind = await desk.json<ListTotals>(
     'GET',
-    `/api/messages/list/totals?show=${view.show}&order=${view.order}&to=${to}`,
+    `/api/messages/list/totals?show=${view.show}&sort=${view.sort}&to=${to}`,
   );
   expect(behind.total).toBe(1);
   await look('Panels', 'image');
-  expect((await today()).silentTotal).toBe(0);
+  expect((await today()).noSignTotal).toBe(0);
 });
 
 test.each([
-  ['/api/people/999/put-off', { until: null }, 404],
-  ['/api/people/1/put-off', { until: 'soon' }, 422],
-  ['/api/people/1/dismissed', {}, 422],
+  ['/api/people/999/snooze', { until: null }, 404],
+  ['/api/people/1/snooze', { until: 'soon' }, 422],
+  ['/api/people/1/resolved', {}, 422],
 ])('PUT %s %j is refused', async (path, body, status) => {
   expect((await desk.call('PUT', path, body)).status).toBe(status);
 });

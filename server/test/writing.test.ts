@@ -11,7 +11,7 @@ import type {
 import { DAY, SECOND } from '@kiraku/core/time';
 import { SendingService } from '@kiraku/server/messages/sending.service';
 import { OutboxService } from '@kiraku/server/outbox/outbox.service';
-import { Desk, kinds, letter, MailServer, threadsOf, to } from './harness.js';
+import { Desk, kinds, draftContent, MailServer, trackingUrlsOf, to } from './harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const PNG = Buffer.from(
@@ -40,7 +40,7 @@ const put = (type: string, path: string, body: Buffer) =>
     headers: { ...desk.headers, 'content-type': type },
     body: new Uint8Array(body),
   });
-const draft = (content: object) => desk.json<Draft>('POST', '/api/drafts', letter(content));
+const draft = (content: object) => desk.json<Draft>('POST', '/api/drafts', draftContent(content));
 
 async function sent(content: Parameters<Desk['send']>[0]) {
   const { id } = await desk.send(content);
@@ -53,48 +53,48 @@ describe('disclosure', () => {
     const received = mail.to('shy@x.example');
     const [page] = /http[^"\s<>]+\/o\/[\w-]{22}/.exec(String(received.parsed.html))!;
     expect(received.parsed.text).toContain(page);
-    expect(threadsOf(received).links).toHaveLength(1);
+    expect(trackingUrlsOf(received).links).toHaveLength(1);
     expect(detail.links).toHaveLength(1);
 
     // A mail filter follows every link, and presses nothing.
     expect(await (await desk.visit(page)).text()).toContain('<form method="post">');
     desk.clock.advance(10 * SECOND);
-    await desk.visit(threadsOf(received).image!);
+    await desk.visit(trackingUrlsOf(received).image!);
     expect(kinds((await desk.detail(detail.summary.id)).events)).toEqual(['opened']);
 
     expect(await (await desk.visit(page, { method: 'POST' })).text()).toContain('Declined');
     desk.clock.advance(DAY);
-    await desk.visit(threadsOf(received).image!);
+    await desk.visit(trackingUrlsOf(received).image!);
     expect(kinds((await desk.detail(detail.summary.id)).events)).toEqual(['opted_out', 'opened']);
 
     const next = await sent({ disclose: true, recipients: [to('SHY@x.example'), to(MARIT)] });
     const shy = mail.received.filter((one) => one.to[0]!.toLowerCase() === 'shy@x.example').at(-1)!;
     expect(String(shy.parsed.html)).not.toMatch(/\/[ilo]\/[\w-]{22}/);
-    expect(threadsOf(mail.to(MARIT)).image).toBeDefined();
+    expect(trackingUrlsOf(mail.to(MARIT)).image).toBeDefined();
     expect(next.copies.map((copy) => copy.doNotTrack)).toEqual([true, false]);
   });
 
   test('an unknown page is a plain 404, and only this page can be posted to', async () => {
-    const door = desk.config.publicUrl;
-    expect((await desk.visit(`${door}/o/${'A'.repeat(22)}`, { method: 'POST' })).status).toBe(404);
-    expect((await desk.visit(`${door}/i/${'A'.repeat(22)}.gif`, { method: 'POST' })).status).toBe(405);
+    const publicSite = desk.config.publicUrl;
+    expect((await desk.visit(`${publicSite}/o/${'A'.repeat(22)}`, { method: 'POST' })).status).toBe(404);
+    expect((await desk.visit(`${publicSite}/i/${'A'.repeat(22)}.gif`, { method: 'POST' })).status).toBe(405);
   });
 });
 
 describe('receipts', () => {
   test('a read receipt is asked for in the header, a delivery receipt of the server that offers it', async () => {
-    const { copies } = await sent({ readReceipt: true, deliveryReceipt: true });
+    const { copies } = await sent({ requestMdn: true, requestDsn: true });
     expect(mail.to(MARIT).parsed.headers.get('disposition-notification-to')).toMatchObject({
       value: [{ address: 'ines@tallowreed.example' }],
     });
-    expect(copies[0]!.deliveryReceipt).toBe('asked');
+    expect(copies[0]!.dsnState).toBe('asked');
   });
 
   test('where none is offered, that is said', async () => {
     const plain = await MailServer.start({ hideDSN: true } as object);
     const other = await Desk.start(plain.port);
-    const { id } = await other.send({ deliveryReceipt: true });
-    expect((await other.sent(id)).copies[0]!.deliveryReceipt).toBe('not-offered');
+    const { id } = await other.send({ requestDsn: true });
+    expect((await other.sent(id)).copies[0]!.dsnState).toBe('not-offered');
     await other.stop();
     await plain.stop();
   });
@@ -109,7 +109,7 @@ describe('pictures', () => {
     const [picture] = received.parsed.attachments;
     expect(picture).toMatchObject({ contentType: 'image/png', cid: url.slice(4), related: true });
     expect(picture!.content.equals(PNG)).toBe(true);
-    const shown = await (await desk.call('GET', `/api/messages/${summary.id}/letter`)).text();
+    const shown = await (await desk.call('GET', `/api/messages/${summary.id}/body`)).text();
     expect(shown).toContain(`src="data:image/png;base64,${PNG.toString('base64')}"`);
   });
 
@@ -131,15 +131,15 @@ describe('mails in and out', () => {
     const begun = await draft({ recipients, subject: 'Größe & „気楽“', html });
     const { id } = await desk.json<{ id: number }>('POST', `/api/drafts/${begun.id}/send`, { revision: 1 });
     await desk.sent(id);
-    const [mine, received] = [await desk.call('GET', `/api/messages/${id}/mail.eml`), mail.to(MARIT)];
-    const own = Buffer.from(await mine.arrayBuffer());
+    const [ownDevice, received] = [await desk.call('GET', `/api/messages/${id}/mail.eml`), mail.to(MARIT)];
+    const own = Buffer.from(await ownDevice.arrayBuffer());
     expect(own.toString()).not.toMatch(/\/[il]\/[\w-]{22}/);
     expect((await simpleParser(own)).messageId).toBe(received.parsed.messageId);
 
-    // The sender's own copy, and the woven one that a recipient gave back.
+    // The sender's own copy, and the instrumented one that a recipient gave back.
     for (const raw of [own, received.raw]) {
-      const answer = await put('message/rfc822', '/api/drafts/eml', raw);
-      const { draft: opened, leftOut } = (await answer.json()) as { draft: Draft; leftOut: string[] };
+      const response = await put('message/rfc822', '/api/drafts/eml', raw);
+      const { draft: opened, leftOut } = (await response.json()) as { draft: Draft; leftOut: string[] };
       expect(opened).toMatchObject({ recipients, subject: begun.subject });
       expect(opened.html).toContain('Grüße, <a href="https://tallowreed.example/?a=1&amp;b=2">the felt</a>');
       expect(opened.html).toContain(`src="${url}"`);
@@ -177,8 +177,8 @@ describe('mails in and out', () => {
       '--b--',
       '',
     ].join('\r\n');
-    const answer = await put('message/rfc822', '/api/drafts/eml', Buffer.from(raw));
-    const { draft: opened, leftOut } = (await answer.json()) as { draft: Draft; leftOut: string[] };
+    const response = await put('message/rfc822', '/api/drafts/eml', Buffer.from(raw));
+    const { draft: opened, leftOut } = (await response.json()) as { draft: Draft; leftOut: string[] };
     expect(leftOut).toEqual(['offer.pdf']);
     expect(opened.recipients).toEqual([to(MARIT, 'Marit')]);
     expect(opened.subject).toBe('Two lines');
@@ -192,7 +192,7 @@ describe('mails in and out', () => {
     expect((await put('message/rfc822', '/api/drafts/eml', bytes)).status).toBe(422);
   });
 
-  test('a preview shows letter, text and source as they will leave, and records nothing', async () => {
+  test('a preview shows draftContent, text and source as they will leave, and records nothing', async () => {
     const { id } = await draft({ disclose: true });
     const preview = await desk.json<Preview>('GET', `/api/drafts/${id}/preview`);
     expect(preview.text).toContain('https://tallowreed.example/proposal?a=1&b=2');
@@ -203,9 +203,9 @@ describe('mails in and out', () => {
 });
 
 describe('the conversation', () => {
-  test('an answer follows the message it goes on from, and quotes it without its tracking', async () => {
+  test('a reply follows the message it goes on from, and quotes it without its tracking', async () => {
     const first = await sent({ subject: 'Felt' });
-    const begun = await desk.json<Draft>('POST', `/api/messages/${first.summary.id}/answer`);
+    const begun = await desk.json<Draft>('POST', `/api/messages/${first.summary.id}/reply`);
     expect(begun.subject).toBe('Re: Felt');
     expect(begun.html).toContain('<blockquote>');
     expect(begun.html).not.toMatch(/\/[il]\/[\w-]{22}/);
@@ -214,7 +214,7 @@ describe('the conversation', () => {
     await desk.sent(begun.id);
     const { inReplyTo, references } = mail.to(MARIT).parsed;
     expect(inReplyTo).toBe(first.copies[0]!.messageIdHeader);
-    const again = await desk.json<Draft>('POST', `/api/messages/${begun.id}/answer`);
+    const again = await desk.json<Draft>('POST', `/api/messages/${begun.id}/reply`);
     expect(again.subject).toBe('Re: Felt');
     expect(again.conversation).toHaveLength(2);
     expect(references).toContain(inReplyTo);
@@ -230,16 +230,16 @@ describe('the outbox', () => {
       recipients: [to('mari@lindqvist.example', 'Marit Oakes'), to('jun@lindqvist.example')],
     });
     const [failed] = (await outbox()).filter((one) => one.messageId === detail.summary.id);
-    expect(failed).toMatchObject({ state: 'failed', trouble: expect.stringContaining('5.1.1') });
+    expect(failed).toMatchObject({ state: 'failed', lastError: expect.stringContaining('5.1.1') });
     const retry = (body: object) => desk.call('POST', `/api/outbox/${failed!.copyId}/retry`, body);
     expect((await retry({ address: 'no address' })).status).toBe(422);
     expect((await retry({ address: MARIT })).status).toBe(202);
-    const mended = await desk.until(detail.summary.id, ({ copies }) => copies.every((copy) => copy.state === 'sent'));
+    const fixed = await desk.until(detail.summary.id, ({ copies }) => copies.every((copy) => copy.state === 'sent'));
     expect(mail.received.map((one) => one.to[0])).toEqual(['jun@lindqvist.example', MARIT]);
-    expect(mail.to(MARIT).parsed.messageId).toBe(mended.copies[0]!.messageIdHeader);
+    expect(mail.to(MARIT).parsed.messageId).toBe(fixed.copies[0]!.messageIdHeader);
     expect(String((mail.to(MARIT).parsed.to as { text: string }).text)).toContain(MARIT);
     desk.clock.advance(10 * SECOND);
-    await desk.visit(threadsOf(mail.to(MARIT)).links[0]!);
+    await desk.visit(trackingUrlsOf(mail.to(MARIT)).links[0]!);
     expect((await desk.detail(detail.summary.id)).copies[0]!.tally.clicks).toBe(1);
     expect((await retry({})).status).toBe(409);
   });
@@ -247,17 +247,17 @@ describe('the outbox', () => {
   test('what is refused for now waits in sight, and goes at a press, or is given up after the time that was set', async () => {
     mail.refusals.set('busy@x.example', { responseCode: 451, message: '4.3.0 Later' });
     const { id } = await desk.send({ recipients: [to('busy@x.example')] });
-    await desk.until(id, ({ summary }) => summary.trouble !== null);
+    await desk.until(id, ({ summary }) => summary.lastError !== null);
     const waiting = (await outbox()).find((one) => one.messageId === id)!;
-    expect(waiting).toMatchObject({ state: 'queued', attempts: 1, trouble: expect.stringContaining('4.3.0 Later') });
+    expect(waiting).toMatchObject({ state: 'queued', attempts: 1, lastError: expect.stringContaining('4.3.0 Later') });
     mail.refusals.clear();
     await desk.call('POST', `/api/outbox/${waiting.copyId}/retry`, {});
     await desk.sent(id);
 
-    await desk.json('PUT', '/api/settings/sending', { takeBackSeconds: 0, giveUpHours: 1 });
+    await desk.json('PUT', '/api/settings/sending', { undoSendSeconds: 0, giveUpHours: 1 });
     mail.refusals.set('busy@x.example', { responseCode: 451, message: '4.3.0 Later' });
     const second = await desk.send({ recipients: [to('busy@x.example')] });
-    await desk.until(second.id, ({ summary }) => summary.trouble !== null);
+    await desk.until(second.id, ({ summary }) => summary.lastError !== null);
     desk.clock.advance(2 * 3_600_000);
     desk.get(OutboxService).wake();
     expect((await desk.sent(second.id)).summary.state).toBe('failed');
@@ -280,7 +280,7 @@ describe('what repeats', () => {
       while ((await scheduled()).length !== left || mail.received.length < 2 - left)
         await new Promise((resolve) => setTimeout(resolve, 20));
     }
-    expect(mail.received.map((one) => threadsOf(one).image)).toEqual([undefined, undefined]);
+    expect(mail.received.map((one) => trackingUrlsOf(one).image)).toEqual([undefined, undefined]);
     expect(mail.received.every((one) => !one.raw.includes('mine'))).toBe(true);
   });
 
@@ -319,10 +319,10 @@ describe('what repeats', () => {
 });
 
 describe('templates, signatures and defaults', () => {
-  test('a template is kept, changed, taken away and brought back; the message remembers which it came from', async () => {
+  test('a template is kept, changed, deleted and restored; the message remembers which it came from', async () => {
     const body = {
-      name: 'First letter',
-      subject: 'Felt for {{firm|you}}',
+      name: 'First email',
+      subject: 'Felt for {{company|you}}',
       html: '<p>Dear {{first name}}</p><script>x</script>',
     };
     const made = await desk.json<TemplateView>('POST', '/api/templates', body);
@@ -334,7 +334,7 @@ describe('templates, signatures and defaults', () => {
     expect((await desk.detail(summary.id)).template).toBe('First words');
     await desk.call('POST', `/api/templates/${made.id}/restore`);
     expect(await desk.json('GET', '/api/templates')).toMatchObject([{ name: 'First words' }]);
-    expect((await desk.call('POST', '/api/drafts', letter({ templateId: 9999 }))).status).toBe(422);
+    expect((await desk.call('POST', '/api/drafts', draftContent({ templateId: 9999 }))).status).toBe(422);
   });
 
   test('signatures and defaults are kept', async () => {
@@ -353,7 +353,7 @@ describe('templates, signatures and defaults', () => {
   });
 });
 
-test('a signature by DKIM covers what leaves, and its key is never handed out', async () => {
+test('a signature by DKIM covers what leaves, and its key is never given out', async () => {
   const { dkim } = await desk.json<{ dkim: { record: string } }>('PUT', '/api/settings/dkim', {
     domain: 'tallowreed.example',
     selector: 'kiraku',

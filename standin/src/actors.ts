@@ -17,7 +17,7 @@ export interface ActorsState {
 const RECENT_MAILS = 40;
 const READERS = 8;
 
-/** Recipients who read their mail by themselves over some minutes, so that there is something to watch. */
+/** Recipients who read their mail automatically over some minutes, so that there is something to watch. */
 export class Actors {
   private timers: NodeJS.Timeout[] = [];
   private done = 0;
@@ -51,7 +51,7 @@ export class Actors {
       const firstMs = (lengthMs * (index + 0.2)) / mails.length;
       const open = { afterMs: firstMs, run: () => this.open(mail, program) };
       const click = { afterMs: firstMs + 4000, run: () => this.follow(mail, program) };
-      // The first keeps coming back: more than a minute apart, or it would be one and the same look.
+      // The first keeps coming back: more than a minute apart, or it would be one and the same open.
       const again = [1, 2].map((n) => ({ afterMs: firstMs + n * 65_000, run: () => this.open(mail, program) }));
       return [open, ...(index % 2 === 0 ? [click] : []), ...(index === 0 ? again : [])];
     });

@@ -23,8 +23,8 @@ export type Bounce = keyof typeof BOUNCES;
 
 /** What recipients, their programs and their mail servers write back: mails as they really look. */
 export const correspondence = {
-  /** An answer by hand, as programs quote. */
-  answer({ address, mail }: Held, text: string, quotes: boolean): Promise<Buffer> {
+  /** A reply by hand, as programs quote. */
+  replyTo({ address, mail }: Held, text: string, quotes: boolean): Promise<Buffer> {
     const quoted = `<p>${mail.from?.text ? escape(mail.from.text) : 'You'} wrote:</p><blockquote>${mail.html || escape(mail.text ?? '')}</blockquote>`;
     const html = `<p>${escape(text).replace(/\n/g, '<br>')}</p>`;
     return written(address, mail, {
@@ -46,7 +46,9 @@ export const correspondence = {
   receipt({ address, mail }: Held, disposition: Disposition): Buffer | null {
     if (!mail.headers.has('disposition-notification-to')) return null;
     return report('disposition-notification', {
-      ...{ from: address, to: addressOf(mail), subject: `Receipt: ${mail.subject ?? ''}` },
+      from: address,
+      to: addressOf(mail),
+      subject: `Receipt: ${mail.subject ?? ''}`,
       words: disposition === 'denied' ? 'No receipt is sent for this mail.' : `This mail was ${disposition}.`,
       fields: [
         'Reporting-UA: stand-in.example; Simulated',
@@ -77,13 +79,17 @@ export class Postman {
   /** @param from of the envelope; empty for reports */
   async bring(raw: Buffer, from: string, to: string): Promise<void> {
     const transport = createTransport({
-      ...{ lmtp: true, host: '127.0.0.1', port: this.lmtpPort, ignoreTLS: true, connectionTimeout: 5000 },
+      lmtp: true,
+      host: '127.0.0.1',
+      port: this.lmtpPort,
+      ignoreTLS: true,
+      connectionTimeout: 5000,
     } as never);
     await transport.sendMail({ envelope: { from, to: [to] }, raw }).finally(() => transport.close());
   }
 }
 
-/** To whom an answer goes. */
+/** To whom a reply goes. */
 export function addressOf(mail: ParsedMail): string {
   return mail.replyTo?.value[0]?.address ?? mail.from?.value[0]?.address ?? '';
 }
@@ -98,7 +104,10 @@ function written(
 ): Promise<Buffer> {
   const references = [mail.references ?? []].flat();
   return new MailComposer({
-    ...{ from: address, to: addressOf(mail), subject, ...content },
+    from: address,
+    to: addressOf(mail),
+    subject,
+    ...content,
     inReplyTo: mail.messageId ?? '',
     references: [...references, mail.messageId ?? ''],
     disableFileAccess: true,
@@ -111,7 +120,9 @@ function written(
 function deliveryReport(mail: ParsedMail, address: string, action: string, status: string, words: string): Buffer {
   const domain = address.slice(address.indexOf('@') + 1);
   return report('delivery-status', {
-    ...{ from: `mailer-daemon@${domain}`, to: addressOf(mail), subject: 'Delivery report' },
+    from: `mailer-daemon@${domain}`,
+    to: addressOf(mail),
+    subject: 'Delivery report',
     words: `This is the mail server of ${domain}. ${words}.`,
     fields: [
       `Reporting-MTA: dns; mx.${domain}`,

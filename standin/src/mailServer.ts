@@ -3,7 +3,7 @@ import { SMTPServer, type SMTPServerSession } from 'smtp-server';
 import { correspondence, type Postman } from './correspondent.js';
 import { isMailboxName, type Mailboxes } from './mailboxes.js';
 
-const MOST_BYTES = 50_000_000;
+const MAX_STANDIN_MAIL_BYTES = 50_000_000;
 
 interface Refusal {
   responseCode: number;
@@ -27,7 +27,7 @@ export function createMailServer(mailboxes: Mailboxes, postman: Postman): SMTPSe
     authOptional: true,
     disabledCommands: ['STARTTLS', 'AUTH'],
     disableReverseLookup: true,
-    size: MOST_BYTES,
+    size: MAX_STANDIN_MAIL_BYTES,
     closeTimeout: 500,
     // Delivery receipts (RFC 3461) are offered, and given.
     hideDSN: false,

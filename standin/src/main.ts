@@ -11,6 +11,6 @@ const { port, smtpPort } = await startStandin({
   smtpPort: Number(env['STANDIN_SMTP_PORT'] || 4625),
   lmtpPort: Number(env['KIRAKU_LMTP_PORT'] || 4624),
 });
-console.log(`World outside    http://127.0.0.1:${port} (mail server on port ${smtpPort})`);
+console.log(`Recipients        http://127.0.0.1:${port} (mail server on port ${smtpPort})`);
 
 await readAlong(dataDir, new Mailboxes(mailFolder(dataDir)));

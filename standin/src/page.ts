@@ -11,9 +11,9 @@ import {
   type Postman,
 } from './correspondent.js';
 import { isMailboxName, type Mailboxes } from './mailboxes.js';
-import { MOST_PUSH_BYTES, type Phone } from './phone.js';
+import { MAX_PUSH_BYTES, type Phone } from './phone.js';
 import { programOf } from './programs.js';
-import { contentsOf, fetchImage, followLink, shownMail, type Look } from './reading.js';
+import { contentsOf, fetchImage, followLink, shownMail, type ReaderSetup } from './reading.js';
 import {
   deadLinkView,
   doneView,
@@ -26,22 +26,22 @@ import {
   webView,
 } from './views.js';
 
-const MOST_TEXT = 20_000;
+const MAX_REPLY_CHARS = 20_000;
 const ACTING_MS = 5 * 60_000;
 const PAGE_POLICY =
   "default-src 'none'; style-src 'unsafe-inline'; img-src 'self' data:; frame-src 'self'; form-action 'self'; base-uri 'none'";
 /** A mail runs nothing, and loads nothing but through the stand-in. */
 const MAIL_POLICY = "default-src 'none'; style-src 'unsafe-inline'; img-src 'self' data:";
 
-const lookOf = ({ params, query }: Request<{ address: string }>): Look => ({
+const readerOf = ({ params, query }: Request<{ address: string }>): ReaderSetup => ({
   program: programOf(query['program']),
   mailbox: params.address,
 });
 
 /** What a filter does: all at once, and before anybody sees the mail. */
-async function takeAll(body: string, look: Look): Promise<void> {
+async function takeAll(body: string, reader: ReaderSetup): Promise<void> {
   const { images, links } = contentsOf(body);
-  await Promise.all([...images.map((url) => fetchImage(url, look)), ...links.map((url) => followLink(url, look))]);
+  await Promise.all([...images.map((url) => fetchImage(url, reader)), ...links.map((url) => followLink(url, reader))]);
 }
 
 /** The page on which one is the recipient. */
@@ -78,7 +78,7 @@ export function createPage(mailboxes: Mailboxes, actors: Actors, phone: Phone, p
   // Read by hand: its content coding is the phone's to undo.
   app.post('/push/:id', async (request, response) => {
     const length = Number(request.headers['content-length']);
-    if (!(length <= MOST_PUSH_BYTES)) return void response.status(length > 0 ? 413 : 411).end();
+    if (!(length <= MAX_PUSH_BYTES)) return void response.status(length > 0 ? 413 : 411).end();
     const headers = request.headers as Record<string, string>;
     const status = phone.take(request.params.id, headers, await buffer(request), originOf(request));
     if (status === 201) response.location(`${request.path}/${Date.now()}`);
@@ -126,40 +126,41 @@ export function createPage(mailboxes: Mailboxes, actors: Actors, phone: Phone, p
     if (!parsed) return missing(response);
     const body = parsed.html || `<pre>${parsed.textAsHtml ?? ''}</pre>`;
     const place = `${mailboxPath(address)}/${id}`;
-    const look = lookOf(request);
+    const reader = readerOf(request);
     // It opens everything there is, and shows it to nobody.
-    if (look.program.followsAll) void takeAll(body, look);
-    response.set('Content-Security-Policy', MAIL_POLICY).send(shownMail(body, place, look.program));
+    if (reader.program.followsAll) void takeAll(body, reader);
+    response.set('Content-Security-Policy', MAIL_POLICY).send(shownMail(body, place, reader.program));
   });
 
   /** Writes back in the name of who has the mail; what was written is brought before the page says so. */
-  const deeds: Record<string, (held: Held, form: Record<string, unknown>) => Promise<Buffer | null> | Buffer | null> = {
-    answer: (held, { text, quotes }) =>
-      correspondence.answer(held, oneOf(text).slice(0, MOST_TEXT) || 'Thank you.', quotes !== undefined),
-    away: (held) => correspondence.away(held),
-    receipt: (held, { disposition }) => {
-      const named = DISPOSITIONS.find((one) => one === disposition);
-      return named ? correspondence.receipt(held, named) : null;
-    },
-    bounce: (held, { bounce }) =>
-      oneOf(bounce) in BOUNCES ? correspondence.bounce(held, oneOf(bounce) as Bounce) : null,
-  };
+  const actions: Record<string, (held: Held, form: Record<string, unknown>) => Promise<Buffer | null> | Buffer | null> =
+    {
+      reply: (held, { text, quotes }) =>
+        correspondence.replyTo(held, oneOf(text).slice(0, MAX_REPLY_CHARS) || 'Thank you.', quotes !== undefined),
+      away: (held) => correspondence.away(held),
+      receipt: (held, { disposition }) => {
+        const named = DISPOSITIONS.find((one) => one === disposition);
+        return named ? correspondence.receipt(held, named) : null;
+      },
+      bounce: (held, { bounce }) =>
+        oneOf(bounce) in BOUNCES ? correspondence.bounce(held, oneOf(bounce) as Bounce) : null,
+    };
 
   app.post(
-    `${mail}/deeds/:deed`,
+    `${mail}/actions/:action`,
     express.urlencoded({ extended: false, limit: 100_000 }),
-    async (request: Request<{ address: string; id: string; deed: string }>, response) => {
-      const { address, id, deed } = request.params;
+    async (request: Request<{ address: string; id: string; action: string }>, response) => {
+      const { address, id, action } = request.params;
       const parsed = await mailboxes.read(address, id);
-      const write = Object.hasOwn(deeds, deed) ? deeds[deed] : undefined;
+      const write = Object.hasOwn(actions, action) ? actions[action] : undefined;
       if (!parsed || !write) return missing(response);
       const form = (request.body ?? {}) as Record<string, unknown>;
       const raw = await write({ address, mail: parsed }, form);
       if (!raw) return void response.status(422).send(doneView(address, id, 'Nobody asked for that.'));
-      const isReport = deed === 'bounce';
+      const isReport = action === 'bounce';
       const done = await postman.bring(raw, isReport ? '' : address, addressOf(parsed)).then(
-        () => 'It was brought to the sender’s desk.',
-        (error: Error) => `The sender’s desk could not be reached: ${error.message}`,
+        () => 'It was delivered to the sender.',
+        (error: Error) => `The sender’s mail server could not be reached: ${error.message}`,
       );
       // What is sent back never lay in a mailbox.
       if (isReport && oneOf(form['bounce']) !== 'delayed') await mailboxes.remove(address, id);
@@ -180,7 +181,7 @@ export function createPage(mailboxes: Mailboxes, actors: Actors, phone: Phone, p
       if (!isMailboxName(to) || !to.endsWith('.example'))
         return void response.status(422).send(doneView(address, id, 'Forward it to an address that ends in .example.'));
       await mailboxes.keep(to, raw);
-      response.send(doneView(address, id, `It lies in the mailbox of ${to}, too.`));
+      response.send(doneView(address, id, `It is in the mailbox of ${to} too.`));
     },
   );
 
@@ -188,7 +189,7 @@ export function createPage(mailboxes: Mailboxes, actors: Actors, phone: Phone, p
     `${mail}/image/:number`,
     async (request: Request<{ address: string; id: string; number: string }>, response) => {
       const url = await addressIn(request, 'images');
-      const image = url ? await fetchImage(url, lookOf(request)) : null;
+      const image = url ? await fetchImage(url, readerOf(request)) : null;
       if (!image) return missing(response);
       response.type(image.type).send(image.bytes);
     },
@@ -199,7 +200,7 @@ export function createPage(mailboxes: Mailboxes, actors: Actors, phone: Phone, p
     async (request: Request<{ address: string; id: string; number: string }>, response) => {
       const url = await addressIn(request, 'links');
       if (!url) return missing(response);
-      const followed = await followLink(url, lookOf(request));
+      const followed = await followLink(url, readerOf(request));
       if ('status' in followed) return void response.status(502).send(deadLinkView(url, followed.status));
       const { hostname, host, pathname, search } = new URL(followed.location);
       response.redirect(hostname.endsWith('.example') ? `/web/${host}${pathname}${search}` : followed.location);

@@ -10,7 +10,7 @@ const SECOND = 1000;
 /** The desk is only just starting, too. */
 const PATIENCE_SECONDS = 60;
 const FOR_MS = 15 * 60 * SECOND;
-const TELL_EVERY_MS = 5 * SECOND;
+const REPORT_READING_EVERY_MS = 5 * SECOND;
 /** So many seconds on a page, one after the other. */
 const PACE = [9, 34, 21, 47, 15, 28];
 
@@ -38,9 +38,9 @@ export async function readAlong(dataDir: string, mailboxes: Mailboxes): Promise<
     const page = ((visit - 1) % PAGES) + 1;
     const current = { visit, page, ms: 0 };
     visits.push(current);
-    for (let left = PACE[visit % PACE.length]! * SECOND; left > 0; left -= TELL_EVERY_MS) {
-      await pause(Math.min(left, TELL_EVERY_MS));
-      current.ms += Math.min(left, TELL_EVERY_MS);
+    for (let left = PACE[visit % PACE.length]! * SECOND; left > 0; left -= REPORT_READING_EVERY_MS) {
+      await pause(Math.min(left, REPORT_READING_EVERY_MS));
+      current.ms += Math.min(left, REPORT_READING_EVERY_MS);
       await fetch(new URL(shown.report.url, url), {
         method: 'POST',
         headers,

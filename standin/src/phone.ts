@@ -5,9 +5,9 @@ import ece from 'http_ece';
 
 const CURVE = 'prime256v1';
 const SECRET_BYTES = 16;
-const MOST_SHOWN = 50;
+const MAX_PUSHES_SHOWN = 50;
 /** RFC 8030, section 7.2: a push service need not take more. */
-export const MOST_PUSH_BYTES = 4096;
+export const MAX_PUSH_BYTES = 4096;
 /** RFC 8292, section 2: a token is good for a day at most. */
 const LONGEST_TOKEN_SECONDS = 24 * 3600;
 
@@ -82,7 +82,7 @@ export class Phone {
       const text = ece.decrypt(body, { version: 'aes128gcm', privateKey: this.keys, authSecret }).toString('utf8');
       const { title, detail } = JSON.parse(text) as Omit<Shown, 'at'>;
       this.shown.unshift({ at: new Date(), title, detail });
-      this.shown.length = Math.min(this.shown.length, MOST_SHOWN);
+      this.shown.length = Math.min(this.shown.length, MAX_PUSHES_SHOWN);
     } catch {
       // A real service cannot look inside, and says “201” whatever it is; the phone then shows nothing.
     }
@@ -100,8 +100,10 @@ function isSigned(authorization: string, origin: string): boolean {
     const publicKey = createPublicKey({
       format: 'jwk',
       key: {
-        ...{ kty: 'EC', crv: 'P-256' },
-        ...{ x: point.subarray(1, 33).toString('base64url'), y: point.subarray(33).toString('base64url') },
+        kty: 'EC',
+        crv: 'P-256',
+        x: point.subarray(1, 33).toString('base64url'),
+        y: point.subarray(33).toString('base64url'),
       },
     });
     const isGenuine = verify(

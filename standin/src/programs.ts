@@ -38,7 +38,7 @@ export const PROGRAMS: readonly [ReadingProgram, ...ReadingProgram[]] = [
   },
   {
     id: 'desktop',
-    label: 'Mail program on a desktop',
+    label: 'Mail app on a desktop',
     userAgent: LINUX_MAIL,
     browserAgent: LAPTOP_BROWSER,
     loadsImages: true,
@@ -47,7 +47,7 @@ export const PROGRAMS: readonly [ReadingProgram, ...ReadingProgram[]] = [
   { id: 'tablet', label: 'Tablet', userAgent: TABLET_BROWSER, browserAgent: TABLET_BROWSER, loadsImages: true },
   {
     id: 'blocked',
-    label: 'Mail program with images blocked',
+    label: 'Mail app with images blocked',
     userAgent: LINUX_MAIL,
     browserAgent: LAPTOP_BROWSER,
     loadsImages: false,
@@ -61,7 +61,7 @@ export const PROGRAMS: readonly [ReadingProgram, ...ReadingProgram[]] = [
   },
   {
     id: 'cache',
-    label: 'Web mail whose host fetches images when you look',
+    label: 'Web mail whose host loads images when it is opened',
     userAgent: 'Mozilla/5.0 (Windows NT 5.1; rv:11.0) Gecko Firefox/11.0 (via ggpht.com GoogleImageProxy)',
     browserAgent: LAPTOP_BROWSER,
     loadsImages: true,
@@ -69,7 +69,7 @@ export const PROGRAMS: readonly [ReadingProgram, ...ReadingProgram[]] = [
   },
   {
     id: 'relay',
-    label: 'Machine: a host that fetches images ahead',
+    label: 'Machine: a host that loads images in advance',
     userAgent: 'Mozilla/5.0',
     browserAgent: PHONE_BROWSER,
     loadsImages: true,
@@ -96,7 +96,7 @@ export const PROGRAMS: readonly [ReadingProgram, ...ReadingProgram[]] = [
   },
   {
     id: 'sender',
-    label: 'The sender, looking at their own mail',
+    label: 'The sender, opening their own message',
     userAgent: NOTEBOOK_BROWSER,
     browserAgent: NOTEBOOK_BROWSER,
     loadsImages: true,

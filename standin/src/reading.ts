@@ -41,7 +41,7 @@ export function shownMail(html: string, place: string, program: ReadingProgram):
 export type Followed = { location: string } | { status: number };
 
 /** Who looks at a mail: a program, at the place of a mailbox. */
-export interface Look {
+export interface ReaderSetup {
   program: ReadingProgram;
   mailbox: string;
 }
@@ -49,7 +49,7 @@ export interface Look {
 /** Fetches an image in a program's name. */
 export async function fetchImage(
   url: string,
-  { program, mailbox }: Look,
+  { program, mailbox }: ReaderSetup,
 ): Promise<{ type: string; bytes: Buffer } | null> {
   const from = program.network ?? networkOfMailbox(mailbox);
   const response = await fetchAs(url, program.userAgent, from).catch(() => null);
@@ -61,8 +61,8 @@ export async function fetchImage(
 }
 
 /** Opens a link in the browser that belongs to a program, as far as its first answer. */
-export async function followLink(url: string, { program, mailbox }: Look): Promise<Followed> {
-  // RFC 2606: nobody answers there; the page shows what stands in for it.
+export async function followLink(url: string, { program, mailbox }: ReaderSetup): Promise<Followed> {
+  // RFC 2606: nobody replies to there; the page shows what stands in for it.
   if (new URL(url).hostname.endsWith('.example')) return { location: url };
   // A page that runs in the browser is looked at once, by the browser itself.
   if (isFilePage(url)) return { location: url };

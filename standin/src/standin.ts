@@ -12,7 +12,7 @@ export interface StandinConfig {
   dataDir: string;
   port: number;
   smtpPort: number;
-  /** Where what comes back for the sender is brought. */
+  /** Where replies and receipts for the sender are brought. */
   lmtpPort: number;
 }
 

@@ -61,7 +61,7 @@ export function mailboxesView(mailboxes: MailboxEntry[], actors: ActorsState): s
         <thead>
           <tr>
             <th>Mailbox</th>
-            <th>Mails</th>
+            <th>Messages</th>
           </tr>
         </thead>
         <tbody>
@@ -86,7 +86,7 @@ export function mailboxesView(mailboxes: MailboxEntry[], actors: ActorsState): s
 function actorsForm({ acting, done, planned }: ActorsState): Html {
   return acting
     ? html`<form method="post" action="/actors/stop">
-        <span>Recipients are reading by themselves: ${done} of ${planned} things done.</span><button>Stop</button>
+        <span>Recipients are reading by themselves: ${done} of ${planned} done.</span><button>Stop</button>
       </form>`
     : html`<form method="post" action="/actors/start">
         <span>Let some recipients read their mail by themselves over the next five minutes.</span><button>Start</button>
@@ -120,7 +120,7 @@ export function phoneView(shown: readonly Shown[]): string {
   return layout(
     'Ines’s phone',
     html`<h1>Ines’s phone</h1>
-      <p>It is told by a push service, as a real one would be, also when no window of Kiraku is open.</p>
+      <p>It gets notifications from a push service, as a real phone would, even when Kiraku is closed.</p>
       ${list}`,
     2,
   );
@@ -192,7 +192,7 @@ export function mailView(mail: ShownMail, program: ReadingProgram): string {
         sandbox="allow-popups allow-popups-to-escape-sandbox"
         src="${place}/body?program=${program.id}"
       ></iframe>
-      ${deedForms(place, mail.wantsReceipt)}
+      ${actionForms(place, mail.wantsReceipt)}
       <p>
         <a href="${mailboxPath(mail.address)}?program=${program.id}">Back to the mailbox</a> ·
         <a href="${place}/source">Source as it came</a>
@@ -201,29 +201,30 @@ export function mailView(mail: ShownMail, program: ReadingProgram): string {
 }
 
 /** What its recipient, their program and their mail server can do with a mail. */
-function deedForms(place: string, wantsReceipt: boolean): Html {
-  const post = (deed: string, content: Html) => html`<form method="post" action="${place}/${deed}">${content}</form>`;
+function actionForms(place: string, wantsReceipt: boolean): Html {
+  const post = (action: string, content: Html) =>
+    html`<form method="post" action="${place}/${action}">${content}</form>`;
   const receipt = wantsReceipt
-    ? html`<span>A receipt was asked for:</span>
+    ? html`<span>A read receipt was requested:</span>
         <button name="disposition" value="displayed">Send it</button>
         <button name="disposition" value="denied">Decline</button>
         <button name="disposition" value="deleted">Say that it was deleted</button>`
-    : html`<span>No receipt was asked for.</span>`;
-  return html`<h2>Do something with it</h2>
+    : html`<span>No read receipt was requested.</span>`;
+  return html`<h2>Respond</h2>
     ${post(
-      'deeds/answer',
-      html`<textarea name="text" aria-label="Answer" rows="2" cols="60">
+      'actions/reply',
+      html`<textarea name="text" aria-label="Reply" rows="2" cols="60">
 Thank you. Could you call me on Thursday?</textarea>
-        <label><input type="checkbox" name="quotes" checked /> quote the mail</label><button>Answer</button>`,
+        <label><input type="checkbox" name="quotes" checked /> quote the message</label><button>Reply</button>`,
     )}
-    ${post('deeds/receipt', receipt)}
-    ${post('deeds/away', html`<span>Let a program answer:</span><button>Out of office</button>`)}
+    ${post('actions/receipt', receipt)}
+    ${post('actions/away', html`<span>Automatic reply:</span><button>Out of office</button>`)}
     ${post(
-      'deeds/bounce',
-      html`<span>Let the mail server send it back:</span>
+      'actions/bounce',
+      html`<span>Bounce from the mail server:</span>
         <button name="bounce" value="unknown">No such mailbox</button>
         <button name="bounce" value="full">Mailbox full</button>
-        <button name="bounce" value="spam">Taken for unwanted mail</button>
+        <button name="bounce" value="spam">Taken for spam</button>
         <button name="bounce" value="delayed">Only delayed</button>`,
     )}
     ${post(
@@ -239,7 +240,7 @@ export function doneView(address: string, id: string, words: string): string {
     html`<h1>${words}</h1>
       <p>
         <a href="${mailboxPath(address)}">Back to the mailbox</a> ·
-        <a href="${mailboxPath(address)}/${id}">To the mail</a>
+        <a href="${mailboxPath(address)}/${id}">To the message</a>
       </p>`,
   );
 }
@@ -269,7 +270,7 @@ export function deadLinkView(url: string, status: number): string {
   return layout(
     'Dead link',
     html`<h1>This link leads nowhere</h1>
-      <p>${status === 0 ? 'Nobody answered.' : `The answer was ${status}.`}</p>
+      <p>${status === 0 ? 'Nobody responded.' : `The response was ${status}.`}</p>
       <span class="address">${url}</span>`,
   );
 }

@@ -38,7 +38,7 @@ test('some recipients read, some follow a link, none of them does so unread; the
   await actors.start(100);
   const { planned } = actors.state;
   expect(actors.state).toMatchObject({ acting: true, done: 0 });
-  // What is left then are the later looks of the one who keeps coming back.
+  // What is left then are the later opens of the one who keeps coming back.
   while (actors.state.done < planned - 2) await new Promise((resolve) => setTimeout(resolve, 50));
   const opened = visits.filter(({ url }) => url.startsWith('/i/'));
   const followed = visits.filter(({ url }) => url.startsWith('/l/'));

@@ -19,7 +19,10 @@ beforeEach(async () => {
   folder = await mkdtemp(join(tmpdir(), 'standin-test-'));
   brought = [];
   desk = new SMTPServer({
-    ...{ lmtp: true, authOptional: true, disabledCommands: ['AUTH', 'STARTTLS'], closeTimeout: 200 },
+    lmtp: true,
+    authOptional: true,
+    disabledCommands: ['AUTH', 'STARTTLS'],
+    closeTimeout: 200,
     onData: (stream, { envelope }, callback) => {
       const chunks: Buffer[] = [];
       stream.on('data', (chunk: Buffer) => chunks.push(chunk));
@@ -45,8 +48,12 @@ afterEach(async () => {
 async function send(options: SendMailOptions = {}): Promise<string> {
   const transport = nodemailer.createTransport({ host: '127.0.0.1', port: standin.smtpPort, ignoreTLS: true });
   await transport.sendMail({
-    ...{ from: `Ines <${INES}>`, to: MARIT, subject: 'Felt', html: '<p>Hello <img src="http://x.example/i.gif"></p>' },
-    ...{ messageId: '<1@tallowreed.example>', ...options },
+    from: `Ines <${INES}>`,
+    to: MARIT,
+    subject: 'Felt',
+    html: '<p>Hello <img src="http://x.example/i.gif"></p>',
+    messageId: '<1@tallowreed.example>',
+    ...options,
   });
   transport.close();
   const [file] = await readdir(join(folder, 'standin/mail', MARIT));
@@ -56,10 +63,10 @@ async function send(options: SendMailOptions = {}): Promise<string> {
 const press = (path: string, form: Record<string, string> = {}) =>
   fetch(`http://127.0.0.1:${standin.port}${path}`, { method: 'POST', body: new URLSearchParams(form) });
 
-test('an answer follows its mail, with or without what it quotes', async () => {
+test('a reply follows its mail, with or without what it quotes', async () => {
   const path = await send();
-  expect((await press(`${path}/deeds/answer`, { text: 'Yes & <no>', quotes: 'on' })).status).toBe(200);
-  await press(`${path}/deeds/answer`, { text: 'Short' });
+  expect((await press(`${path}/actions/reply`, { text: 'Yes & <no>', quotes: 'on' })).status).toBe(200);
+  await press(`${path}/actions/reply`, { text: 'Short' });
   expect(brought.map(({ from, to }) => [from, to])).toEqual(Array(2).fill([MARIT, [INES]]));
   const [quoting, short] = brought.map(({ mail }) => mail);
   expect(quoting).toMatchObject({ subject: 'Re: Felt', inReplyTo: '<1@tallowreed.example>' });
@@ -69,31 +76,31 @@ test('an answer follows its mail, with or without what it quotes', async () => {
 });
 
 test('a program answers by itself, and says so', async () => {
-  await press(`${await send()}/deeds/away`);
+  await press(`${await send()}/actions/away`);
   expect(brought[0]!.mail.headers.get('auto-submitted')).toBe('auto-replied');
 });
 
 test('a receipt is sent or declined where one was asked for, and only there', async () => {
   const path = await send();
-  expect((await press(`${path}/deeds/receipt`, { disposition: 'displayed' })).status).toBe(422);
+  expect((await press(`${path}/actions/receipt`, { disposition: 'displayed' })).status).toBe(422);
   expect(brought).toEqual([]);
   await rm(join(folder, 'standin/mail', MARIT), { recursive: true });
   const asked = await send({ headers: { 'Disposition-Notification-To': INES } });
-  for (const disposition of ['displayed', 'denied']) await press(`${asked}/deeds/receipt`, { disposition });
-  expect((await press(`${asked}/deeds/receipt`, { disposition: 'pondered' })).status).toBe(422);
+  for (const disposition of ['displayed', 'denied']) await press(`${asked}/actions/receipt`, { disposition });
+  expect((await press(`${asked}/actions/receipt`, { disposition: 'pondered' })).status).toBe(422);
   expect(brought.map(({ raw }) => /^Disposition: .*; (\w+)/m.exec(raw)?.[1])).toEqual(['displayed', 'denied']);
 });
 
 test('its mail server sends it back, and only says that it takes longer', async () => {
   const path = await send();
-  await press(`${path}/deeds/bounce`, { bounce: 'delayed' });
-  await press(`${path}/deeds/bounce`, { bounce: 'full' });
+  await press(`${path}/actions/bounce`, { bounce: 'delayed' });
+  await press(`${path}/actions/bounce`, { bounce: 'full' });
   expect(brought.map(({ from, raw }) => [from, /^Status: (.*)\r$/m.exec(raw)?.[1]])).toEqual([
     ['', '4.2.1'],
     ['', '5.2.2'],
   ]);
   // What was sent back never lay there.
-  expect((await press(`${path}/deeds/bounce`, { bounce: 'full' })).status).toBe(404);
+  expect((await press(`${path}/actions/bounce`, { bounce: 'full' })).status).toBe(404);
 });
 
 test('who asks to be told of the delivery is told', async () => {
@@ -113,6 +120,6 @@ test('it is forwarded to somebody of the made-up world, and to nobody else', asy
 test('where the desk is away, the page says so', async () => {
   const path = await send();
   await new Promise<void>((resolve) => desk.close(resolve));
-  const response = await press(`${path}/deeds/answer`, { text: 'x' });
+  const response = await press(`${path}/actions/reply`, { text: 'x' });
   expect(await response.text()).toContain('could not be reached');
 });

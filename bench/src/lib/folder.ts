@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Config } from '@kiraku/server/config';
 
-/** A data folder of a benchmark's own, with the configuration of a server on it. The public door has the next port. */
+/** A data folder of a benchmark's own, with the configuration of a server on it. The public site has the next port. */
 export function benchFolder(port: number): { config: Config; remove(): void } {
   const folder = mkdtempSync(join(tmpdir(), 'kiraku-bench-'));
   const config = {
@@ -13,7 +13,11 @@ export function benchFolder(port: number): { config: Config; remove(): void } {
     publicHost: '127.0.0.1',
     publicPort: port + 1,
     submissionPort: 0,
-    ...{ lmtpHost: '127.0.0.1', lmtpPort: 0, deskUrls: [], deskProxies: [], isDemo: true },
+    lmtpHost: '127.0.0.1',
+    lmtpPort: 0,
+    deskUrls: [],
+    deskProxies: [],
+    isDemo: true,
     publicUrl: `http://127.0.0.1:${port + 1}`,
   };
   return { config, remove: () => rmSync(folder, { recursive: true }) };

@@ -18,7 +18,7 @@ const BACKGROUND_MS = 5;
 const AGENT = 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0';
 
 /**
- * Reports what the first page costs, and the time from a hit at the public door to its mark on the open page while 200
+ * Reports what the first page costs, and the time from a hit at the public site to its mark on the open page while 200
  * other hits a second come in.
  *
  * @param session the value of the desk's cookie

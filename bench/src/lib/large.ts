@@ -1,4 +1,4 @@
-import { HitWriter, type DoorHit } from '@kiraku/server/tracking/hitWriter';
+import { HitWriter, type PublicHit } from '@kiraku/server/tracking/hitWriter';
 import { Places } from '@kiraku/server/tracking/places';
 import { DAY } from '@kiraku/core/time';
 import { databaseFile, type Config } from '@kiraku/server/config';
@@ -6,7 +6,7 @@ import { openDatabase } from '@kiraku/server/store/database';
 import { randomInt, randomLcg } from 'd3-random';
 import { seed, type Seeded } from './seed.js';
 
-const AT_ONCE = 500;
+const ROWS_AT_ONCE = 500;
 const AGENTS = [
   'Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/141.0.0.0 Safari/537.36',
   'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0',
@@ -17,7 +17,7 @@ const AGENTS = [
 ];
 
 /**
- * Sent messages and what happened to them, through the same judging as real hits, from a fixed seed.
+ * Sent messages and the activity to them, through the same judging as real hits, from a fixed seed.
  *
  * @returns the tokens, and how many hits were written a second
  */
@@ -27,14 +27,14 @@ export function seedLarge(config: Config, messages: number, events: number): See
   const seeded = seed(config, messages, now - 61 * DAY, (60 * DAY) / messages);
   const database = openDatabase(databaseFile(config));
   const writer = new HitWriter(database, new Places());
-  const write = database.$client.transaction((hits: DoorHit[]) => writer.write(hits));
+  const write = database.$client.transaction((hits: PublicHit[]) => writer.write(hits));
   const random = randomLcg(0.42);
   const pick = (below: number) => randomInt.source(random)(below)();
   const stepMs = (60 * DAY) / events;
   const began = performance.now();
-  for (let done = 0; done < events; done += AT_ONCE) {
+  for (let done = 0; done < events; done += ROWS_AT_ONCE) {
     const from = now - (events - done) * stepMs;
-    const hits = Array.from({ length: AT_ONCE }, (_, n): DoorHit => {
+    const hits = Array.from({ length: ROWS_AT_ONCE }, (_, n): PublicHit => {
       const message = pick(messages);
       const isClick = pick(5) === 0;
       return {
@@ -43,7 +43,10 @@ export function seedLarge(config: Config, messages: number, events: number): See
         at: Math.floor(from + n * stepMs),
         ip: `203.0.${message % 250}.${pick(250)}`,
         userAgent: AGENTS[pick(AGENTS.length)]!,
-        ...{ method: 'GET', purpose: '', mine: false, unwilling: false },
+        method: 'GET',
+        purpose: '',
+        ownDevice: false,
+        dnt: false,
       };
     });
     write.immediate(hits);

@@ -14,9 +14,9 @@ export async function load(
   forMs: number,
   fromAddress = '127.0.0.1',
 ): Promise<number> {
-  const length = await answerLength(port, requests[0]!);
+  const length = await responseLength(port, requests[0]!);
   let next = 0;
-  let answers = 0;
+  let replies = 0;
   let running = true;
   const sockets: Socket[] = [];
   const began = performance.now();
@@ -31,7 +31,7 @@ export async function load(
         received += chunk.length;
         if (received < length) return;
         received -= length;
-        answers += 1;
+        replies += 1;
         if (running) send();
         else socket.destroy();
       });
@@ -41,7 +41,7 @@ export async function load(
   );
   const seconds = (performance.now() - began) / 1000;
   running = false;
-  const counted = answers;
+  const counted = replies;
   await new Promise((resolve) => setTimeout(resolve, 50));
   sockets.forEach((socket) => socket.destroy());
   return counted / seconds;
@@ -51,19 +51,19 @@ export function getRequest(path: string, userAgent: string): Buffer {
   return Buffer.from(`GET ${path} HTTP/1.1\r\nHost: 127.0.0.1\r\nUser-Agent: ${userAgent}\r\nAccept: image/*\r\n\r\n`);
 }
 
-async function answerLength(port: number, request: Buffer): Promise<number> {
+async function responseLength(port: number, request: Buffer): Promise<number> {
   const socket = await open(port);
   socket.write(request);
-  let answer = '';
+  let response = '';
   for await (const chunk of socket) {
-    answer += (chunk as Buffer).toString('latin1');
-    const end = answer.indexOf('\r\n\r\n');
-    const bodiless = answer.startsWith('HTTP/1.1 204');
-    const body = bodiless ? 0 : Number(/content-length: (\d+)/i.exec(answer)?.[1] ?? NaN);
-    if (end !== -1 && answer.length >= end + 4 + body) break;
+    response += (chunk as Buffer).toString('latin1');
+    const end = response.indexOf('\r\n\r\n');
+    const bodiless = response.startsWith('HTTP/1.1 204');
+    const body = bodiless ? 0 : Number(/content-length: (\d+)/i.exec(response)?.[1] ?? NaN);
+    if (end !== -1 && response.length >= end + 4 + body) break;
   }
   socket.destroy();
-  return answer.length;
+  return response.length;
 }
 
 function open(port: number, localAddress = '127.0.0.1'): Promise<Socket> {

@@ -3,7 +3,7 @@ import type { Config } from '@kiraku/server/config';
 import { sql } from 'drizzle-orm';
 import { databaseFile } from '@kiraku/server/config';
 import { openDatabase } from '@kiraku/server/store/database';
-import { copy, copyLink, letter, link, message, person, setting } from '@kiraku/server/store/schema';
+import { copy, copyLink, messageBody, link, message, person, setting } from '@kiraku/server/store/schema';
 import { newToken } from '@kiraku/server/tracking/tokens';
 
 export interface Seeded {
@@ -11,7 +11,7 @@ export interface Seeded {
   linkTokens: string[];
 }
 
-const LETTER = '<p>Dear reader,</p><p>here is <a href="https://tallowreed.example/felt">the felt</a>.</p>'.repeat(10);
+const BODY = '<p>Dear reader,</p><p>here is <a href="https://tallowreed.example/felt">the felt</a>.</p>'.repeat(10);
 
 /** As many letters as somebody gets on the average. */
 const MESSAGES_PER_PERSON = 50;
@@ -39,23 +39,23 @@ export function seed(config: Config, messages: number, lastSentAt = Date.now() -
       database
         .insert(message)
         .values({
-          ...{
-            id,
-            state: 'sent',
-            senderName: 'Ines',
-            senderAddress: 'ines@tallowreed.example',
-            recipients: [recipient],
-          },
-          ...{
-            subject: `Message ${id}`,
-            trackOpens: true,
-            trackLinks: true,
-            revision: 1,
-          },
-          ...{ createdAt: sentAt, updatedAt: sentAt, queuedAt: sentAt, sentAt, latestAt: sentAt },
+          id,
+          state: 'sent',
+          senderName: 'Ines',
+          senderAddress: 'ines@tallowreed.example',
+          recipients: [recipient],
+          subject: `Message ${id}`,
+          trackOpens: true,
+          trackClicks: true,
+          revision: 1,
+          createdAt: sentAt,
+          updatedAt: sentAt,
+          queuedAt: sentAt,
+          sentAt,
+          lastActivityAt: sentAt,
         } as typeof message.$inferInsert)
         .run();
-      database.insert(letter).values({ messageId: id, html: LETTER }).run();
+      database.insert(messageBody).values({ messageId: id, html: BODY }).run();
       database
         .insert(copy)
         .values({
@@ -85,9 +85,9 @@ export function seed(config: Config, messages: number, lastSentAt = Date.now() -
       seeded.linkTokens.push(linkToken);
     }
     database.run(
-      sql`insert into message_text (rowid, subject, people, letter, note) select id, subject, 'A a@x.example', 'Dear reader, here is the felt', '' from message`,
+      sql`insert into message_text (rowid, subject, people, body, note) select id, subject, 'A a@x.example', 'Dear reader, here is the felt', '' from message`,
     );
-    database.insert(setting).values({ key: 'search.takenIn', value: 0 }).run();
+    database.insert(setting).values({ key: 'search.indexedUpTo', value: 0 }).run();
   })();
   database.$client.close();
   return seeded;

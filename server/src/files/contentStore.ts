@@ -10,7 +10,7 @@ import { CONFIG, type Config } from '../config.js';
 const SHA256 = /^[0-9a-f]{64}$/;
 
 /** Reading more than this through would keep whoever waits for it. */
-const MOST_CHECKED = 256 * 1024 * 1024;
+const MAX_HASHED_BYTES = 256 * 1024 * 1024;
 
 /** What lies on the disk is not what was kept. */
 export class DamagedError extends Error {}
@@ -78,7 +78,7 @@ export class ContentStore {
   async checked(sha256: string): Promise<string> {
     const path = this.pathOf(sha256);
     if (this.wholes.has(sha256)) return path;
-    if (this.sizeOf(sha256) <= MOST_CHECKED && !(await this.isWhole(sha256))) throw new DamagedError(sha256);
+    if (this.sizeOf(sha256) <= MAX_HASHED_BYTES && !(await this.isWhole(sha256))) throw new DamagedError(sha256);
     this.wholes.add(sha256);
     return path;
   }

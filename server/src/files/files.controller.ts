@@ -46,13 +46,13 @@ import { FilesRepository } from './files.repository.js';
 import { FilesService } from './files.service.js';
 import { FilesSettings } from './files.settings.js';
 import { Preparing } from './preparing.js';
-import { sendBytes, sendToTakeAlong } from './sendBytes.js';
+import { sendBytes, sendDownload } from './sendBytes.js';
 
 class NameDto {
   @ApiProperty({ example: 'Proposal for the reading room.pdf' })
   @IsString()
   @MinLength(1)
-  @MaxLength(FILE_LIMITS.nameLength)
+  @MaxLength(FILE_LIMITS.maxNameChars)
   name: string;
 }
 
@@ -93,7 +93,7 @@ class SubmittedDto {
   @ApiProperty()
   @IsInt()
   @Min(0)
-  @Max(FILE_LIMITS.bytesAtMost)
+  @Max(FILE_LIMITS.maxFileBytes)
   fromBytes: number;
 }
 
@@ -101,8 +101,8 @@ class FilesSettingsDto implements Omit<FilesView, 'converts'> {
   @ApiProperty({ description: 'Larger files are refused, in bytes' })
   @IsInt()
   @Min(1_000_000, { message: 'Less than a megabyte is too little for files' })
-  @Max(FILE_LIMITS.bytesAtMost, { message: 'More than two gigabytes cannot be taken' })
-  mostBytes: number;
+  @Max(FILE_LIMITS.maxFileBytes, { message: 'More than two gigabytes cannot be taken' })
+  maxBytes: number;
 
   @ApiProperty({ type: SubmittedDto })
   @ValidateNested()
@@ -161,14 +161,14 @@ export class FilesController {
 
   @Delete('files/:id')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Take it out of the library; links that were sent go on' })
+  @ApiOperation({ summary: 'Delete a file from the library; links that were sent still work' })
   remove(@Param('id', ParseIntPipe) id: number): void {
     this.files.remove(id);
   }
 
   @Post('files/:id/restore')
   @HttpCode(200)
-  @ApiOperation({ summary: 'Take that back' })
+  @ApiOperation({ summary: 'Undo it' })
   restore(@Param('id', ParseIntPipe) id: number): FileView {
     return this.files.restore(id);
   }
@@ -195,7 +195,7 @@ export class FilesController {
     const version = this.rows.version(id);
     if (!version) throw notFound('version');
     const name = this.rows.name(version.fileId);
-    if (save !== undefined) return sendToTakeAlong(response.req, response, await this.path(version.sha256), name);
+    if (save !== undefined) return sendDownload(response.req, response, await this.path(version.sha256), name);
     const { pagesSha256, sha256, mediaType } = version;
     const shown = pagesSha256 === null ? mediaType : 'application/pdf';
     sendBytes(response.req, response, await this.path(pagesSha256 ?? sha256), shown);
@@ -204,7 +204,7 @@ export class FilesController {
   private path(sha256: string): Promise<string> {
     return this.store.checked(sha256).catch((error: unknown) => {
       if (!(error instanceof DamagedError)) throw error;
-      const detail = 'What lies on the disk is not what was kept. Bring it back from a backup, or add the file anew.';
+      const detail = 'What lies on the disk is not what was kept. Restore from a backup, or add the file anew.';
       throw new ProblemException(410, 'Damaged', detail);
     });
   }

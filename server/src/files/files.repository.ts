@@ -108,12 +108,12 @@ export class FilesRepository {
       .all();
   }
 
-  /** Undefined for one that was thrown away, too. */
+  /** Undefined for one that was deleted, too. */
   file(id: number): FileRow | undefined {
     return this.database
       .select()
       .from(file)
-      .where(and(eq(file.id, id), isNull(file.removedAt)))
+      .where(and(eq(file.id, id), isNull(file.deletedAt)))
       .get();
   }
 
@@ -125,13 +125,13 @@ export class FilesRepository {
     this.database.update(file).set({ name }).where(eq(file.id, id)).run();
   }
 
-  setRemoved(id: number, removedAt: number | null): boolean {
-    return this.database.update(file).set({ removedAt }).where(eq(file.id, id)).run().changes === 1;
+  setRemoved(id: number, deletedAt: number | null): boolean {
+    return this.database.update(file).set({ deletedAt }).where(eq(file.id, id)).run().changes === 1;
   }
 
   /** The newest first. */
   list(): FileView[] {
-    return this.views(isNull(file.removedAt));
+    return this.views(isNull(file.deletedAt));
   }
 
   view(id: number): FileView | undefined {
@@ -157,12 +157,17 @@ export class FilesRepository {
     return new Map(rows.map(({ fileId, token }) => [fileId, token]));
   }
 
-  /** What stands behind an address of the door. */
+  /** What stands behind an address of the public site. */
   shared(token: string): Shared | undefined {
     const row = this.database
       .select({
-        ...{ sent: sentFile, copyId: copy.id, imageToken: copy.imageToken, optedOutAt: person.optedOutAt },
-        ...{ senderName: message.senderName, senderAddress: message.senderAddress, disclose: message.disclose },
+        sent: sentFile,
+        copyId: copy.id,
+        imageToken: copy.imageToken,
+        optedOutAt: person.optedOutAt,
+        senderName: message.senderName,
+        senderAddress: message.senderAddress,
+        disclose: message.disclose,
       })
       .from(copyFile)
       .innerJoin(sentFile, eq(sentFile.id, copyFile.sentFileId))
@@ -195,8 +200,18 @@ export class FilesRepository {
       const version = this.shownVersion(row);
       const { id, fileId, name, followsNewest, mayDownload, asksAddress, endsAt, closedAt, views, lastViewAt } = row;
       return {
-        ...{ id, messageId, fileId, name, version: versionView(version), followsNewest, mayDownload, asksAddress },
-        ...{ endsAt, closedAt, views, lastViewAt },
+        id,
+        messageId,
+        fileId,
+        name,
+        version: versionView(version),
+        followsNewest,
+        mayDownload,
+        asksAddress,
+        endsAt,
+        closedAt,
+        views,
+        lastViewAt,
       };
     });
   }
@@ -235,12 +250,23 @@ export class FilesRepository {
   readings(which: ReadingsOf, limit: number): FileReading[] {
     const rows = this.database
       .select({
-        ...{ id: reading.id, sentFileId: reading.sentFileId, eventId: reading.eventId, messageId: copy.messageId },
-        ...{ subject: message.subject, copyId: copy.id, version: fileVersion.number },
+        id: reading.id,
+        sentFileId: reading.sentFileId,
+        eventId: reading.eventId,
+        messageId: copy.messageId,
+        subject: message.subject,
+        copyId: copy.id,
+        version: fileVersion.number,
         recipient: { kind: copy.kind, name: copy.name, address: copy.address },
-        ...{ counted: event.counted, reason: event.reason, startedAt: reading.startedAt, lastAt: reading.lastAt },
-        ...{ givenAddress: reading.givenAddress, place: event.place },
-        ...{ device: agent.device, system: agent.system, program: agent.program },
+        counted: event.counted,
+        reason: event.reason,
+        startedAt: reading.startedAt,
+        lastAt: reading.lastAt,
+        givenAddress: reading.givenAddress,
+        place: event.place,
+        device: agent.device,
+        system: agent.system,
+        program: agent.program,
       })
       .from(reading)
       .innerJoin(sentFile, eq(sentFile.id, reading.sentFileId))
@@ -253,9 +279,9 @@ export class FilesRepository {
       .orderBy(desc(reading.id))
       .limit(limit)
       .all();
-    const happened = this.happenedIn(rows.map(({ id }) => id));
+    const events = this.eventsOfReadings(rows.map(({ id }) => id));
     return rows.map((row) => {
-      const own = happened.get(row.id) ?? [];
+      const own = events.get(row.id) ?? [];
       return {
         ...row,
         downloads: own.filter(({ kind }) => kind === 'downloaded').length,
@@ -280,14 +306,14 @@ export class FilesRepository {
     return this.database.select({ id: fileVersion.id }).from(fileVersion).where(uses).limit(1).get() !== undefined;
   }
 
-  /** Files that were thrown away before a time and that no message carries, or is to carry. */
+  /** Files that were deleted before a time and that no message carries, or is to carry. */
   abandoned(before: number): number[] {
     const carried = sql`select json_extract(value, '$.fileId') from ${message}, json_each(${message.files})`;
     return this.database
       .select({ id: file.id })
       .from(file)
       .leftJoin(sentFile, eq(sentFile.fileId, file.id))
-      .where(and(lt(file.removedAt, before), isNull(sentFile.id), sql`${file.id} not in (${carried})`))
+      .where(and(lt(file.deletedAt, before), isNull(sentFile.id), sql`${file.id} not in (${carried})`))
       .all()
       .map(({ id }) => id);
   }
@@ -296,11 +322,14 @@ export class FilesRepository {
     this.database.delete(file).where(eq(file.id, id)).run();
   }
 
-  private happenedIn(readingIds: number[]) {
+  private eventsOfReadings(readingIds: number[]) {
     const rows = this.database
       .select({
-        ...{ readingId: event.readingId, kind: event.kind, visit: event.visit },
-        ...{ page: event.page, ms: event.readMs },
+        readingId: event.readingId,
+        kind: event.kind,
+        visit: event.visit,
+        page: event.page,
+        ms: event.readMs,
       })
       .from(event)
       .where(inArray(event.readingId, readingIds))
@@ -314,7 +343,10 @@ export class FilesRepository {
   private views(which: SQL): FileView[] {
     const files = this.database
       .select({
-        ...{ id: file.id, name: file.name, addedAt: file.addedAt, lastViewAt: max(sentFile.lastViewAt) },
+        id: file.id,
+        name: file.name,
+        addedAt: file.addedAt,
+        lastViewAt: max(sentFile.lastViewAt),
         messages: countDistinct(sentFile.messageId),
         views: sql<number>`coalesce(${sum(sentFile.views)}, 0)`.mapWith(Number),
       })
@@ -346,6 +378,6 @@ function isOf(which: ReadingsOf): SQL {
 }
 
 function versionView(row: VersionRow): FileVersion {
-  const { id, number, size, mediaType, kind, pages, preparation, trouble, addedAt } = row;
-  return { id, number, size, mediaType, kind, pages, preparation, trouble, addedAt };
+  const { id, number, size, mediaType, kind, pages, preparation, problem, addedAt } = row;
+  return { id, number, size, mediaType, kind, pages, preparation, problem, addedAt };
 }

@@ -20,7 +20,7 @@ import { FilesRepository, type ReadingsOf, type VersionRow } from './files.repos
 import { inspect, type Inspection } from './inspection.js';
 import { prepared, Preparing } from './preparing.js';
 
-/** A file as it travels with a letter. */
+/** A file as it travels with a message. */
 export interface CarriedFile extends DraftFile {
   name: string;
   version: VersionRow;
@@ -34,9 +34,9 @@ export function draftFileOf({ name: _name, version: _version, ...file }: Carried
 /** Until it is looked at. */
 const NOT_KNOWN = { mediaType: 'application/octet-stream', kind: 'other', preparation: 'checking' } as const;
 /** Of one file; older readings are in the export. */
-const MOST_READINGS = 200;
-const MOST_USES = 100;
-/** What was thrown away can be taken back for so long. */
+const MAX_READINGS = 200;
+const MAX_FILE_USES = 100;
+/** What was deleted can be restored for so long. */
 const KEEP_REMOVED_MS = DAY;
 
 /** The library, and what travels of it. */
@@ -108,7 +108,7 @@ export class FilesService {
     return this.view(id);
   }
 
-  /** Takes it out of the library. Links that were sent go on showing it. */
+  /** Takes it out of the library. Links you sent still work. */
   remove(id: number): void {
     if (!this.files.setRemoved(id, this.clock.now())) throw notFound('file');
   }
@@ -120,13 +120,13 @@ export class FilesService {
 
   /** Of one file over all messages, or of all files of one message; of very many, the newest. */
   readings(which: ReadingsOf): FileReadings {
-    const readings = this.files.readings(which, MOST_READINGS);
+    const readings = this.files.readings(which, MAX_READINGS);
     return { readings, leftOut: this.files.countReadings(which) - readings.length };
   }
 
   /** Where it was sent: of very many messages, the newest. */
   uses(fileId: number): FileUse[] {
-    return this.files.uses(fileId, MOST_USES);
+    return this.files.uses(fileId, MAX_FILE_USES);
   }
 
   sentOf(messageId: number): SentFile[] {
@@ -155,25 +155,25 @@ export class FilesService {
     });
   }
 
-  /** @throws 422 where one of them never was in the library. One that was thrown away keeps nobody from writing on. */
+  /** @throws 422 where one of them never was in the library. One that was deleted keeps nobody from writing on. */
   checkKnown(files: readonly DraftFile[]): void {
     for (const { fileId } of files) if (!this.files.newest(fileId)) throw invalid('There is no such file.');
   }
 
   /**
-   * @returns how large those are that travel in the mail itself, in bytes
+   * @returns how large those are that travel as an attachment, in bytes
    * @throws 422 where they cannot travel together
    */
   checkCarried(files: readonly DraftFile[]): number {
     for (const { fileId } of files)
       if (!this.files.file(fileId))
-        throw invalid('A file of this message was thrown away. Take it off, or bring it back in the library.');
+        throw invalid('A file of this message was deleted. Remove it, or restore it in the library.');
     const attached = this.carried(files).filter((one) => !isLinked(one));
     const size = attached.reduce((sum, { version }) => sum + version.size, 0);
-    if (size > FILE_LIMITS.attachedBytes)
+    if (size > FILE_LIMITS.maxAttachedBytes)
       throw invalid(
-        `The attachments have ${sizeWords(size)} together; mail servers refuse more than about ` +
-          `${sizeWords(FILE_LIMITS.attachedBytes)}. Send the larger ones as links.`,
+        `The attachments have ${sizeWords(size)} together; mail servers reject more than about ` +
+          `${sizeWords(FILE_LIMITS.maxAttachedBytes)}. Send the larger ones as links.`,
       );
     return size;
   }
@@ -185,7 +185,13 @@ export class FilesService {
       files.filter(isLinked).map(({ fileId, name, version, followsNewest, mayDownload, asksAddress, openForDays }) => [
         fileId,
         this.files.addSent({
-          ...{ messageId, fileId, name, versionId: version.id, followsNewest, mayDownload, asksAddress },
+          messageId,
+          fileId,
+          name,
+          versionId: version.id,
+          followsNewest,
+          mayDownload,
+          asksAddress,
           endsAt: openForDays === null ? null : now + openForDays * DAY,
         }),
       ]),
@@ -211,8 +217,8 @@ export class FilesService {
     return readFile(await this.store.checked(version.sha256));
   }
 
-  /** Lets go of what was thrown away and is of no use to any message, and of bytes that nothing is made of. */
-  async sweep(): Promise<void> {
+  /** Lets go of what was deleted and is of no use to any message, and of bytes that nothing is made of. */
+  async deleteExpired(): Promise<void> {
     for (const id of this.files.abandoned(this.clock.now() - KEEP_REMOVED_MS)) this.files.erase(id);
     for await (const sha256 of this.store.all())
       if (!this.files.isUsed(sha256)) this.store.removeOld(sha256, Date.now());

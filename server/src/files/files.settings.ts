@@ -5,14 +5,14 @@ import { SettingsRepository } from '../settings/settings.repository.js';
 
 const FILES = 'files';
 type Kept = Omit<FilesView, 'converts'>;
-const AT_FIRST: Kept = { mostBytes: FILE_LIMITS.bytesAtFirst, submitted: { kinds: [], fromBytes: 1_000_000 } };
+const DEFAULTS: Kept = { maxBytes: FILE_LIMITS.defaultMaxFileBytes, submitted: { kinds: [], fromBytes: 1_000_000 } };
 
 @Injectable()
 export class FilesSettings {
   constructor(private readonly settings: SettingsRepository) {}
 
   view(): Kept {
-    return { ...AT_FIRST, ...this.settings.get<Partial<Kept>>(FILES) };
+    return { ...DEFAULTS, ...this.settings.get<Partial<Kept>>(FILES) };
   }
 
   save(view: Kept): void {

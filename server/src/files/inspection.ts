@@ -8,7 +8,7 @@ export interface Inspection {
   /** How many pages it has; null where it has none, or they were not counted. */
   pages: number | null;
   /** Why it cannot be shown, in words; null where it may be. */
-  trouble: string | null;
+  problem: string | null;
 }
 
 const BOUNDS: Bounds = { timeMs: 30 * SECOND, memoryBytes: 1024 * 1024 * 1024, fileBytes: 0 };
@@ -16,7 +16,7 @@ const PROGRAM = fileURLToPath(new URL('./inspector.js', import.meta.url));
 const UNREADABLE: Inspection = {
   mediaType: 'application/octet-stream',
   pages: null,
-  trouble: 'It could not be looked into within the time and memory that a file is given',
+  problem: 'It could not be checked within the time and memory allowed for a file',
 };
 
 /** Looks at a file in a process of its own, which nothing in the file can bring this one down with. */

@@ -8,19 +8,19 @@ import { unpackedSize } from './zip.js';
 /* A program of its own: looks at a file that came from outside, and says what it is. Whatever it reads may be hostile. */
 
 /** Larger documents are shown, but not counted. */
-const MOST_READ = 256 * 1024 * 1024;
+const MAX_INSPECTED_BYTES = 256 * 1024 * 1024;
 /** No honest document unpacks to more. */
-const MOST_UNPACKED = 512 * 1024 * 1024;
+const MAX_UNPACKED_BYTES = 512 * 1024 * 1024;
 
 process.stdout.write(JSON.stringify(await inspected(process.argv[2]!)));
 
 async function inspected(path: string): Promise<Inspection> {
   const found = await fileTypeFromFile(path).catch(() => undefined);
   const mediaType = found?.mime ?? 'application/octet-stream';
-  const plain = { mediaType, pages: null, trouble: null };
+  const plain = { mediaType, pages: null, problem: null };
   const kind = kindOfType(mediaType);
-  if (kind === 'office' && !isRichText(mediaType)) return { ...plain, trouble: await troubleOfArchive(path) };
-  if (kind !== 'pages' || (await stat(path)).size > MOST_READ) return plain;
+  if (kind === 'office' && !isRichText(mediaType)) return { ...plain, problem: await archiveProblem(path) };
+  if (kind !== 'pages' || (await stat(path)).size > MAX_INSPECTED_BYTES) return plain;
   return { ...plain, ...(await pagesOfPdf(new Uint8Array(await readFile(path)))) };
 }
 
@@ -29,8 +29,8 @@ function isRichText(mediaType: string): boolean {
   return mediaType === 'application/rtf';
 }
 
-async function troubleOfArchive(path: string): Promise<string | null> {
-  const size = await unpackedSize(path, MOST_UNPACKED);
+async function archiveProblem(path: string): Promise<string | null> {
+  const size = await unpackedSize(path, MAX_UNPACKED_BYTES);
   if (size === null) return 'It is damaged';
-  return size > MOST_UNPACKED ? 'It unpacks to far more than a document needs, and is not opened here' : null;
+  return size > MAX_UNPACKED_BYTES ? 'It unpacks to far more than a document needs, so it is not opened here' : null;
 }

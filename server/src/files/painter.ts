@@ -6,7 +6,7 @@ import { openPdf } from './pdfPages.js';
 /** Of a page’s points: as large as the viewer shows it where there is room. */
 const SCALE = (96 / 72) * 1.25;
 /** A page may say that it is a mile wide. */
-const MOST_PIXELS = 4_000_000;
+const MAX_PIXELS = 4_000_000;
 const QUALITY = 80;
 
 interface CanvasFactory {
@@ -22,7 +22,7 @@ async function paint(data: Uint8Array): Promise<Buffer> {
   const document = await openPdf(data).promise;
   const page = await document.getPage(1);
   const { width, height } = page.getViewport({ scale: SCALE });
-  const scale = SCALE * Math.min(1, Math.sqrt(MOST_PIXELS / (width * height)));
+  const scale = SCALE * Math.min(1, Math.sqrt(MAX_PIXELS / (width * height)));
   const viewport = page.getViewport({ scale });
   // In Node the library draws with a canvas of its own, which can be written as a picture.
   const factory = document.canvasFactory as CanvasFactory;

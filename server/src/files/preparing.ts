@@ -1,6 +1,6 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
-import { kindOfType, standingOfFile } from '@kiraku/core/files';
+import { kindOfType, preparationOfFile } from '@kiraku/core/files';
 import { OutOfBoundsError } from '../process/bounded.js';
 import { ContentStore } from './contentStore.js';
 import { convertToPdf, findConverter } from './conversion.js';
@@ -9,12 +9,12 @@ import { keepFirstPage } from './firstPage.js';
 import { inspect, type Inspection } from './inspection.js';
 
 const NO_CONVERTER =
-  'To be read page by page it needs LibreOffice on this machine (on Debian: apt install libreoffice-writer-nogui ' +
-  'libreoffice-calc-nogui libreoffice-impress-nogui). Until then it can be taken along';
+  'To show it page by page, install LibreOffice on this machine (on Debian: apt install libreoffice-writer-nogui ' +
+  'libreoffice-calc-nogui libreoffice-impress-nogui). Until then it can be downloaded';
 /** What is written down of a file that was looked at. */
-export function prepared({ mediaType, pages, trouble }: Inspection) {
+export function prepared({ mediaType, pages, problem }: Inspection) {
   const kind = kindOfType(mediaType);
-  return { mediaType, kind, pages, ...standingOfFile(kind, trouble) };
+  return { mediaType, kind, pages, ...preparationOfFile(kind, problem) };
 }
 
 function isDone({ preparation }: VersionRow): boolean {
@@ -62,15 +62,15 @@ export class Preparing implements BeforeApplicationShutdown {
   prepare(versionId: number): Promise<void> {
     this.running = this.running.then(async () => {
       if (this.isStopping()) return;
-      await this.look(versionId).catch((error: unknown) => {
+      await this.check(versionId).catch((error: unknown) => {
         this.logger.error(`Version ${versionId} of a file`, error instanceof Error ? error.stack : String(error));
-        this.set(versionId, { preparation: 'download-only', trouble: 'It could not be made ready to be shown' });
+        this.set(versionId, { preparation: 'download-only', problem: 'It could not be prepared' });
       });
     });
     return this.running;
   }
 
-  private async look(versionId: number): Promise<void> {
+  private async check(versionId: number): Promise<void> {
     const version = this.files.version(versionId);
     if (!version || isDone(version)) return;
     const path = this.store.pathOf(version.sha256);
@@ -80,7 +80,7 @@ export class Preparing implements BeforeApplicationShutdown {
     this.set(versionId, { ...seen, firstPageSha256 });
     if (seen.preparation !== 'waiting') return;
     if (this.converter) await this.convert(this.converter, { ...version, ...seen });
-    else this.set(versionId, { preparation: 'download-only', trouble: NO_CONVERTER });
+    else this.set(versionId, { preparation: 'download-only', problem: NO_CONVERTER });
   }
 
   private async convert(converter: string, { id, sha256, mediaType }: VersionRow): Promise<void> {
@@ -89,17 +89,17 @@ export class Preparing implements BeforeApplicationShutdown {
     await mkdir(folder);
     try {
       const pdf = await convertToPdf(converter, this.store.pathOf(sha256), mediaType, folder, this.stopping.signal);
-      const { pages, trouble } = await inspect(pdf, this.place(folder));
-      if (trouble !== null || pages === null) throw new Error(trouble ?? 'No pages');
+      const { pages, problem } = await inspect(pdf, this.place(folder));
+      if (problem !== null || pages === null) throw new Error(problem ?? 'No pages');
       const firstPageSha256 = await keepFirstPage(pdf, this.store, this.place(folder));
       const { sha256: pagesSha256 } = await this.store.keep(pdf);
-      this.set(id, { preparation: 'ready', trouble: null, pages, pagesSha256, firstPageSha256 });
+      this.set(id, { preparation: 'ready', problem: null, pages, pagesSha256, firstPageSha256 });
     } catch (error) {
       const words =
         error instanceof OutOfBoundsError
-          ? 'Turning it into pages took too long'
-          : 'It could not be turned into pages: it may be damaged, or locked with a password';
-      this.set(id, { preparation: 'download-only', trouble: words });
+          ? 'Converting it took too long'
+          : 'It could not be converted: it may be damaged, or locked with a password';
+      this.set(id, { preparation: 'download-only', problem: words });
     } finally {
       await rm(folder, { recursive: true, force: true });
     }

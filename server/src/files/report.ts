@@ -2,12 +2,12 @@ import type { ReadingReport, Visit } from '@kiraku/core/contract';
 import { FILE_LIMITS } from '@kiraku/core/files';
 import { jsonShapeProblem } from '../http/jsonShape.js';
 
-/** Reads a report of what was read; null for anything else. What is in it is weighed by `believed`. */
+/** Reads a report of what was read; null for anything else. What is in it is weighed by `accepted`. */
 export function readReport(text: string): ReadingReport | null {
   const value = parsed(text);
   if (!isRecord(value) || typeof value['reading'] !== 'string' || !Array.isArray(value['visits'])) return null;
   const { reading, visits, active } = value;
-  if (reading.length > 100 || visits.length > FILE_LIMITS.visitsPerReport || !visits.every(isVisit)) return null;
+  if (reading.length > 100 || visits.length > FILE_LIMITS.maxVisitsPerReport || !visits.every(isVisit)) return null;
   return {
     reading,
     active: active === true,

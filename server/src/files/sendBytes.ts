@@ -14,7 +14,9 @@ const BYTES_HEADERS = {
 
 /** Larger pieces than a stream reads by itself: files are large. */
 const SENT: SendOptions & { highWaterMark: number } = {
-  ...{ cacheControl: false, dotfiles: 'allow', index: false },
+  cacheControl: false,
+  dotfiles: 'allow',
+  index: false,
   highWaterMark: 512 * 1024,
 };
 
@@ -33,7 +35,7 @@ export function sendBytes(request: IncomingMessage, response: ServerResponse, pa
 }
 
 /** The same to be saved under a name (RFC 6266): never to be opened in its place. */
-export function sendToTakeAlong(request: IncomingMessage, response: ServerResponse, path: string, name: string): void {
+export function sendDownload(request: IncomingMessage, response: ServerResponse, path: string, name: string): void {
   stream(request, response, path, 'application/octet-stream', contentDisposition(name));
 }
 

@@ -25,8 +25,8 @@ export class Tidying implements OnApplicationShutdown {
 
   private async tidy(): Promise<void> {
     try {
-      await this.files.sweep();
-      await this.uploads.sweep();
+      await this.files.deleteExpired();
+      await this.uploads.deleteExpired();
     } catch (error) {
       this.logger.error('Files could not be tidied', error instanceof Error ? error.stack : String(error));
     }

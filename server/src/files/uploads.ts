@@ -16,13 +16,13 @@ export const UPLOADS_PATH = '/api/uploads';
 /** An upload that was broken off can be gone on with for so long. */
 const KEEP_BROKEN_MS = DAY;
 
-const EMPTY = 'This file is empty: there is nothing in it to send. Look at it on your computer, and add it again.';
+const EMPTY = 'This file is empty. Check it on your computer, and add it again.';
 
 /** Words for what the protocol refuses, by status; the rest is said as it is. */
 const DETAILS: Record<number, string> = {
-  404: 'This upload is not known any more. Begin it anew.',
-  410: 'This upload was broken off too long ago. Begin it anew.',
-  409: 'This upload goes on from another place than the one that arrived. Try again.',
+  404: 'This upload is not known any more. Start it again.',
+  410: 'This upload was interrupted too long ago. Start it again.',
+  409: 'This upload continues at the wrong place. Try again.',
 };
 
 /**
@@ -44,7 +44,7 @@ export class Uploads {
   }
 
   /** Lets go of what was broken off and not gone on with. */
-  async sweep(): Promise<void> {
+  async deleteExpired(): Promise<void> {
     await this.parts().incoming.deleteExpired();
   }
 
@@ -62,7 +62,7 @@ export class Uploads {
       path: UPLOADS_PATH,
       datastore: incoming,
       relativeLocation: true,
-      maxSize: () => this.settings.view().mostBytes,
+      maxSize: () => this.settings.view().maxBytes,
       onUploadCreate: (_request, { size }) => (size === 0 ? refused(EMPTY) : Promise.resolve({})),
       onUploadFinish: (_request, upload) => this.finish(upload),
       onResponseError: (_request, error) => this.problem('status_code' in error ? error.status_code : 500, error),
@@ -79,8 +79,8 @@ export class Uploads {
   }
 
   private problem(status: number, error: unknown): { status_code: number; body: string } {
-    const { mostBytes } = this.settings.view();
-    const tooLarge = `Files may have up to ${sizeWords(mostBytes)}, as the settings say. This one is larger.`;
+    const { maxBytes } = this.settings.view();
+    const tooLarge = `Files may have up to ${sizeWords(maxBytes)}, as the settings say. This one is larger.`;
     const own = 'body' in (error as object) ? String((error as { body: unknown }).body).trim() : '';
     const detail =
       status === 413 ? tooLarge : (DETAILS[status] ?? (status < 500 ? own : 'Something went wrong. Try again.'));

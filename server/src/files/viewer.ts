@@ -1,19 +1,19 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import type { ViewerFile } from '@kiraku/core/contract';
-import { FILE_LIMITS, isOpen, mayBeTaken, shownAs, titleOf } from '@kiraku/core/files';
+import { FILE_LIMITS, isOpen, mayBeDownloaded, shownAs, titleOf } from '@kiraku/core/files';
 import { addressProblem, escapeHtml } from '@kiraku/core/message';
 import { filePath, optOutPath } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
-import { Door, type DoorRoom, type Visit } from '../tracking/door.js';
-import { page, plain } from '../tracking/doorPages.js';
+import { PublicSite, type PublicRoute, type Visit } from '../tracking/publicSite.js';
+import { page, plain } from '../tracking/publicPages.js';
 import type { NewReading } from '../tracking/hitWriter.js';
 import { newToken } from '../tracking/tokens.js';
 import { Recorder, TooBusyError } from '../tracking/recorder.js';
 import { ContentStore } from './contentStore.js';
 import { FilesRepository, type Shared, type VersionRow } from './files.repository.js';
 import { readReport } from './report.js';
-import { sendBytes, sendToTakeAlong } from './sendBytes.js';
+import { sendBytes, sendDownload } from './sendBytes.js';
 import { sendViewerPart, viewerPage } from './viewerPage.js';
 
 const NOT_KNOWN = 'This link is not known here. It may be incomplete.';
@@ -23,9 +23,9 @@ const READ = ['GET', 'HEAD'];
 /** A form with one address in it. */
 const FORM_BYTES = 2000;
 
-/** A tracked file at the public door: the page that shows it, its bytes, and the word of what was read. */
+/** A tracked file at the public site: the page that shows it, its bytes, and the word of what was read. */
 @Injectable()
-export class Viewer implements DoorRoom, OnModuleInit {
+export class Viewer implements PublicRoute, OnModuleInit {
   readonly kinds = {
     file: ['GET', 'HEAD', 'OPTIONS', 'POST'],
     fileContent: READ,
@@ -36,7 +36,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
   };
 
   constructor(
-    private readonly door: Door,
+    private readonly publicSite: PublicSite,
     private readonly files: FilesRepository,
     private readonly store: ContentStore,
     private readonly recorder: Recorder,
@@ -44,10 +44,10 @@ export class Viewer implements DoorRoom, OnModuleInit {
   ) {}
 
   onModuleInit(): void {
-    this.door.add(this);
+    this.publicSite.add(this);
   }
 
-  async answer(visit: Visit): Promise<void> {
+  async respond(visit: Visit): Promise<void> {
     const { kind, request, response, token } = visit;
     if (kind === 'viewerPart') return sendViewerPart(request, response, token);
     const shared = this.files.shared(token);
@@ -57,7 +57,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
     if (kind === 'file') return this.show(visit, shared);
     if (kind === 'fileContent') return this.content(visit, shared);
     if (kind === 'fileFirstPage') return this.firstPage(visit, shared);
-    return this.takeAlong(visit, shared);
+    return this.download(visit, shared);
   }
 
   private async show(visit: Visit, shared: Shared): Promise<void> {
@@ -93,14 +93,14 @@ export class Viewer implements DoorRoom, OnModuleInit {
       content: `${filePath(token)}/content${named}`,
       size: this.store.sizeOf(version.pagesSha256 ?? version.sha256),
       firstPage: version.firstPageSha256 === null ? null : `${filePath(token)}/first${named}`,
-      download: mayBeTaken(sent, version) ? `${filePath(token)}/download${named}` : null,
+      download: mayBeDownloaded(sent, version) ? `${filePath(token)}/download${named}` : null,
       report: reading === null ? null : { url: `${filePath(token)}/reading`, reading },
     };
   }
 
   /** Whether a reading has begun with it. Who wants to read is not kept from it by our being busy. */
   private async record({ token, facts }: Visit, reading: NewReading | undefined): Promise<boolean> {
-    // An address that was given came with a POST, and is a look all the same.
+    // An address that was given came with a POST, and is a view all the same.
     const method = facts.method === 'POST' ? 'GET' : facts.method;
     try {
       const { reads } = await this.recorder.record({
@@ -123,7 +123,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
     if (asks(shared) && !reading?.givenAddress) return plain(response, 403, OPEN_FIRST);
     const version = this.versionOf(reading, shared);
     const shown = shownAs(version);
-    if (shown === 'soon') return plain(response, 503, 'This file is being made ready.');
+    if (shown === 'soon') return plain(response, 503, 'This file is being prepared.');
     if (shown === 'none') return plain(response, 404, NOT_KNOWN);
     const { pagesSha256, sha256, mediaType } = version;
     sendBytes(
@@ -143,12 +143,12 @@ export class Viewer implements DoorRoom, OnModuleInit {
     sendBytes(request, response, await this.store.checked(firstPageSha256), 'image/webp');
   }
 
-  private async takeAlong(visit: Visit, shared: Shared): Promise<void> {
+  private async download(visit: Visit, shared: Shared): Promise<void> {
     const { request, response, token, facts } = visit;
     const reading = this.readingOf(visit, shared);
     const version = this.versionOf(reading, shared);
-    if (!mayBeTaken(shared.sent, version))
-      return plain(response, 403, 'This file is shared to be looked at, not to be taken along.');
+    if (!mayBeDownloaded(shared.sent, version))
+      return plain(response, 403, 'This file is shared for viewing only, not for download.');
     if (asks(shared) && !reading?.givenAddress) return plain(response, 403, OPEN_FIRST);
     // What goes on from where it was broken off is the same taking along.
     if (!/^bytes=[1-9]/.test(request.headers.range ?? ''))
@@ -157,11 +157,11 @@ export class Viewer implements DoorRoom, OnModuleInit {
         .catch((error: unknown) => {
           if (!(error instanceof TooBusyError)) throw error;
         });
-    sendToTakeAlong(request, response, await this.store.checked(version.sha256), shared.sent.name);
+    sendDownload(request, response, await this.store.checked(version.sha256), shared.sent.name);
   }
 
   private async read({ request, response, token, facts }: Visit): Promise<void> {
-    const report = readReport(await bodyOf(request, FILE_LIMITS.reportBytes));
+    const report = readReport(await bodyOf(request, FILE_LIMITS.maxReportBytes));
     if (!report) return plain(response, 400, 'This is not a report of reading.');
     const { known } = await this.recorder.record({ token, at: facts.at, ...report });
     response.writeHead(known ? 204 : 404, { 'Cache-Control': 'no-store' }).end();
@@ -178,7 +178,7 @@ export class Viewer implements DoorRoom, OnModuleInit {
   }
 }
 
-/** Who has declined to be told of is asked for nothing. */
+/** Who has opted out is asked for nothing. */
 function asks({ sent, declined }: Shared): boolean {
   return sent.asksAddress && !declined;
 }
@@ -191,7 +191,7 @@ function askAddress(response: ServerResponse, { sent, senderName, senderAddress 
     response,
     problem === '' ? 200 : 422,
     escapeHtml(titleOf(sent.name)),
-    `<h1>${escapeHtml(titleOf(sent.name))}</h1><p>${sender} asks for your e-mail address before you read this file, and gets to know it.</p>` +
+    `<h1>${escapeHtml(titleOf(sent.name))}</h1><p>${sender} asks for your email address before you read this file, and will see it.</p>` +
       `<form method="post"><p><label>Your address<br>${input}</label></p>` +
       (problem === '' ? '' : `<p role="alert">${escapeHtml(problem)}</p>`) +
       '<button style="font: inherit; padding: 0.5em 1em">Read the file</button></form>',

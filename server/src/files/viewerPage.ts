@@ -6,7 +6,7 @@ import { gzipSync } from 'node:zlib';
 import type { ViewerFile } from '@kiraku/core/contract';
 import { titleOf } from '@kiraku/core/files';
 import { escapeHtml } from '@kiraku/core/message';
-import { PAGE_HEADERS, plain } from '../tracking/doorPages.js';
+import { PAGE_HEADERS, plain } from '../tracking/publicPages.js';
 import { PDFJS } from './pdfFolder.js';
 
 const BUILT = join(dirname(fileURLToPath(import.meta.url)), '../../../web/viewer/dist');
@@ -41,8 +41,8 @@ export function viewerPage(response: ServerResponse, file: ViewerFile, { optOut 
   template ??= readFileSync(join(BUILT, 'index.html'), 'utf8');
   const title = escapeHtml(titleOf(file.name));
   const take = file.download === null ? '' : `<a href="${file.download}">Download</a>`;
-  const without = take || 'To look at it, allow scripts for this page.';
-  const decline = optOut === null ? '' : `<a href="${optOut}" rel="nofollow">About being told of reading</a>`;
+  const without = take || 'To view it, allow scripts for this page.';
+  const decline = optOut === null ? '' : `<a href="${optOut}" rel="nofollow">About tracking of this file</a>`;
   const fill: Record<string, string> = {
     __TITLE__: title,
     __SENDER__: escapeHtml(file.sender),
@@ -82,7 +82,7 @@ export function sendViewerPart(request: IncomingMessage, response: ServerRespons
   response.end(request.method === 'HEAD' ? undefined : body);
 }
 
-/** Undefined for what is not the page’s. The door lets through names without “..” alone. */
+/** Undefined for what is not the page’s. The public site lets through names without “..” alone. */
 function pathOf(name: string): string | undefined {
   const [folder, library, part, ...more] = name.split('/');
   if (folder === 'parts' && library && part === undefined) return join(BUILT, name);

@@ -1,6 +1,6 @@
 import { openPromise } from 'yauzl';
 
-const MOST_ENTRIES = 20_000;
+const MAX_ZIP_ENTRIES = 20_000;
 
 /**
  * How much the entries of a ZIP archive say they unpack to, in bytes. What lies about it is stopped by the bounds of
@@ -12,7 +12,7 @@ const MOST_ENTRIES = 20_000;
 export async function unpackedSize(path: string, enough: number): Promise<number | null> {
   try {
     const archive = await openPromise(path, { lazyEntries: true });
-    if (archive.entryCount > MOST_ENTRIES) return Infinity;
+    if (archive.entryCount > MAX_ZIP_ENTRIES) return Infinity;
     let size = 0;
     for await (const entry of archive.eachEntry()) {
       size += entry.uncompressedSize;

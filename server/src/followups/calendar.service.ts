@@ -1,11 +1,9 @@
 import { timingSafeEqual } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import ICAL from 'ical.js';
+import { conditionText, personText, reminderText } from '@kiraku/core/sentences';
 import type { PlanView, ReminderView } from '@kiraku/core/contract';
-import { conditionWords } from '@kiraku/core/followups';
-import { reminderWords } from '@kiraku/core/notifications';
 import { MINUTE } from '@kiraku/core/time';
-import { personWords } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { Secrets } from '../settings/secrets.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
@@ -13,10 +11,10 @@ import { newToken } from '../tracking/tokens.js';
 import { RemindersService } from './reminders.service.js';
 
 const KEY = 'followups.calendar';
-/** As long as a call, or writing a letter, takes. */
-const LENGTH_MS = 15 * MINUTE;
+/** As long as a call, or writing a message, takes. */
+const CALENDAR_ENTRY_MS = 15 * MINUTE;
 
-/** Reminders and planned letters as a calendar (RFC 5545), at a secret address that can be revoked. */
+/** Reminders and planned messages as a calendar (RFC 5545), at a secret address that can be revoked. */
 @Injectable()
 export class CalendarService {
   constructor(
@@ -63,7 +61,7 @@ export class CalendarService {
       for (const { id, dueAt, state, template, condition } of plan.steps)
         if (state === 'planned' && dueAt !== null)
           calendar.addSubcomponent(
-            this.event(`step-${id}`, dueAt, `“${template}” to ${namesOf(plan)}`, conditionWords(condition)),
+            this.event(`step-${id}`, dueAt, `“${template}” to ${namesOf(plan)}`, conditionText(condition)),
           );
     return text(calendar);
   }
@@ -86,7 +84,7 @@ export class CalendarService {
   private event(uid: string, at: number, summary: string, description: string): ICAL.Component {
     const event = this.component('vevent', uid, summary, description);
     event.addPropertyWithValue('dtstart', utc(at));
-    event.addPropertyWithValue('dtend', utc(at + LENGTH_MS));
+    event.addPropertyWithValue('dtend', utc(at + CALENDAR_ENTRY_MS));
     // It takes nobody’s time away (RFC 5545, section 3.8.2.7).
     event.addPropertyWithValue('transp', 'TRANSPARENT');
     return event;
@@ -119,9 +117,9 @@ function utc(at: number): ICAL.Time {
 }
 
 function reminderTitle({ condition, note, message, person }: ReminderView): string {
-  return reminderWords({ condition, note, subject: message?.subject ?? null, person })[0];
+  return reminderText({ condition, note, subject: message?.subject ?? null, person })[0];
 }
 
 function namesOf({ message }: PlanView): string {
-  return message.recipients.map(personWords).join(', ');
+  return message.recipients.map(personText).join(', ');
 }

@@ -1,5 +1,5 @@
 import { Module } from '@nestjs/common';
-import { InboxModule } from '../inbox/inbox.module.js';
+import { IncomingModule } from '../incoming/incoming.module.js';
 import { MessagesModule } from '../messages/messages.module.js';
 import { NotificationsModule } from '../notifications/notifications.module.js';
 import { OutboxModule } from '../outbox/outbox.module.js';
@@ -10,9 +10,9 @@ import { FollowupsController } from './followups.controller.js';
 import { FollowupsModule } from './followups.module.js';
 import { RemindersService } from './reminders.service.js';
 
-/** Brings back what is due, once there are letters and a mailbox. */
+/** Brings back what is due, once there are messages and a mailbox. */
 @Module({
-  imports: [FollowupsModule, InboxModule, MessagesModule, NotificationsModule, OutboxModule, SettingsModule],
+  imports: [FollowupsModule, IncomingModule, MessagesModule, NotificationsModule, OutboxModule, SettingsModule],
   controllers: [FollowupsController],
   providers: [CalendarService, Following, RemindersService],
 })

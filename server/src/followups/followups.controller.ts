@@ -2,7 +2,14 @@ import { Body, Controller, Delete, Get, Header, HttpCode, Param, ParseIntPipe, P
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { Transform } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsInt, IsOptional, IsString, IsTimeZone, MaxLength } from 'class-validator';
-import type { BestHour, DraftContent, FollowupsView, PlanView, ReminderView } from '@kiraku/core/contract';
+import {
+  MAX_SELECTED,
+  type BestSendTime,
+  type DraftContent,
+  type FollowupsView,
+  type PlanView,
+  type ReminderView,
+} from '@kiraku/core/contract';
 import { notFound } from '../http/problem.js';
 import { ReminderDto } from '../messages/drafts.dto.js';
 import { OpenToEverybody } from '../session/session.guard.js';
@@ -10,7 +17,6 @@ import { CalendarService } from './calendar.service.js';
 import { FollowupsService } from './followups.service.js';
 import { RemindersService } from './reminders.service.js';
 
-const MOST_AT_ONCE = 1000;
 const asNumber = ({ value }: { value: unknown }) => (value === undefined ? null : Number(value));
 
 class WhichQuery {
@@ -21,7 +27,7 @@ class WhichQuery {
   message: number | null = null;
 }
 
-class BestHourQuery {
+class BestSendTimeQuery {
   @ApiPropertyOptional({ description: 'Number of a person' })
   @IsOptional()
   @Transform(asNumber)
@@ -38,7 +44,7 @@ class NewReminderDto extends ReminderDto {
   @ApiPropertyOptional({ description: 'Numbers of messages: one reminder for each' })
   @IsOptional()
   @IsArray()
-  @ArrayMaxSize(MOST_AT_ONCE)
+  @ArrayMaxSize(MAX_SELECTED)
   @IsInt({ each: true })
   messageIds: number[] = [];
 
@@ -88,52 +94,52 @@ export class FollowupsController {
   ) {}
 
   @Get('followups')
-  @ApiOperation({ summary: 'Reminders and planned letters; those that ended lately among them' })
+  @ApiOperation({ summary: 'Reminders and planned follow-ups; those that ended lately among them' })
   view(@Query() { message }: WhichQuery): FollowupsView {
     return this.reminders.view(message);
   }
 
-  @Get('followups/best-hour')
+  @Get('followups/best-send-time')
   @ApiOperation({ summary: 'When somebody is most likely to read: a likelihood, with what it rests on' })
-  bestHour(@Query() { person, zone }: BestHourQuery): { best: BestHour | null } {
-    return { best: this.followups.bestHour(person, zone) };
+  bestSendTime(@Query() { person, zone }: BestSendTimeQuery): { best: BestSendTime | null } {
+    return { best: this.followups.bestSendTime(person, zone) };
   }
 
   @Post('reminders')
   @ApiOperation({ summary: 'Be reminded of messages, of a person, or of anything' })
-  add(@Body() { messageIds, personId, ...wish }: NewReminderDto): ReminderView[] {
-    return this.reminders.add(wish, { messageIds, personId });
+  add(@Body() { messageIds, personId, ...input }: NewReminderDto): ReminderView[] {
+    return this.reminders.add(input, { messageIds, personId });
   }
 
   @Put('reminders/:id')
   @ApiOperation({ summary: 'Change a reminder' })
-  save(@Param('id', ParseIntPipe) id: number, @Body() wish: ReminderDto): ReminderView {
-    return this.reminders.save(id, wish);
+  save(@Param('id', ParseIntPipe) id: number, @Body() input: ReminderDto): ReminderView {
+    return this.reminders.save(id, input);
   }
 
-  @Post('reminders/:id/later')
+  @Post('reminders/:id/snooze')
   @HttpCode(200)
   @ApiOperation({ summary: 'Be reminded at another time' })
-  putOff(@Param('id', ParseIntPipe) id: number, @Body() when: WhenDto): ReminderView {
-    return this.reminders.putOff(id, when);
+  snooze(@Param('id', ParseIntPipe) id: number, @Body() when: WhenDto): ReminderView {
+    return this.reminders.snooze(id, when);
   }
 
   @Post('reminders/:id/done')
   @HttpCode(200)
-  @ApiOperation({ summary: 'It is done' })
+  @ApiOperation({ summary: 'Mark a reminder as done' })
   done(@Param('id', ParseIntPipe) id: number): ReminderView {
     return this.reminders.setDone(id, true);
   }
 
   @Delete('reminders/:id/done')
-  @ApiOperation({ summary: 'It is not done after all' })
+  @ApiOperation({ summary: 'Mark a reminder as not done' })
   undone(@Param('id', ParseIntPipe) id: number): ReminderView {
     return this.reminders.setDone(id, false);
   }
 
   @Delete('reminders/:id')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Take a reminder away' })
+  @ApiOperation({ summary: 'Delete a reminder' })
   remove(@Param('id', ParseIntPipe) id: number): void {
     this.reminders.remove(id);
   }
@@ -148,27 +154,27 @@ export class FollowupsController {
 
   @Post('plans/:id/stop')
   @HttpCode(200)
-  @ApiOperation({ summary: 'Send nothing more of a plan' })
+  @ApiOperation({ summary: 'Stop a follow-up plan' })
   stop(@Param('id', ParseIntPipe) id: number): PlanView {
     return this.reminders.stopPlan(id);
   }
 
   @Put('plan-steps/:id')
-  @ApiOperation({ summary: 'Move a planned letter, or make it from another template' })
+  @ApiOperation({ summary: 'Give a follow-up another time or template' })
   saveStep(@Param('id', ParseIntPipe) id: number, @Body() change: StepChangeDto): PlanView {
     return this.reminders.saveStep(id, change);
   }
 
   @Delete('plan-steps/:id')
-  @ApiOperation({ summary: 'Take one letter out of a plan' })
+  @ApiOperation({ summary: 'Remove one follow-up from a plan' })
   leaveOut(@Param('id', ParseIntPipe) id: number): PlanView {
     return this.reminders.leaveOut(id);
   }
 
-  @Get('plan-steps/:id/letter')
-  @ApiOperation({ summary: 'A planned letter as it would leave now' })
-  letter(@Param('id', ParseIntPipe) id: number): Pick<DraftContent, 'subject' | 'html'> {
-    return this.reminders.stepLetter(id);
+  @Get('plan-steps/:id/body')
+  @ApiOperation({ summary: 'A follow-up as it would be sent now' })
+  messageBody(@Param('id', ParseIntPipe) id: number): Pick<DraftContent, 'subject' | 'html'> {
+    return this.reminders.stepBody(id);
   }
 
   @Get('calendar')

@@ -2,7 +2,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, lte, min, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { Mailbox } from '@kiraku/core/contract';
 import type { Counts, Plan } from '@kiraku/core/followups';
-import type { ToldReminder } from '@kiraku/core/notifications';
+import type { DueReminder } from '@kiraku/core/notifications';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, event, incoming, message, person, plan, planStep, reminder, template } from '../store/schema.js';
 
@@ -11,15 +11,17 @@ export type NewReminder = typeof reminder.$inferInsert;
 export type StepRow = typeof planStep.$inferSelect;
 export type PlanRow = typeof plan.$inferSelect & { steps: StepRow[] };
 
-/** What became of a letter, as conditions ask for it. */
+/** What became of a message, as conditions ask for it. */
 const COUNTS = {
-  ...{ opens: message.opens, clicks: message.clicks, fileViews: message.fileViews },
-  // A reply that is only believed to be one is none until the user has said so.
-  answers: sql<number>`max(0, ${message.answers} - (select count(*) from ${incoming} where ${incoming.messageId} = ${message.id} and ${incoming.kind} = 'answer' and ${incoming.copyId} is not null and ${incoming.doubt} is not null and ${incoming.verdict} is null))`,
+  opens: message.opens,
+  clicks: message.clicks,
+  fileViews: message.fileViews,
+  // A reply that is only probably one is none until the user has said so.
+  replies: sql<number>`max(0, ${message.replies} - (select count(*) from ${incoming} where ${incoming.messageId} = ${message.id} and ${incoming.kind} = 'reply' and ${incoming.copyId} is not null and ${incoming.doubt} is not null and ${incoming.verdict} is null))`,
 };
 const isOpen = inArray(reminder.state, ['waiting', 'due']);
 /** What tells when somebody sits before their mail. */
-const isLook = and(eq(event.counted, true), inArray(event.kind, ['opened', 'clicked', 'file_viewed', 'answered']));
+const isActivity = and(eq(event.counted, true), inArray(event.kind, ['opened', 'clicked', 'file_viewed', 'replied']));
 
 @Injectable()
 export class FollowupsRepository {
@@ -45,7 +47,7 @@ export class FollowupsRepository {
     this.database.delete(reminder).where(eq(reminder.id, id)).run();
   }
 
-  /** Those that wait or ask, the earliest first. */
+  /** Those that wait or ask, earliest first. */
   openReminders(limit: number): ReminderRow[] {
     return this.database.select().from(reminder).where(isOpen).orderBy(asc(reminder.dueAt)).limit(limit).all();
   }
@@ -70,7 +72,7 @@ export class FollowupsRepository {
       .all();
   }
 
-  /** Those of some letters that wait or ask. */
+  /** Those of some messages that wait or ask. */
   openRemindersOf(messageIds: number[]): ReminderRow[] {
     return this.database
       .select()
@@ -79,7 +81,7 @@ export class FollowupsRepository {
       .all();
   }
 
-  /** Open ones about letters, with what became of these. */
+  /** Open ones about messages, with what became of these. */
   waitingWithCounts(): (ReminderRow & { counts: Counts })[] {
     return this.database
       .select({ reminder, counts: COUNTS })
@@ -100,13 +102,19 @@ export class FollowupsRepository {
       .all();
   }
 
-  /** What is told of reminders. */
-  told(ids: number[]): ToldReminder[] {
+  /** How reminders notify. */
+  notified(ids: number[]): DueReminder[] {
     if (ids.length === 0) return [];
     const rows = this.database
       .select({
-        ...{ id: reminder.id, dueAt: reminder.dueAt, condition: reminder.condition, note: reminder.note },
-        ...{ messageId: reminder.messageId, subject: message.subject, name: person.name, address: person.address },
+        id: reminder.id,
+        dueAt: reminder.dueAt,
+        condition: reminder.condition,
+        note: reminder.note,
+        messageId: reminder.messageId,
+        subject: message.subject,
+        name: person.name,
+        address: person.address,
       })
       .from(reminder)
       .leftJoin(message, eq(message.id, reminder.messageId))
@@ -119,11 +127,11 @@ export class FollowupsRepository {
     }));
   }
 
-  unmailed(): ReminderRow[] {
+  emailPending(): ReminderRow[] {
     return this.database
       .select()
       .from(reminder)
-      .where(and(isOpen, eq(reminder.unmailed, true)))
+      .where(and(isOpen, eq(reminder.emailPending, true)))
       .all();
   }
 
@@ -144,7 +152,7 @@ export class FollowupsRepository {
     return times.length === 0 ? null : Math.min(...times);
   }
 
-  /** What became of some letters, in the order given. */
+  /** What became of some messages, in the order given. */
   countsOf(messageIds: number[]): Counts[] {
     const rows = this.database
       .select({ id: message.id, ...COUNTS })
@@ -154,7 +162,7 @@ export class FollowupsRepository {
     return messageIds.flatMap((id) => byId.get(id) ?? []);
   }
 
-  /** Who may have replied to one of some letters, where the user has not said yet whether they did. */
+  /** Who may have replied to one of some messages, where the user has not said yet whether they did. */
   undecidedReply(messageIds: number[]): Mailbox | undefined {
     return this.database
       .select({ name: incoming.fromName, address: incoming.fromAddress })
@@ -162,7 +170,7 @@ export class FollowupsRepository {
       .where(
         and(
           inArray(incoming.messageId, messageIds),
-          inArray(incoming.kind, ['answer', 'perhaps-automatic']),
+          inArray(incoming.kind, ['reply', 'perhaps-automatic']),
           isNotNull(incoming.doubt),
           isNull(incoming.verdict),
         ),
@@ -196,7 +204,7 @@ export class FollowupsRepository {
     return this.plansWhere(gt(plan.endedAt, since));
   }
 
-  /** The plans that follow some letters, or that these are steps of. */
+  /** The plans that follow some messages, or that these are steps of. */
   plansOf(messageIds: number[]): PlanRow[] {
     const steps = this.database
       .select({ id: planStep.planId })
@@ -216,10 +224,10 @@ export class FollowupsRepository {
       .all();
   }
 
-  /** The running plans of a person: of letters that went to them. */
+  /** The running plans of a person: of messages that went to them. */
   plansOfPerson(personId: number): PlanRow[] {
-    const letters = this.database.select({ id: copy.messageId }).from(copy).where(eq(copy.personId, personId));
-    return this.plansWhere(and(eq(plan.state, 'running'), inArray(plan.messageId, letters))!);
+    const messageIds = this.database.select({ id: copy.messageId }).from(copy).where(eq(copy.personId, personId));
+    return this.plansWhere(and(eq(plan.state, 'running'), inArray(plan.messageId, messageIds))!);
   }
 
   setPlan(id: number, set: Partial<typeof plan.$inferSelect>): void {
@@ -234,13 +242,13 @@ export class FollowupsRepository {
     this.database.update(planStep).set(set).where(eq(planStep.id, id)).run();
   }
 
-  /** The step that became a letter. */
+  /** The step that became a message. */
   stepOf(messageId: number): StepRow | undefined {
     return this.database.select().from(planStep).where(eq(planStep.messageId, messageId)).get();
   }
 
-  /** Takes a letter away that a step became, unless it has left. */
-  takeBack(messageId: number): void {
+  /** Takes a message away that a step became, unless it has left. */
+  undoSend(messageId: number): void {
     this.database
       .delete(message)
       .where(and(eq(message.id, messageId), eq(message.state, 'scheduled')))
@@ -261,7 +269,7 @@ export class FollowupsRepository {
     return this.database.select({ id, name, address, phone }).from(person).where(inArray(person.id, ids)).all();
   }
 
-  /** The one person a letter went to; null where there were several. */
+  /** The one person a message went to; null where there were several. */
   onlyRecipient(messageId: number): number | null {
     const rows = this.database
       .selectDistinct({ id: copy.personId })
@@ -290,18 +298,19 @@ export class FollowupsRepository {
       .map(({ id }) => id);
   }
 
-  /** When people looked, the newest: of one person, of the others of their firm, and of everybody. */
-  looks(personId: number | null, limit: number): { own: number[]; firm: number[]; all: number[] } {
+  /** When people opened, the newest: of one person, of the others of their company, and of everybody. */
+  readTimes(personId: number | null, limit: number): { own: number[]; company: number[]; all: number[] } {
     const row =
       personId === null ? undefined : this.database.select().from(person).where(eq(person.id, personId)).get();
-    const isFirms = row && row.firm !== '' ? and(eq(person.firm, row.firm), ne(person.id, row.id)) : undefined;
+    const isOfCompany =
+      row && row.company !== '' ? and(eq(person.company, row.company), ne(person.id, row.id)) : undefined;
     return {
-      own: row ? this.looksOf(eq(person.id, row.id), limit) : [],
-      firm: isFirms ? this.looksOf(isFirms, limit) : [],
+      own: row ? this.readTimesOf(eq(person.id, row.id), limit) : [],
+      company: isOfCompany ? this.readTimesOf(isOfCompany, limit) : [],
       all: this.database
         .select({ at: event.at })
         .from(event)
-        .where(isLook)
+        .where(isActivity)
         .orderBy(desc(event.at))
         .limit(limit)
         .all()
@@ -309,14 +318,14 @@ export class FollowupsRepository {
     };
   }
 
-  /** From the people to what happened to their letters: few of very many events are theirs. */
-  private looksOf(who: SQL | undefined, limit: number): number[] {
+  /** From the people to the activity to their messages: few of very many events are theirs. */
+  private readTimesOf(who: SQL | undefined, limit: number): number[] {
     return this.database
       .select({ at: event.at })
       .from(person)
       .innerJoin(copy, eq(copy.personId, person.id))
       .innerJoin(event, and(eq(event.messageId, copy.messageId), eq(event.copyId, copy.id)))
-      .where(and(who, isLook))
+      .where(and(who, isActivity))
       .orderBy(desc(event.at))
       .limit(limit)
       .all()

@@ -1,20 +1,20 @@
 import { Injectable } from '@nestjs/common';
+import { personText } from '@kiraku/core/sentences';
 import type { DraftContent, DraftPlan, DraftReminder, Mailbox } from '@kiraku/core/contract';
 import {
   advance,
   afterWorkingDays,
-  bestHour,
+  bestSendTime,
   holds,
   readWhen,
-  restsOnAnswer,
-  settledWords,
+  endsWithReply,
+  resolvedText,
   type DueAt,
   type Plan,
   type PlanEvent,
 } from '@kiraku/core/followups';
 import { addressKey } from '@kiraku/core/message';
 import { DAY } from '@kiraku/core/time';
-import { personWords } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { invalid } from '../http/problem.js';
 import { Changes } from '../store/changes.js';
@@ -22,13 +22,13 @@ import { FollowupsRepository, type PlanRow } from './followups.repository.js';
 
 /** A working day without a better hour begins so. */
 const MORNING = '09:30';
-const ANSWERED = 'Answered';
-/** Of looks, so many say when somebody reads. */
-const MOST_LOOKS = 2000;
+const REPLIED = 'Replied';
+/** Of opens, so many say when somebody reads. */
+const MAX_READ_TIMES = 2000;
 /** Nobody means the middle of the night: a better hour is looked for within these. */
 const DAYTIME = { from: 7, to: 19 };
 
-/** What comes back by itself: set when a letter leaves, and ended by what happens to it. */
+/** Reminders by itself: set when a message leaves, and ended by what happens to it. */
 @Injectable()
 export class FollowupsService {
   constructor(
@@ -37,23 +37,31 @@ export class FollowupsService {
     private readonly clock: Clock,
   ) {}
 
-  /** Sets the reminder and the plan of a letter that leaves. Call it in the transaction in which it does. */
+  /** Sets the reminder and the plan of a message that leaves. Call it in the transaction in which it does. */
   begin(messageId: number, { reminder, plan }: { reminder: DraftReminder | null; plan: DraftPlan | null }): void {
     const now = this.clock.now();
     const step = this.followups.stepOf(messageId);
     if (step) return void this.advance(this.followups.plan(step.planId)!, { kind: 'left', at: now });
     if (reminder) {
-      const { when, zone, condition, note, mails } = reminder;
+      const { when, zone, condition, note, byEmail } = reminder;
       const read = readWhen(when, now, zone);
       // It was read when it was saved; a day on which it means nothing any more is answered by a day.
       const dueAt = 'at' in read ? read.at : now + DAY;
       const personId = this.followups.onlyRecipient(messageId);
       this.followups.addReminder({
-        ...{ state: 'waiting', dueAt, condition, note, mails, zone, messageId, personId, createdAt: now },
+        state: 'waiting',
+        dueAt,
+        condition,
+        note,
+        byEmail,
+        zone,
+        messageId,
+        personId,
+        createdAt: now,
       });
     }
     if (plan) {
-      const steps = plan.steps.map((one) => ({ ...one, state: 'planned' as const, dueAt: null, words: null }));
+      const steps = plan.steps.map((one) => ({ ...one, state: 'planned' as const, dueAt: null, reason: null }));
       const [busy] = this.followups.plannedPeople(this.followups.recipients(messageId));
       const id = this.followups.addPlan(messageId, plan.zone, steps);
       const event: PlanEvent = busy ? { kind: 'ended', why: inPlan(busy) } : { kind: 'left', at: now };
@@ -62,7 +70,7 @@ export class FollowupsService {
   }
 
   /**
-   * Whether a letter that is to be followed goes to nobody whom another plan writes to.
+   * Whether a message that is to be followed goes to nobody whom another plan writes to.
    *
    * @throws 422 where it does
    */
@@ -70,18 +78,19 @@ export class FollowupsService {
     if (!plan) return;
     const people = this.followups.numbersOf(recipients.map(({ address }) => addressKey(address)));
     const [busy] = this.followups.plannedPeople(people);
-    if (busy) throw invalid(`${inPlan(busy)}. Stop that one first, or send this letter without.`);
+    if (busy) throw invalid(`${inPlan(busy)}. Stop that one first, or send this message without follow-ups.`);
   }
 
-  /** An answer has come: all that is pending on these letters rests. Call it in the transaction that records it. */
-  answered(messageIds: number[]): void {
-    this.ended(messageIds, ANSWERED);
+  /** A reply has come: all that is pending on these messages rests. Call it in the transaction that records it. */
+  replied(messageIds: number[]): void {
+    this.ended(messageIds, REPLIED);
     const now = this.clock.now();
     for (const { id, condition } of this.followups.openRemindersOf(messageIds))
-      if (restsOnAnswer(condition)) this.followups.setReminder(id, { state: 'settled', words: ANSWERED, endedAt: now });
+      if (endsWithReply(condition))
+        this.followups.setReminder(id, { state: 'resolved', reason: REPLIED, endedAt: now });
   }
 
-  /** Ends the plans of some letters. Call it in the transaction that records why. */
+  /** Ends the plans of some messages. Call it in the transaction that records why. */
   ended(messageIds: number[], why: string): void {
     for (const plan of this.followups.plansOf(messageIds)) this.advance(plan, { kind: 'ended', why });
   }
@@ -91,22 +100,22 @@ export class FollowupsService {
     for (const plan of this.followups.plansOfPerson(personId)) this.advance(plan, { kind: 'ended', why });
   }
 
-  /** Reminders whose letters have done what they waited for. */
-  settleable() {
+  /** Reminders whose messages have done what they waited for. */
+  resolvable() {
     return this.followups.waitingWithCounts().filter(({ condition, counts }) => !holds(condition, counts));
   }
 
-  /** Reminders whose letters did what they waited for go away by themselves, and say so. */
-  settle(): void {
+  /** Reminders whose messages did what they waited for go away automatically, and say so. */
+  resolve(): void {
     const now = this.clock.now();
-    for (const { id, condition, counts, messageId } of this.settleable()) {
-      this.followups.setReminder(id, { state: 'settled', words: settledWords(condition, counts), endedAt: now });
+    for (const { id, condition, counts, messageId } of this.resolvable()) {
+      this.followups.setReminder(id, { state: 'resolved', reason: resolvedText(condition, counts), endedAt: now });
       if (messageId !== null) this.changes.note({ messageId });
     }
   }
 
   /**
-   * What a plan becomes, written down. A letter of it that has not left is taken back where the plan ends: so none leaves
+   * What a plan becomes, written down. A message of it that has not left is recalled where the plan ends: so none leaves
    * once that is committed.
    *
    * @returns the step that is to be sent now
@@ -116,20 +125,20 @@ export class FollowupsService {
     const { plan, send } = advance(before, event, this.dueAt(row));
     if (plan === before) return undefined;
     const endedAt = plan.state === 'running' ? null : this.clock.now();
-    this.followups.setPlan(row.id, { state: plan.state, words: plan.words, endedAt });
-    plan.steps.forEach(({ state, dueAt, words }, index) => {
+    this.followups.setPlan(row.id, { state: plan.state, reason: plan.reason, endedAt });
+    plan.steps.forEach(({ state, dueAt, reason }, index) => {
       const step = row.steps[index]!;
-      this.followups.setStep(step.id, { state, dueAt, words });
-      if (plan.state === 'stopped' && step.messageId !== null) this.followups.takeBack(step.messageId);
+      this.followups.setStep(step.id, { state, dueAt, reason });
+      if (plan.state === 'stopped' && step.messageId !== null) this.followups.undoSend(step.messageId);
     });
     this.changes.note({ messageId: row.messageId });
     return send === null ? undefined : row.steps[send]!.id;
   }
 
-  /** The hour at which a person is most likely to read, by their own clocks; null where nobody has looked at anything. */
-  bestHour(personId: number | null, zone: string) {
-    const looks = this.followups.looks(personId, MOST_LOOKS);
-    return bestHour(looks, this.zoneOf(personId, zone), this.clock.now());
+  /** The hour at which a person is most likely to read, by their own clocks; null where nobody has opened at anything. */
+  bestSendTime(personId: number | null, zone: string) {
+    const readTimes = this.followups.readTimes(personId, MAX_READ_TIMES);
+    return bestSendTime(readTimes, this.zoneOf(personId, zone), this.clock.now());
   }
 
   private dueAt({ messageId, zone }: PlanRow): DueAt {
@@ -142,7 +151,7 @@ export class FollowupsService {
   }
 
   private likelyTime(personId: number | null, zone: string): string {
-    const best = this.bestHour(personId, zone);
+    const best = this.bestSendTime(personId, zone);
     if (!best || best.hour < DAYTIME.from || best.hour > DAYTIME.to) return MORNING;
     return `${String(best.hour).padStart(2, '0')}:00`;
   }
@@ -153,5 +162,5 @@ export class FollowupsService {
 }
 
 function inPlan(person: Mailbox): string {
-  return `${personWords(person)} is being written to by another plan already`;
+  return `${personText(person)} is already getting automatic follow-ups`;
 }

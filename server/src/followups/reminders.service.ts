@@ -4,7 +4,7 @@ import { readWhen } from '@kiraku/core/followups';
 import { DAY } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { invalid, notFound } from '../http/problem.js';
-import { MailboxFollower } from '../inbox/mailboxFollower.js';
+import { MailboxFollower } from '../incoming/mailboxFollower.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { SentService } from '../messages/sent.service.js';
 import { SummariesRepository } from '../messages/summaries.repository.js';
@@ -15,20 +15,20 @@ import { FollowupsRepository, type NewReminder, type PlanRow, type ReminderRow }
 import { FollowupsService } from './followups.service.js';
 
 /** More than anybody keeps in mind; the earliest are shown. */
-const MOST_OPEN = 500;
-const MOST_ENDED = 100;
+const MAX_OPEN_REMINDERS = 500;
+const MAX_ENDED_REMINDERS = 100;
 /** What was done, or went away, is shown for as long. */
 const SHOWN_ENDED_MS = 14 * DAY;
 
 /** It waits as if it had never asked: nor is it written about before it does. */
-const WAITING = { state: 'waiting', words: null, endedAt: null, unmailed: false } as const;
+const WAITING = { state: 'waiting', reason: null, endedAt: null, emailPending: false } as const;
 
 /** What a reminder is set with. */
-export interface ReminderWish extends Pick<NewReminder, 'condition' | 'note' | 'mails' | 'zone'> {
+export interface ReminderInput extends Pick<NewReminder, 'condition' | 'note' | 'byEmail' | 'zone'> {
   when: string;
 }
 
-/** What the desk shows and changes of all that comes back by itself. */
+/** What the desk shows and changes of all that comes back automatically. */
 @Injectable()
 export class RemindersService {
   constructor(
@@ -46,24 +46,31 @@ export class RemindersService {
 
   /** Everything, or what belongs to one conversation. */
   view(messageId: number | null): FollowupsView {
-    const letters = messageId === null ? null : this.sent.conversationIds(messageId);
+    const messageIds = messageId === null ? null : this.sent.conversationIds(messageId);
     const since = this.clock.now() - SHOWN_ENDED_MS;
-    const reminders = letters
-      ? this.followups.remindersOf(letters)
-      : [...this.followups.openReminders(MOST_OPEN), ...this.followups.endedReminders(since, MOST_ENDED)];
-    const plans = letters
-      ? this.followups.plansOf(letters)
+    const reminders = messageIds
+      ? this.followups.remindersOf(messageIds)
+      : [
+          ...this.followups.openReminders(MAX_OPEN_REMINDERS),
+          ...this.followups.endedReminders(since, MAX_ENDED_REMINDERS),
+        ];
+    const plans = messageIds
+      ? this.followups.plansOf(messageIds)
       : [...this.followups.runningPlans(), ...this.followups.endedPlans(since)];
-    return { reminders: this.reminderViews(reminders), plans: this.planViews(plans), blind: this.mailbox.blind() };
+    return {
+      reminders: this.reminderViews(reminders),
+      plans: this.planViews(plans),
+      replyProblem: this.mailbox.replyProblem(),
+    };
   }
 
-  /** Sets the same reminder on several letters, or on a person, or on nothing. */
-  add(wish: ReminderWish, about: { messageIds: number[]; personId: number | null }): ReminderView[] {
-    const { condition, note, mails, zone } = wish;
+  /** Sets the same reminder on several messages, or on a person, or on nothing. */
+  add(input: ReminderInput, about: { messageIds: number[]; personId: number | null }): ReminderView[] {
+    const { condition, note, byEmail, zone } = input;
     const now = this.clock.now();
-    const row = { ...WAITING, dueAt: this.read(wish), condition, note, mails, zone, createdAt: now };
+    const row = { ...WAITING, dueAt: this.read(input), condition, note, byEmail, zone, createdAt: now };
     if (about.messageIds.length === 0 && condition !== 'always')
-      throw invalid('Without a letter there is nothing to wait for: be reminded in any case.');
+      throw invalid('Without a message there is nothing to wait for: choose “in any case”.');
     const ids = this.changed(() => {
       if (about.messageIds.length === 0) return [this.followups.addReminder({ ...row, personId: about.personId })];
       return about.messageIds.map((messageId) => {
@@ -75,14 +82,14 @@ export class RemindersService {
     return this.reminderViews(ids.map((id) => this.followups.reminder(id)!));
   }
 
-  /** Another time, note or condition; it waits anew. */
-  save(id: number, wish: ReminderWish): ReminderView {
-    const { condition, note, mails, zone } = wish;
-    return this.change(id, { ...WAITING, dueAt: this.read(wish), condition, note, mails, zone });
+  /** Change time, note or condition; it waits anew. */
+  save(id: number, input: ReminderInput): ReminderView {
+    const { condition, note, byEmail, zone } = input;
+    return this.change(id, { ...WAITING, dueAt: this.read(input), condition, note, byEmail, zone });
   }
 
   /** Later: everything else stays as it is. */
-  putOff(id: number, { when, zone }: Pick<ReminderWish, 'when' | 'zone'>): ReminderView {
+  snooze(id: number, { when, zone }: Pick<ReminderInput, 'when' | 'zone'>): ReminderView {
     return this.change(id, { ...WAITING, dueAt: this.read({ when, zone }) });
   }
 
@@ -90,8 +97,8 @@ export class RemindersService {
   setDone(id: number, isDone: boolean): ReminderView {
     const now = this.clock.now();
     const row = this.row(id);
-    const open = { state: row.dueAt > now ? ('waiting' as const) : ('due' as const), endedAt: null, words: null };
-    return this.change(id, isDone ? { state: 'done', endedAt: now, unmailed: false } : open);
+    const open = { state: row.dueAt > now ? ('waiting' as const) : ('due' as const), endedAt: null, reason: null };
+    return this.change(id, isDone ? { state: 'done', endedAt: now, emailPending: false } : open);
   }
 
   remove(id: number): void {
@@ -109,7 +116,7 @@ export class RemindersService {
     return this.planViews([this.followups.plan(id)!])[0]!;
   }
 
-  /** Gives the next letter of a plan another time, or makes it from another template. */
+  /** Gives the next message of a plan another time, or makes it from another template. */
   saveStep(
     id: number,
     change: { when?: string | undefined; zone?: string | undefined; templateId?: number | undefined },
@@ -117,13 +124,13 @@ export class RemindersService {
     const { step, plan } = this.plannedStep(id);
     const { when, templateId } = change;
     const set = {
-      ...(when !== undefined && { dueAt: this.read({ when, zone: change.zone ?? plan.zone }), words: null }),
+      ...(when !== undefined && { dueAt: this.read({ when, zone: change.zone ?? plan.zone }), reason: null }),
       ...(templateId !== undefined && { templateId }),
     };
     if (templateId !== undefined && !this.templates.isTemplate(templateId))
       throw invalid('There is no such template.', [{ field: 'templateId', message: 'There is no such template.' }]);
     if (when !== undefined && step.dueAt === null)
-      throw invalid('Its time counts from the letter before it, which has not left. Change that one first.');
+      throw invalid('Its time counts from the message before it, which is not sent yet. Change that one first.');
     this.changed(() => {
       this.followups.setStep(id, set);
       this.changes.note({ messageId: plan.messageId });
@@ -131,7 +138,7 @@ export class RemindersService {
     return this.planViews([this.followups.plan(plan.id)!])[0]!;
   }
 
-  /** Takes one letter out of a plan. */
+  /** Takes one message out of a plan. */
   leaveOut(id: number): PlanView {
     const { step, plan } = this.plannedStep(id);
     const index = plan.steps.findIndex((one) => one.id === step.id);
@@ -139,16 +146,16 @@ export class RemindersService {
     return this.planViews([this.followups.plan(plan.id)!])[0]!;
   }
 
-  /** The letter of a step, filled with what is known. */
-  stepLetter(id: number) {
+  /** The message of a step, filled with what is known. */
+  stepBody(id: number) {
     const { step, plan } = this.plannedStep(id);
-    return this.following.letterOf(plan, step);
+    return this.following.bodyOf(plan, step);
   }
 
   /** Reminders that wait or ask, and steps to come, for a calendar. */
   open(): { reminders: ReminderView[]; plans: PlanView[] } {
     return {
-      reminders: this.reminderViews(this.followups.openReminders(MOST_OPEN)),
+      reminders: this.reminderViews(this.followups.openReminders(MAX_OPEN_REMINDERS)),
       plans: this.planViews(this.followups.runningPlans()),
     };
   }
@@ -162,11 +169,11 @@ export class RemindersService {
     const plan = step && this.followups.plan(step.planId);
     if (!step || !plan) throw notFound('step');
     if (plan.state !== 'running' || step.state !== 'planned')
-      throw invalid('This letter has left, or is not to leave any more.');
+      throw invalid('This message was sent, or will not be sent any more.');
     return { step, plan };
   }
 
-  private read({ when, zone }: Pick<ReminderWish, 'when' | 'zone'>): number {
+  private read({ when, zone }: Pick<ReminderInput, 'when' | 'zone'>): number {
     const read = readWhen(when, this.clock.now(), zone);
     if ('problem' in read) throw invalid(read.problem, [{ field: 'when', message: read.problem }]);
     return read.at;
@@ -199,8 +206,16 @@ export class RemindersService {
     const people = new Map(
       this.followups.people(rows.flatMap(({ personId }) => personId ?? [])).map((one) => [one.id, one]),
     );
-    return rows.map(({ id, state, dueAt, condition, note, mails, zone, words, endedAt, messageId, personId }) => ({
-      ...{ id, state, dueAt, condition, note, mails, zone, words, endedAt },
+    return rows.map(({ id, state, dueAt, condition, note, byEmail, zone, reason, endedAt, messageId, personId }) => ({
+      id,
+      state,
+      dueAt,
+      condition,
+      note,
+      byEmail,
+      zone,
+      reason,
+      endedAt,
       message: messageId === null ? null : (messages.get(messageId) ?? null),
       person: personId === null ? null : (people.get(personId) ?? null),
     }));
@@ -209,8 +224,12 @@ export class RemindersService {
   private planViews(rows: PlanRow[]): PlanView[] {
     const messages = this.summaries(rows.map(({ messageId }) => messageId));
     const names = this.followups.templateNames(rows.flatMap(({ steps }) => steps.map(({ templateId }) => templateId)));
-    return rows.map(({ id, state, zone, words, endedAt, messageId, steps }) => ({
-      ...{ id, state, zone, words, endedAt },
+    return rows.map(({ id, state, zone, reason, endedAt, messageId, steps }) => ({
+      id,
+      state,
+      zone,
+      reason,
+      endedAt,
       message: messages.get(messageId)!,
       steps: steps.map(({ planId: _planId, ...step }) => ({ ...step, template: names.get(step.templateId) ?? '' })),
     }));

@@ -21,7 +21,7 @@ export function ownHostsOnly(config: Pick<Config, 'host' | 'deskUrls'>): Request
       new ProblemException(
         421,
         'Not this name',
-        'Kiraku does not answer to this name. If you reach it by this name, set KIRAKU_URL to its address, for example https://desk.company.example, and start it again.',
+        'Kiraku cannot be reached to this name. If you reach it by this name, set KIRAKU_URL to its address, for example https://desk.company.example, and start it again.',
       ),
     );
   };

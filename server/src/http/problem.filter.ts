@@ -4,9 +4,9 @@ import type { Problem } from '@kiraku/core/contract';
 
 /** Words for what the framework itself refuses, by status. */
 const DETAILS: Record<number, [title: string, detail: string]> = {
-  400: ['Not understood', 'The request is not as it should be. Load the page again and repeat it.'],
+  400: ['Not understood', 'The request was not understood. Load the page again and repeat it.'],
   404: ['Not found', 'There is nothing at this address.'],
-  413: ['Too large', 'This is more than can be taken at once. Make it smaller and try again.'],
+  413: ['Too large', 'This is too large. Make it smaller and try again.'],
   415: ['Wrong kind', 'Send JSON with the content type application/json.'],
 };
 
@@ -32,7 +32,7 @@ export class ProblemFilter implements ExceptionFilter {
       return { type: 'about:blank', title, status, detail };
     }
     this.logger.error(`${request.method} ${request.path}`, error instanceof Error ? error.stack : String(error));
-    const detail = 'Something went wrong inside Kiraku, and was written to its log. Nothing was changed. Try again.';
+    const detail = 'Something went wrong in Kiraku; the details are in its log. Nothing was changed. Try again.';
     return { type: 'about:blank', title: 'Our mistake', status: 500, detail };
   }
 }

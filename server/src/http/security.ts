@@ -5,7 +5,7 @@ import { ProblemException } from './problem.js';
 
 /**
  * Security headers of the desk. Scripts and style sheets only from here or with this answer's nonce; no frames but
- * our own (the letters), nothing from elsewhere.
+ * our own (the messages), nothing from elsewhere.
  */
 export function securityHeaders(): RequestHandler[] {
   const nonce: RequestHandler = (_request, response, next) => {
@@ -53,7 +53,7 @@ export function sameOriginOnly(request: Request, _response: Response, next: Next
     new ProblemException(
       403,
       'Refused',
-      'This request came from another site. Open the desk itself and repeat it there.',
+      'This request came from another site. Open Kiraku itself and repeat it there.',
     ),
   );
 }

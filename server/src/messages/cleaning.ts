@@ -1,14 +1,42 @@
 import sanitizeHtml from 'sanitize-html';
 
-/** How a letter refers to a picture of the store: by the SHA-256 of its bytes (RFC 2392). */
+/** How a message refers to a picture of the store: by the SHA-256 of its bytes (RFC 2392). */
 export const PICTURE_URL = /^cid:([0-9a-f]{64})@picture$/;
 
-/** What mail programs show alike, and nothing that runs, loads by itself, or reaches out of the letter. */
+/** What mail programs show alike, and nothing that runs, loads by itself, or reaches out of the message. */
 export const ALLOWED_HTML: sanitizeHtml.IOptions = {
   allowedTags: [
-    ...['p', 'div', 'span', 'br', 'hr', 'h1', 'h2', 'h3', 'h4', 'blockquote', 'pre', 'code', 'ul', 'ol', 'li'],
-    ...['b', 'strong', 'i', 'em', 'u', 's', 'sub', 'sup', 'a'],
-    ...['table', 'thead', 'tbody', 'tr', 'td', 'th', 'img'],
+    'p',
+    'div',
+    'span',
+    'br',
+    'hr',
+    'h1',
+    'h2',
+    'h3',
+    'h4',
+    'blockquote',
+    'pre',
+    'code',
+    'ul',
+    'ol',
+    'li',
+    'b',
+    'strong',
+    'i',
+    'em',
+    'u',
+    's',
+    'sub',
+    'sup',
+    'a',
+    'table',
+    'thead',
+    'tbody',
+    'tr',
+    'td',
+    'th',
+    'img',
   ],
   allowedAttributes: {
     a: ['href', 'title', { name: 'data-track', values: ['no'] }],

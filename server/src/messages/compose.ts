@@ -2,7 +2,7 @@ import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { Mailbox, Recipient } from '@kiraku/core/contract';
 import { flowed } from '@kiraku/core/message';
 
-/** A picture that the letter shows by `cid:` (RFC 2392). */
+/** A picture that the message shows by `cid:` (RFC 2392). */
 export interface InlinePicture {
   contentId: string;
   mediaType: string;
@@ -14,18 +14,18 @@ export interface CopyContent {
   /** All recipients of the message: those in To and Cc are named in every copy, those in Bcc in what its sender keeps. */
   recipients: readonly Recipient[];
   subject: string;
-  /** The woven letter. */
+  /** The instrumented message. */
   html: string;
   text: string;
   /** With angle brackets (RFC 5322, section 3.6.4). */
   messageId: string;
   date: Date;
   /** Whether the recipient's program is asked for a disposition notification (RFC 8098, section 2.1). */
-  readReceipt: boolean;
+  requestMdn: boolean;
   /** The Message-IDs that this one follows, oldest first. */
   conversation: readonly string[];
   pictures: readonly InlinePicture[];
-  /** What travels in the mail itself, besides its letter. */
+  /** What travels as an attachment, besides its message. */
   attachments: readonly { name: string; mediaType: string; bytes: Buffer }[];
   namesBcc: boolean;
 }
@@ -65,8 +65,8 @@ export function composeCopy(content: CopyContent): Promise<Buffer> {
     inReplyTo: conversation.at(-1),
     references: [...conversation],
     date: content.date,
-    headers: content.readReceipt ? { 'Disposition-Notification-To': sender.address } : {},
-    // Not to be drawn into loading anything by what a letter says.
+    headers: content.requestMdn ? { 'Disposition-Notification-To': sender.address } : {},
+    // Not to be drawn into loading anything by what a message says.
     disableFileAccess: true,
     disableUrlAccess: true,
   });

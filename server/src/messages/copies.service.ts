@@ -12,7 +12,7 @@ import { OutboxRepository } from '../outbox/outbox.repository.js';
 import { PeopleRepository } from '../people/people.repository.js';
 import { AccountService } from '../settings/account.service.js';
 import { newToken } from '../tracking/tokens.js';
-import type { CopyLetter } from './copyLetter.js';
+import type { OutgoingMessage } from './outgoingMessage.js';
 import { MessagesRepository } from './messages.repository.js';
 
 /** What a copy is known by: its Message-ID, and the tokens of its image and its redirects. */
@@ -45,32 +45,32 @@ export class CopiesService {
   ) {}
 
   /** Makes every copy, and writes nothing. */
-  async prepare(letter: CopyLetter, recipients: readonly Recipient[]): Promise<PreparedCopy[]> {
+  async prepare(outgoing: OutgoingMessage, recipients: readonly Recipient[]): Promise<PreparedCopy[]> {
     const { address } = this.accounts.sender();
     const notTracked = this.people.notTracked(recipients.map((one) => one.address));
     const copies: PreparedCopy[] = [];
     for (const recipient of recipients) {
       const tracked = !notTracked.has(addressKey(recipient.address));
       const identity: CopyIdentity = {
-        messageIdHeader: letter.messageIdHeader ?? `<${randomUUID()}@${domainOf(address)}>`,
+        messageIdHeader: outgoing.messageIdHeader ?? `<${randomUUID()}@${domainOf(address)}>`,
         imageToken: newToken(),
-        linkTokens: letter.tracked.map((wanted) => (wanted && tracked ? newToken() : null)),
+        linkTokens: outgoing.tracked.map((wanted) => (wanted && tracked ? newToken() : null)),
         // Who is not tracked gets them too: what is done with them is not recorded.
-        fileTokens: this.files.newTokens(letter.files),
+        fileTokens: this.files.newTokens(outgoing.files),
       };
-      copies.push({ recipient, ...identity, mail: await this.make(letter, identity, tracked) });
+      copies.push({ recipient, ...identity, mail: await this.make(outgoing, identity, tracked) });
     }
     return copies;
   }
 
   /** Writes the copies of a message down. Call it in the transaction that lets the message leave. */
-  commit(messageId: number, letter: CopyLetter, copies: PreparedCopy[]): void {
+  commit(messageId: number, outgoing: OutgoingMessage, copies: PreparedCopy[]): void {
     const now = this.clock.now();
-    const linkIds = letter.links.map(({ position, text, url }) =>
-      this.messages.addLink({ messageId, position, text, url, tracked: letter.tracked[position]! }),
+    const linkIds = outgoing.links.map(({ position, text, url }) =>
+      this.messages.addLink({ messageId, position, text, url, tracked: outgoing.tracked[position]! }),
     );
-    const sentFileIds = this.files.commit(messageId, letter.files);
-    this.messages.setFiles(messageId, letter.files.map(draftFileOf));
+    const sentFileIds = this.files.commit(messageId, outgoing.files);
+    this.messages.setFiles(messageId, outgoing.files.map(draftFileOf));
     for (const { recipient, messageIdHeader, imageToken, linkTokens, fileTokens, mail } of copies) {
       const personId = this.people.ensure(recipient, now);
       this.people.countMessage(personId);
@@ -81,30 +81,30 @@ export class CopiesService {
         state: 'queued',
         messageIdHeader,
         imageToken,
-        readReceipt: letter.readReceipt ? 'asked' : null,
+        mdnState: outgoing.requestMdn ? 'asked' : null,
       });
       this.messages.addCopyLinks(
         linkTokens.flatMap((token, position) => (token ? [{ token, copyId, linkId: linkIds[position]! }] : [])),
       );
       this.files.commitTokens(copyId, fileTokens, sentFileIds);
-      this.queue(copyId, recipient.address, mail, letter.envelope);
+      this.queue(copyId, recipient.address, mail, outgoing.envelope);
     }
   }
 
   /** Makes a copy again under the identity it has. */
-  remake(copyId: number, letter: CopyLetter, recipient: Recipient): Promise<MailBytes> {
+  remake(copyId: number, outgoing: OutgoingMessage, recipient: Recipient): Promise<MailBytes> {
     const { messageIdHeader, imageToken } = this.messages.copy(copyId)!;
     const tokens = this.messages.linkTokens(copyId);
-    const linkTokens = letter.links.map(({ position }) => tokens.get(position) ?? null);
+    const linkTokens = outgoing.links.map(({ position }) => tokens.get(position) ?? null);
     const tracked = !this.people.notTracked([recipient.address]).has(addressKey(recipient.address));
     const fileTokens = this.files.tokensOf(copyId);
-    return this.make(letter, { messageIdHeader, imageToken, linkTokens, fileTokens }, tracked);
+    return this.make(outgoing, { messageIdHeader, imageToken, linkTokens, fileTokens }, tracked);
   }
 
   /**
    * Puts a copy into the outbox; it leaves as soon as that is woken.
    *
-   * @param envelope that of the mail program that handed it in: an address allowed besides leaves as itself
+   * @param envelope that of the mail program that submitted it: an address allowed besides leaves as itself
    */
   queue(copyId: number, envelopeTo: string, mail: MailBytes, envelope: SubmittedEnvelope | null): void {
     const now = this.clock.now();
@@ -114,17 +114,17 @@ export class CopiesService {
     this.outbox.add({ copyId, envelopeFrom, envelopeTo, dsn, raw, pieces, createdAt: now, nextAttemptAt: now });
   }
 
-  private make(letter: CopyLetter, identity: CopyIdentity, tracked: boolean) {
+  private make(outgoing: OutgoingMessage, identity: CopyIdentity, tracked: boolean) {
     const { messageIdHeader, imageToken, linkTokens, fileTokens } = identity;
     const { publicUrl } = this.config;
-    const hasThreads = letter.trackOpens || fileTokens.size > 0 || linkTokens.some((token) => token !== null);
-    const anything = tracked && hasThreads;
-    return letter.make({
+    const hasTrackingUrls = outgoing.trackOpens || fileTokens.size > 0 || linkTokens.some((token) => token !== null);
+    const anything = tracked && hasTrackingUrls;
+    return outgoing.make({
       messageIdHeader,
-      imageUrl: tracked && letter.trackOpens ? publicUrl + imagePath(imageToken) : null,
+      imageUrl: tracked && outgoing.trackOpens ? publicUrl + imagePath(imageToken) : null,
       linkUrls: linkTokens.map((token) => (tracked && token ? publicUrl + linkPath(token) : null)),
       fileUrls: new Map([...fileTokens].map(([fileId, token]) => [fileId, publicUrl + filePath(token)])),
-      optOutUrl: anything && letter.disclose ? publicUrl + optOutPath(imageToken) : null,
+      optOutUrl: anything && outgoing.disclose ? publicUrl + optOutPath(imageToken) : null,
     });
   }
 }

@@ -27,7 +27,7 @@ import { MailsService } from './mails.service.js';
 export class DraftsController {
   constructor(
     private readonly drafts: DraftsService,
-    private readonly mails: MailsService,
+    private readonly byEmail: MailsService,
   ) {}
 
   @Get()
@@ -43,13 +43,13 @@ export class DraftsController {
     @Req() request: Request,
     @Res({ passthrough: true }) response: Response,
   ): Promise<{ draft: Draft; leftOut: string[] }> {
-    return this.mails.open(await rawBody(request, response, MESSAGE_LIMITS.mailBytes));
+    return this.byEmail.open(await rawBody(request, response, MESSAGE_LIMITS.maxMailBytes));
   }
 
   @Get(':id/preview')
   @ApiOperation({ summary: 'A draft as its recipients will see it' })
   preview(@Param('id', ParseIntPipe) id: number): Promise<Preview> {
-    return this.mails.preview(this.drafts.read(id));
+    return this.byEmail.preview(this.drafts.read(id));
   }
 
   @Get(':id/mail.eml')
@@ -57,7 +57,7 @@ export class DraftsController {
   @Header('Content-Disposition', 'attachment; filename="draft.eml"')
   @ApiOperation({ summary: 'A draft as a mail (RFC 5322), without tracking' })
   async mail(@Param('id', ParseIntPipe) id: number): Promise<StreamableFile> {
-    return new StreamableFile(await this.mails.draftMail(this.drafts.read(id)));
+    return new StreamableFile(await this.byEmail.draftMail(this.drafts.read(id)));
   }
 
   @Post()
@@ -81,7 +81,7 @@ export class DraftsController {
 
   @Delete(':id')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Throw a draft away' })
+  @ApiOperation({ summary: 'Delete a draft' })
   remove(@Param('id', ParseIntPipe) id: number): void {
     this.drafts.remove(id);
   }

@@ -48,13 +48,13 @@ export class RecipientDto {
 
   @ApiProperty({ example: 'Marit Oakes' })
   @IsString()
-  @MaxLength(MESSAGE_LIMITS.nameLength)
+  @MaxLength(MESSAGE_LIMITS.maxNameChars)
   @Matches(HEADER_TEXT, { message: 'A name must be a single line without invisible characters' })
   name: string;
 
   @ApiProperty({ example: 'marit@lindqvist.example' })
   @IsString()
-  @MaxLength(MESSAGE_LIMITS.addressLength)
+  @MaxLength(MESSAGE_LIMITS.maxAddressChars)
   address: string;
 }
 
@@ -68,7 +68,7 @@ export class DraftFileDto implements DraftFile {
   @IsInt()
   versionId: number | null = null;
 
-  @ApiProperty({ enum: FILE_WAYS, description: 'As a link that tells, or in the mail, which tells nothing' })
+  @ApiProperty({ enum: FILE_WAYS, description: 'Tracked link, or attachment, which is not tracked' })
   @IsIn(FILE_WAYS)
   way: FileWay;
 
@@ -86,16 +86,16 @@ export class DraftFileDto implements DraftFile {
   @IsOptional()
   @IsInt()
   @Min(1)
-  @Max(FILE_LIMITS.openForDays)
+  @Max(FILE_LIMITS.maxOpenForDays)
   openForDays: number | null = null;
 
-  @ApiPropertyOptional({ description: 'Asks for the address before it is shown' })
+  @ApiPropertyOptional({ description: 'Asks for an email address before it is shown' })
   @IsOptional()
   @IsBoolean()
   asksAddress = false;
 }
 
-const ZONE_LENGTH = 60;
+const MAX_ZONE_CHARS = 60;
 const isZone = { message: 'There is no such time zone' };
 
 export class ReminderDto implements DraftReminder {
@@ -106,7 +106,7 @@ export class ReminderDto implements DraftReminder {
 
   @ApiProperty({ example: 'Europe/Helsinki' })
   @IsString()
-  @MaxLength(ZONE_LENGTH)
+  @MaxLength(MAX_ZONE_CHARS)
   @IsTimeZone(isZone)
   zone: string;
 
@@ -114,20 +114,20 @@ export class ReminderDto implements DraftReminder {
   @IsIn(CONDITIONS)
   condition: Condition;
 
-  @ApiPropertyOptional({ description: 'For oneself; never sent' })
+  @ApiPropertyOptional({ description: 'Private note; never sent' })
   @IsOptional()
   @IsString()
-  @MaxLength(MESSAGE_LIMITS.noteLength)
+  @MaxLength(MESSAGE_LIMITS.maxNoteChars)
   note = '';
 
-  @ApiPropertyOptional({ description: 'Tell by an e-mail to oneself, too' })
+  @ApiPropertyOptional({ description: 'Also notify by email' })
   @IsOptional()
   @IsBoolean()
-  mails = false;
+  byEmail = false;
 }
 
 export class StepDto implements DraftStep {
-  @ApiProperty({ description: 'The template that the letter is made from' })
+  @ApiProperty({ description: 'The template that the message is made from' })
   @IsInt()
   templateId: number;
 
@@ -135,10 +135,10 @@ export class StepDto implements DraftStep {
   @IsIn(STEP_CONDITIONS)
   condition: StepCondition;
 
-  @ApiProperty({ description: 'Since the letter before it' })
+  @ApiProperty({ description: 'Since the message before it' })
   @IsInt()
   @Min(1)
-  @Max(PLAN_LIMITS.workingDays, { message: `At most ${PLAN_LIMITS.workingDays} working days` })
+  @Max(PLAN_LIMITS.maxWorkingDays, { message: `At most ${PLAN_LIMITS.maxWorkingDays} working days` })
   workingDays: number;
 
   @ApiPropertyOptional({ example: '09:30', description: 'Null: when they are most likely to read' })
@@ -150,14 +150,14 @@ export class StepDto implements DraftStep {
 export class PlanDto implements DraftPlan {
   @ApiProperty({ example: 'Europe/Helsinki' })
   @IsString()
-  @MaxLength(ZONE_LENGTH)
+  @MaxLength(MAX_ZONE_CHARS)
   @IsTimeZone(isZone)
   zone: string;
 
   @ApiProperty({ type: [StepDto] })
   @IsArray()
   @ArrayMinSize(1)
-  @ArrayMaxSize(PLAN_LIMITS.steps, { message: `At most ${PLAN_LIMITS.steps} letters can follow` })
+  @ArrayMaxSize(PLAN_LIMITS.maxSteps, { message: `At most ${PLAN_LIMITS.maxSteps} follow-ups are possible` })
   @ValidateNested({ each: true })
   @Type(() => StepDto)
   steps: StepDto[];
@@ -166,8 +166,8 @@ export class PlanDto implements DraftPlan {
 export class DraftDto implements DraftContent {
   @ApiProperty({ type: [RecipientDto] })
   @IsArray()
-  @ArrayMaxSize(MESSAGE_LIMITS.recipients, {
-    message: `One message can go to at most ${MESSAGE_LIMITS.recipients} recipients. Divide the list`,
+  @ArrayMaxSize(MESSAGE_LIMITS.maxRecipients, {
+    message: `One message can go to at most ${MESSAGE_LIMITS.maxRecipients} recipients. Divide the list`,
   })
   @ValidateNested({ each: true })
   @Type(() => RecipientDto)
@@ -175,15 +175,15 @@ export class DraftDto implements DraftContent {
 
   @ApiProperty({ example: 'Panels for the reading room' })
   @IsString()
-  @MaxLength(MESSAGE_LIMITS.subjectLength, {
-    message: `The subject is longer than ${MESSAGE_LIMITS.subjectLength} characters`,
+  @MaxLength(MESSAGE_LIMITS.maxSubjectChars, {
+    message: `The subject is longer than ${MESSAGE_LIMITS.maxSubjectChars} characters`,
   })
   @Matches(HEADER_TEXT, { message: 'The subject must be a single line without invisible characters' })
   subject: string;
 
   @ApiProperty({ description: 'The body as HTML' })
   @IsString()
-  @MaxLength(MESSAGE_LIMITS.htmlLength, { message: 'The letter is longer than two million characters. Shorten it' })
+  @MaxLength(MESSAGE_LIMITS.maxHtmlChars, { message: 'The message is longer than two million characters. Shorten it' })
   html: string;
 
   @ApiProperty()
@@ -192,9 +192,9 @@ export class DraftDto implements DraftContent {
 
   @ApiProperty()
   @IsBoolean()
-  trackLinks: boolean;
+  trackClicks: boolean;
 
-  @ApiPropertyOptional({ description: 'Tell of the tracking, with a page to decline it' })
+  @ApiPropertyOptional({ description: 'Tell recipients about tracking, with a page to opt out' })
   @IsOptional()
   @IsBoolean()
   disclose = false;
@@ -202,24 +202,26 @@ export class DraftDto implements DraftContent {
   @ApiPropertyOptional({ description: 'Ask the mail servers for a delivery receipt (RFC 3461)' })
   @IsOptional()
   @IsBoolean()
-  deliveryReceipt = false;
+  requestDsn = false;
 
   @ApiPropertyOptional({ description: 'Ask the recipient’s program for a read receipt (RFC 8098)' })
   @IsOptional()
   @IsBoolean()
-  readReceipt = false;
+  requestMdn = false;
 
-  @ApiPropertyOptional({ description: 'For how many days looks at it count; null as the settings say' })
+  @ApiPropertyOptional({ description: 'For how many days its activity counts; null as in the settings' })
   @IsOptional()
   @IsInt()
   @Min(1)
-  @Max(MESSAGE_LIMITS.trackForDays)
+  @Max(MESSAGE_LIMITS.maxTrackForDays)
   trackForDays: number | null = null;
 
-  @ApiPropertyOptional({ description: 'For oneself; never sent' })
+  @ApiPropertyOptional({ description: 'Private note; never sent' })
   @IsOptional()
   @IsString()
-  @MaxLength(MESSAGE_LIMITS.noteLength, { message: `A note has at most ${MESSAGE_LIMITS.noteLength} characters` })
+  @MaxLength(MESSAGE_LIMITS.maxNoteChars, {
+    message: `A note can have at most ${MESSAGE_LIMITS.maxNoteChars} characters`,
+  })
   note = '';
 
   @ApiPropertyOptional({ description: 'The template it came from' })
@@ -230,17 +232,17 @@ export class DraftDto implements DraftContent {
   @ApiPropertyOptional({ description: 'Message-IDs of the conversation that it goes on with, oldest first' })
   @IsOptional()
   @IsArray()
-  @ArrayMaxSize(MESSAGE_LIMITS.conversation)
+  @ArrayMaxSize(MESSAGE_LIMITS.maxConversationIds)
   @Matches(MESSAGE_ID, { each: true, message: 'A Message-ID looks like <left@right>' })
   conversation: string[] = [];
 
-  @ApiPropertyOptional({ type: ReminderDto, description: 'What is to remind of it' })
+  @ApiPropertyOptional({ type: ReminderDto, description: 'Its reminder' })
   @IsOptional()
   @ValidateNested()
   @Type(() => ReminderDto)
   reminder: ReminderDto | null = null;
 
-  @ApiPropertyOptional({ type: PlanDto, description: 'What is to follow it by itself' })
+  @ApiPropertyOptional({ type: PlanDto, description: 'Its automatic follow-ups' })
   @IsOptional()
   @ValidateNested()
   @Type(() => PlanDto)
@@ -249,7 +251,9 @@ export class DraftDto implements DraftContent {
   @ApiPropertyOptional({ type: [DraftFileDto], description: 'Files that travel with it' })
   @IsOptional()
   @IsArray()
-  @ArrayMaxSize(FILE_LIMITS.perMessage, { message: `One message can carry at most ${FILE_LIMITS.perMessage} files` })
+  @ArrayMaxSize(FILE_LIMITS.maxFilesPerMessage, {
+    message: `One message can carry at most ${FILE_LIMITS.maxFilesPerMessage} files`,
+  })
   @ValidateNested({ each: true })
   @Type(() => DraftFileDto)
   files: DraftFileDto[] = [];

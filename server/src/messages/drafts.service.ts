@@ -7,7 +7,7 @@ import { FilesService } from '../files/files.service.js';
 import { invalid, notFound, ProblemException } from '../http/problem.js';
 import { AccountService } from '../settings/account.service.js';
 import { Changes } from '../store/changes.js';
-import { cleanLetter } from './letter.js';
+import { cleanBody } from './messageBody.js';
 import { TemplatesRepository } from './templates.repository.js';
 import { MessagesRepository } from './messages.repository.js';
 
@@ -48,7 +48,7 @@ export class DraftsService {
       throw new ProblemException(
         409,
         'Changed elsewhere',
-        `This draft was saved in another window meanwhile (revision ${current.revision}, yours started from ${revision}). Load it again, or keep yours as a new draft.`,
+        `This draft was saved in another window meanwhile (revision ${current.revision}, yours started from ${revision}). Load it again, or save yours as a new draft.`,
       );
     });
   }
@@ -66,7 +66,7 @@ export class DraftsService {
     this.checkFollowups(content);
     const files = [...new Map(content.files.map((one) => [one.fileId, { ...one, versionId: null }])).values()];
     this.files.checkKnown(files);
-    return { ...contentOf(content), recipients: checked(content.recipients), html: cleanLetter(content.html), files };
+    return { ...contentOf(content), recipients: checked(content.recipients), html: cleanBody(content.html), files };
   }
 
   private checkFollowups({ reminder, plan }: DraftContent): void {

@@ -1,4 +1,4 @@
-import { classify } from '@kiraku/core/inbox';
+import { classify } from '@kiraku/core/incoming';
 import { cleanForeign } from './cleaning.js';
 import { serveTasks } from '../process/boundedChild.js';
 import type { MailTask } from './mailReader.js';

@@ -1,10 +1,10 @@
 import { fileURLToPath } from 'node:url';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import type { Classified } from '@kiraku/core/inbox';
+import type { Classified } from '@kiraku/core/incoming';
 import { SECOND } from '@kiraku/core/time';
 import { parsePublicPath } from '@kiraku/core/tracking';
 import { CONFIG, type Config } from '../config.js';
-import { letterOfText } from './letter.js';
+import { bodyOfText } from './messageBody.js';
 import { MessagesRepository } from './messages.repository.js';
 import { BoundedChild, type ChildBounds } from '../process/boundedChild.js';
 import type { OpenedMail } from '../mime/readMail.js';
@@ -22,8 +22,8 @@ export interface ReadMail {
   problem: string | null;
 }
 
-/** A letter of somebody else as it may be kept and shown. */
-export interface ForeignLetter {
+/** A message of somebody else as it may be kept and shown. */
+export interface ForeignBody {
   html: string;
   /** Why only its plain text is shown; null where all is. */
   problem: string | null;
@@ -35,12 +35,11 @@ const MAX_READ_MS = 20 * SECOND;
 const MAX_CLEAN_MS = 5 * SECOND;
 /** The header and the beginning of the text stand here, in all but the strangest mail. The first that can be read counts. */
 const BEGINNINGS_BYTES = [256 * 1024, 16 * 1024];
-/** More of our links than this are in no letter of ours. */
+/** More of our links than this are in no message of ours. */
 const MAX_OWN_LINKS = 1000;
 
-const NOT_WHOLE =
-  'It could not be read within the time and memory that a message is given: only its beginning is shown.';
-const NOT_CLEANED = 'Its HTML could not be read within the time and memory that a message is given.';
+const NOT_WHOLE = 'It could not be read within the time and memory allowed for a message: only its beginning is shown.';
+const NOT_CLEANED = 'Its HTML could not be read within the time and memory allowed for a message.';
 const PLAIN_TEXT_ONLY = 'Only its plain text is shown.';
 
 /**
@@ -84,13 +83,13 @@ export class MailReader implements OnApplicationShutdown {
   }
 
   /**
-   * The letter of somebody else without whatever runs or is loaded. Of a letter of ours that it quotes, the image is gone
+   * The message of somebody else without whatever runs or is loaded. Of a message of ours that it quotes, the image is gone
    * and the links lead to their own targets, so that reading it here counts as nobody's.
    *
    * @param urlOf what to show in the place of a picture that travels with it, by its Content-ID
    */
-  async letterOf(mail: OpenedMail, urlOf: ReadonlyMap<string, string>): Promise<ForeignLetter> {
-    const plain = letterOfText(mail.text);
+  async bodyOf(mail: OpenedMail, urlOf: ReadonlyMap<string, string>): Promise<ForeignBody> {
+    const plain = bodyOfText(mail.text);
     if (mail.html === null) return { html: plain, problem: mail.problem && `${mail.problem} ${PLAIN_TEXT_ONLY}` };
     const pictures = new Map([...urlOf].map(([contentId, url]) => [`cid:${contentId}`, url]));
     const task = { html: mail.html, pictures, targets: this.ownTargets(mail.html) };
@@ -102,7 +101,7 @@ export class MailReader implements OnApplicationShutdown {
     }
   }
 
-  /** Where our own links in a letter lead. */
+  /** Where our own links in a message lead. */
   private ownTargets(html: string): Map<string, string> {
     const { publicUrl } = this.config;
     const tokens = new Map<string, string>();

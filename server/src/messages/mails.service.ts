@@ -4,7 +4,7 @@ import type { Draft, DraftContent, Preview, Recipient } from '@kiraku/core/contr
 import { isLinked, withFileBlocks, withFilesNamed } from '@kiraku/core/files';
 import {
   addressProblem,
-  answerSubject,
+  replySubject,
   BLANK_CONTENT,
   disclosureOf,
   goingOn,
@@ -19,30 +19,33 @@ import { MailReader } from './mailReader.js';
 import type { OpenedMail } from '../mime/readMail.js';
 import { wholeMail } from '../outbox/mailBytes.js';
 import { newToken } from '../tracking/tokens.js';
-import type { CopyLetter, CopyThreads } from './copyLetter.js';
+import type { OutgoingMessage, CopyTrackingUrls } from './outgoingMessage.js';
 import { DraftsService } from './drafts.service.js';
-import { contentIdOf, letterText, picturesIn, withPictures } from './letter.js';
-import { LettersService } from './letters.service.js';
+import { contentIdOf, bodyText, picturesIn, withPictures } from './messageBody.js';
+import { OutgoingService } from './outgoing.service.js';
 import { MessagesRepository, type WholeMessage } from './messages.repository.js';
 import { PicturesRepository } from './pictures.repository.js';
 import { WritingSettings } from './writing.settings.js';
 
 /** More of a source than this is not read. */
-const SOURCE_LENGTH = 200_000;
+const MAX_SOURCE_CHARS = 200_000;
 const NO_FILES = new Map<number, string>();
-const PLAIN: Omit<CopyThreads, 'linkUrls'> = {
-  ...{ messageIdHeader: '', imageUrl: null, optOutUrl: null, namesBcc: true },
+const PLAIN: Omit<CopyTrackingUrls, 'linkUrls'> = {
+  messageIdHeader: '',
+  imageUrl: null,
+  optOutUrl: null,
+  namesBcc: true,
   fileUrls: NO_FILES,
 };
 
-/** Letters as mails and mails as letters: previews, .eml files out and in, and answers that quote. */
+/** Messages as mails and mails as messages: previews, .eml files out and in, and replies that quote. */
 @Injectable()
 export class MailsService {
   constructor(
     @Inject(CONFIG) private readonly config: Config,
     private readonly drafts: DraftsService,
     private readonly messages: MessagesRepository,
-    private readonly letters: LettersService,
+    private readonly outgoing: OutgoingService,
     private readonly pictures: PicturesRepository,
     private readonly reader: MailReader,
     private readonly writing: WritingSettings,
@@ -51,32 +54,32 @@ export class MailsService {
 
   /** A draft as its recipients will see it, with tokens that stand for nothing. */
   async preview(draft: Draft): Promise<Preview> {
-    const letter = this.letters.written(draft, this.clock.now());
+    const outgoing = this.outgoing.written(draft, this.clock.now());
     const { publicUrl } = this.config;
     const token = newToken();
-    const made = await letter.make({
+    const made = await outgoing.make({
       messageIdHeader: `<${newToken()}@preview.invalid>`,
-      imageUrl: letter.trackOpens ? publicUrl + imagePath(token) : null,
-      linkUrls: letter.tracked.map((tracked) => (tracked ? publicUrl + linkPath(newToken()) : null)),
-      fileUrls: new Map(letter.files.map(({ fileId }) => [fileId, publicUrl + filePath(newToken())])),
-      optOutUrl: letter.disclose ? publicUrl + optOutPath(token) : null,
+      imageUrl: outgoing.trackOpens ? publicUrl + imagePath(token) : null,
+      linkUrls: outgoing.tracked.map((tracked) => (tracked ? publicUrl + linkPath(newToken()) : null)),
+      fileUrls: new Map(outgoing.files.map(({ fileId }) => [fileId, publicUrl + filePath(newToken())])),
+      optOutUrl: outgoing.disclose ? publicUrl + optOutPath(token) : null,
     });
-    const raw = wholeMail(made, letter.shared);
-    const tells = letter.disclose && (letter.trackOpens || letter.tracked.includes(true));
+    const raw = wholeMail(made, outgoing.shared);
+    const tells = outgoing.disclose && (outgoing.trackOpens || outgoing.tracked.includes(true));
     const foot = disclosureOf(this.writing.defaults().disclosure);
-    const shown = withFileBlocks(draft.html, letter.files.filter(isLinked), () => '#');
+    const shown = withFileBlocks(draft.html, outgoing.files.filter(isLinked), () => '#');
     const { text } = await simpleParser(raw, { skipImageLinks: true });
     return {
       html: withPictures(shown, this.pictures.find(picturesIn(shown))) + (tells ? foot.html : ''),
-      text: text ?? letterText(draft.html),
-      source: raw.subarray(0, SOURCE_LENGTH).toString('latin1'),
+      text: text ?? bodyText(draft.html),
+      source: raw.subarray(0, MAX_SOURCE_CHARS).toString('latin1'),
     };
   }
 
   /** A draft as a mail, without tracking. */
   draftMail(draft: Draft): Promise<Buffer> {
     return plainMail(
-      this.letters.written(draft, this.clock.now()),
+      this.outgoing.written(draft, this.clock.now()),
       `<draft-${draft.id}.${draft.revision}@kiraku.invalid>`,
     );
   }
@@ -84,57 +87,61 @@ export class MailsService {
   /** A sent message as its sender keeps it: without tracking, so that reading one's own mail never counts. */
   async sentMail(id: number): Promise<Buffer> {
     const row = this.sentRow(id);
-    const letter = await this.letters.sent(row);
-    if (!letter) throw notFound('mail');
+    const outgoing = await this.outgoing.sent(row);
+    if (!outgoing) throw notFound('mail');
     const [first] = this.messages.copies(id);
-    return plainMail(letter, first?.messageIdHeader ?? `<message-${id}@kiraku.invalid>`);
+    return plainMail(outgoing, first?.messageIdHeader ?? `<message-${id}@kiraku.invalid>`);
   }
 
-  /** Begins a draft to the same people that goes on with the conversation, and quotes the letter. */
-  answer(id: number): Draft {
+  /** Begins a draft to the same people that goes on with the conversation, and quotes the message. */
+  reply(id: number): Draft {
     const row = this.sentRow(id);
     const [first] = this.messages.copies(id);
-    const { trackOpens, trackLinks, disclose, deliveryReceipt, readReceipt } = this.writing.defaults();
+    const { trackOpens, trackClicks, disclose, requestDsn, requestMdn } = this.writing.defaults();
     const when = exactWords(row.sentAt ?? row.queuedAt ?? row.createdAt);
     return this.drafts.add({
       ...BLANK_CONTENT,
-      ...{ trackOpens, trackLinks, disclose, deliveryReceipt, readReceipt },
+      trackOpens,
+      trackClicks,
+      disclose,
+      requestDsn,
+      requestMdn,
       recipients: row.recipients.filter((one) => one.kind !== 'bcc'),
-      subject: answerSubject(row.subject),
+      subject: replySubject(row.subject),
       html: `<p></p><p>On ${when} I wrote:</p><blockquote>${withFilesNamed(row.html)}</blockquote>`,
       conversation: goingOn(row.conversation, [
         ...(first ? [first.messageIdHeader] : []),
-        // What they answered is what one answers.
-        ...this.messages.answers(id),
+        // What they replied to is what one replies to.
+        ...this.messages.replies(id),
       ]),
     });
   }
 
   /**
-   * Opens a mail as a draft: its recipients, subject and letter with its pictures. Tracking of ours is taken out.
+   * Opens a mail as a draft: its recipients, subject and message with its pictures. Tracking of ours is taken out.
    *
    * @throws 422 where it is no mail
    */
   async open(raw: Buffer): Promise<{ draft: Draft; leftOut: string[] }> {
     const read = await this.reader.read(raw, null).catch(() => null);
-    if (!read) throw invalid('This is not a mail. Save it from your mail program as .eml, and drop that file.');
+    if (!read) throw invalid('This is not an email. Save it from your mail app as .eml, and drop that file.');
     const { mail } = read;
-    const { html, problem } = await this.reader.letterOf(mail, this.keptPictures(mail));
+    const { html, problem } = await this.reader.bodyOf(mail, this.keptPictures(mail));
     const content: DraftContent = {
       ...BLANK_CONTENT,
       ...this.switches(),
       recipients: recipientsOf(mail),
-      subject: mail.subject.slice(0, MESSAGE_LIMITS.subjectLength),
-      html: html.slice(0, MESSAGE_LIMITS.htmlLength),
-      conversation: [...new Set(mail.references)].slice(0, MESSAGE_LIMITS.conversation).reverse(),
+      subject: mail.subject.slice(0, MESSAGE_LIMITS.maxSubjectChars),
+      html: html.slice(0, MESSAGE_LIMITS.maxHtmlChars),
+      conversation: [...new Set(mail.references)].slice(0, MESSAGE_LIMITS.maxConversationIds).reverse(),
     };
     const problems = [read.problem ?? problem].filter((one) => one !== null);
     return { draft: this.drafts.add(content), leftOut: [...mail.attachments, ...problems] };
   }
 
   private switches() {
-    const { trackOpens, trackLinks, disclose, deliveryReceipt, readReceipt } = this.writing.defaults();
-    return { trackOpens, trackLinks, disclose, deliveryReceipt, readReceipt };
+    const { trackOpens, trackClicks, disclose, requestDsn, requestMdn } = this.writing.defaults();
+    return { trackOpens, trackClicks, disclose, requestDsn, requestMdn };
   }
 
   /** The pictures of a mail as ours, by their Content-IDs there. */
@@ -155,14 +162,14 @@ export class MailsService {
   }
 }
 
-async function plainMail(letter: CopyLetter, messageIdHeader: string): Promise<Buffer> {
-  const made = await letter.make({ ...PLAIN, messageIdHeader, linkUrls: letter.tracked.map(() => null) });
-  return wholeMail(made, letter.shared);
+async function plainMail(outgoing: OutgoingMessage, messageIdHeader: string): Promise<Buffer> {
+  const made = await outgoing.make({ ...PLAIN, messageIdHeader, linkUrls: outgoing.tracked.map(() => null) });
+  return wholeMail(made, outgoing.shared);
 }
 
 function recipientsOf(mail: OpenedMail): Recipient[] {
   return (['to', 'cc', 'bcc'] as const)
     .flatMap((kind) => mail[kind].map((mailbox) => ({ kind, ...mailbox })))
     .filter(({ address }) => addressProblem(address) === null)
-    .slice(0, MESSAGE_LIMITS.recipients);
+    .slice(0, MESSAGE_LIMITS.maxRecipients);
 }

@@ -16,9 +16,10 @@ import { Transform } from 'class-transformer';
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import {
+  MAX_DATE_MS,
   EVENT_KINDS,
   HISTORY_SCOPES,
-  type ChartMark,
+  type ChartEvent,
   type Draft,
   type EventKind,
   type EventView,
@@ -27,18 +28,17 @@ import {
   type MessageDetail,
   type MessageSummary,
 } from '@kiraku/core/contract';
-import { LETTER_CSP, shownLetter } from './letter.js';
+import { BODY_CSP, shownBody } from './messageBody.js';
 import { MailsService } from './mails.service.js';
 import { SentService } from './sent.service.js';
 
-const LATEST_MS = 8.64e15;
 const asNumber = (value: unknown) => (value === undefined ? null : Number(value));
 
 class ScopeQuery {
-  @ApiPropertyOptional({ enum: HISTORY_SCOPES, default: 'letter' })
+  @ApiPropertyOptional({ enum: HISTORY_SCOPES, default: 'message' })
   @IsOptional()
   @IsIn(HISTORY_SCOPES)
-  scope: HistoryScope = 'letter';
+  scope: HistoryScope = 'message';
 }
 
 class HistoryQuery extends ScopeQuery implements HistoryFilter {
@@ -65,18 +65,18 @@ class HistoryQuery extends ScopeQuery implements HistoryFilter {
   @IsInt()
   link: number | null = null;
 
-  @ApiPropertyOptional({ default: true, description: 'With what was set aside' })
+  @ApiPropertyOptional({ default: true, description: 'With what was not counted' })
   @IsOptional()
   @Transform(({ value }) => value !== 'false')
   @IsBoolean()
-  aside = true;
+  notCounted = true;
 
   @ApiPropertyOptional({ description: 'From this time on; epoch milliseconds' })
   @IsOptional()
   @Transform(({ value }) => asNumber(value))
   @IsInt()
   @Min(0)
-  @Max(LATEST_MS)
+  @Max(MAX_DATE_MS)
   from: number | null = null;
 
   @ApiPropertyOptional({ description: 'Before this time; epoch milliseconds' })
@@ -84,14 +84,16 @@ class HistoryQuery extends ScopeQuery implements HistoryFilter {
   @Transform(({ value }) => asNumber(value))
   @IsInt()
   @Min(0)
-  @Max(LATEST_MS)
+  @Max(MAX_DATE_MS)
   to: number | null = null;
 }
 
 class NoteDto {
   @ApiProperty()
   @IsString()
-  @MaxLength(MESSAGE_LIMITS.noteLength, { message: `A note has at most ${MESSAGE_LIMITS.noteLength} characters` })
+  @MaxLength(MESSAGE_LIMITS.maxNoteChars, {
+    message: `A note can have at most ${MESSAGE_LIMITS.maxNoteChars} characters`,
+  })
   note: string;
 }
 
@@ -110,19 +112,19 @@ export class MessagesController {
   }
 
   @Get(':id/events')
-  @ApiOperation({ summary: 'What happened to a message, or to its conversation, newest first' })
+  @ApiOperation({ summary: 'The activity on a message, or on its conversation, newest first' })
   history(@Param('id', ParseIntPipe) id: number, @Query() { before, ...filter }: HistoryQuery): EventView[] {
     return this.sent.history(id, filter, before);
   }
 
-  @Get(':id/marks')
-  @ApiOperation({ summary: 'The marks of its chart, oldest first' })
-  marks(@Param('id', ParseIntPipe) id: number, @Query() { scope }: ScopeQuery): ChartMark[] {
-    return this.sent.marks(id, scope);
+  @Get(':id/chart')
+  @ApiOperation({ summary: 'The events of its chart, oldest first' })
+  trailEvents(@Param('id', ParseIntPipe) id: number, @Query() { scope }: ScopeQuery): ChartEvent[] {
+    return this.sent.trailEvents(id, scope);
   }
 
   @Get(':id/conversation')
-  @ApiOperation({ summary: 'The letters of its conversation, the oldest first' })
+  @ApiOperation({ summary: 'The messages of its conversation, the oldest first' })
   conversation(@Param('id', ParseIntPipe) id: number): MessageSummary[] {
     return this.sent.conversation(id);
   }
@@ -135,10 +137,10 @@ export class MessagesController {
     return new StreamableFile(await this.mails.sentMail(id));
   }
 
-  @Post(':id/answer')
+  @Post(':id/reply')
   @ApiOperation({ summary: 'Begin a draft that goes on with the conversation' })
-  answer(@Param('id', ParseIntPipe) id: number): Draft {
-    return this.mails.answer(id);
+  reply(@Param('id', ParseIntPipe) id: number): Draft {
+    return this.mails.reply(id);
   }
 
   @Put(':id/note')
@@ -148,12 +150,12 @@ export class MessagesController {
     this.sent.setNote(id, note);
   }
 
-  @Get(':id/letter')
+  @Get(':id/body')
   @Header('Content-Type', 'text/html; charset=utf-8')
-  @Header('Content-Security-Policy', LETTER_CSP)
+  @Header('Content-Security-Policy', BODY_CSP)
   @Header('X-Frame-Options', 'SAMEORIGIN')
-  @ApiOperation({ summary: 'The letter as a document for a sandboxed frame, without tracking' })
-  letter(@Param('id', ParseIntPipe) id: number): string {
-    return shownLetter(this.sent.letter(id));
+  @ApiOperation({ summary: 'The message as a document for a sandboxed frame, without tracking' })
+  messageBody(@Param('id', ParseIntPipe) id: number): string {
+    return shownBody(this.sent.messageBody(id));
   }
 }

@@ -9,7 +9,7 @@ import { MailReader } from './mailReader.js';
 import { DraftsController } from './drafts.controller.js';
 import { DraftsService } from './drafts.service.js';
 import { CopiesService } from './copies.service.js';
-import { LettersService } from './letters.service.js';
+import { OutgoingService } from './outgoing.service.js';
 import { MailsService } from './mails.service.js';
 import { MessagesController } from './messages.controller.js';
 import { MessagesRepository } from './messages.repository.js';
@@ -39,7 +39,7 @@ import { WritingSettings } from './writing.settings.js';
   providers: [
     CopiesService,
     DraftsService,
-    LettersService,
+    OutgoingService,
     MailReader,
     MailsService,
     MessagesRepository,

@@ -9,16 +9,16 @@ import type {
   Mailbox,
   Recipient,
   Recurrence,
-  ShelfDeed,
+  ListAction,
   Tally,
 } from '@kiraku/core/contract';
 import { type Relative, contentOf } from '@kiraku/core/message';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
-import { copy, copyLink, incoming, letter, link, message, outbox, person, submission } from '../store/schema.js';
+import { copy, copyLink, incoming, messageBody, link, message, outbox, person, submission } from '../store/schema.js';
 
 type MessageRow = typeof message.$inferSelect;
-/** A message with its letter. */
+/** A message with its message. */
 export type WholeMessage = MessageRow & { html: string };
 type NewMessage = typeof message.$inferInsert & { html: string };
 export type CopyRow = typeof copy.$inferSelect;
@@ -64,7 +64,7 @@ export class MessagesRepository {
         .returning()
         .get();
       if (!row) return undefined;
-      this.database.update(letter).set({ html }).where(eq(letter.messageId, id)).run();
+      this.database.update(messageBody).set({ html }).where(eq(messageBody.messageId, id)).run();
       return draftOf({ ...row, html });
     });
   }
@@ -86,7 +86,7 @@ export class MessagesRepository {
     { sendAt, recurrence }: { sendAt: number; recurrence: Recurrence | null },
     now: number,
   ): boolean {
-    const left = { queuedAt: now, latestAt: now, senderName: sender.name, senderAddress: sender.address };
+    const left = { queuedAt: now, lastActivityAt: now, senderName: sender.name, senderAddress: sender.address };
     return this.update(and(eq(message.id, id), isDraft, eq(message.revision, revision)), {
       state: 'scheduled',
       sendAt,
@@ -103,7 +103,7 @@ export class MessagesRepository {
       ...contentOf(row),
       // Each time the newest.
       files: row.files.map((one) => ({ ...one, versionId: null })),
-      // A plan is for one letter; a reminder for each.
+      // A plan is for one message; a reminder for each.
       plan: null,
       state: 'scheduled',
       senderName,
@@ -114,11 +114,11 @@ export class MessagesRepository {
       createdAt: now,
       updatedAt: now,
       queuedAt: now,
-      latestAt: now,
+      lastActivityAt: now,
     }).id;
   }
 
-  /** Another time for a message that has not left; false where it has. */
+  /** Change time for a message that has not left; false where it has. */
   reschedule(id: number, sendAt: number): boolean {
     return this.update(and(eq(message.id, id), isScheduled), { sendAt });
   }
@@ -130,7 +130,7 @@ export class MessagesRepository {
       sendAt: null,
       recurrence: null,
       queuedAt: null,
-      latestAt: null,
+      lastActivityAt: null,
       updatedAt: now,
     };
     return this.update(and(eq(message.id, id), isScheduled), set);
@@ -162,14 +162,14 @@ export class MessagesRepository {
     return row?.state === 'scheduled' ? draftOf(row) : undefined;
   }
 
-  /** A message that a mail program handed in: it is on its way from the start. */
+  /** A message that a mail program submitted: it is on its way from the start. */
   addSubmitted(row: Omit<NewMessage, 'state' | 'origin' | 'revision'>, raw: Buffer): number {
     const { id } = this.add({ ...row, state: 'queued', origin: 'submitted', revision: 1 });
     this.database.insert(submission).values({ messageId: id, raw }).run();
     return id;
   }
 
-  /** A submitted message as it was handed in. */
+  /** A submitted message as it was submitted. */
   submitted(messageId: number): Buffer | undefined {
     return this.database.select().from(submission).where(eq(submission.messageId, messageId)).get()?.raw;
   }
@@ -247,11 +247,11 @@ export class MessagesRepository {
     return this.database
       .select({ n: count() })
       .from(message)
-      .where(and(gt(message.latestAt, 0), isNull(message.shelf)))
+      .where(and(gt(message.lastActivityAt, 0), isNull(message.folder)))
       .get()!.n;
   }
 
-  /** The newest letters to one person, with how many there are and when the first one left. */
+  /** The newest messages to one person, with how many there are and when the first one left. */
   ofPerson(personId: number, limit: number): { ids: number[]; total: number; firstSentAt: number | null } {
     const rows = this.database
       .select({ id: copy.messageId, sentAt: copy.sentAt })
@@ -267,56 +267,56 @@ export class MessagesRepository {
     };
   }
 
-  /** Letters to the people that a letter went to, the newest, with the Message-IDs by which they hang together. */
+  /** Messages to the people that a message went to, the newest, with the Message-IDs by which they hang together. */
   relatives(messageId: number, limit: number): Relative[] {
     const people = this.database.select({ id: copy.personId }).from(copy).where(eq(copy.messageId, messageId));
     return this.database
       .select({ id: message.id, header: copy.messageIdHeader, conversation: message.conversation })
       .from(copy)
       .innerJoin(message, eq(message.id, copy.messageId))
-      .where(and(inArray(copy.personId, people), isNotNull(message.latestAt)))
+      .where(and(inArray(copy.personId, people), isNotNull(message.lastActivityAt)))
       .orderBy(desc(copy.id))
       .limit(limit)
       .all();
   }
 
-  shelve(ids: number[], deed: ShelfDeed, now: number): void {
-    const sent = and(inArray(message.id, ids), isNotNull(message.latestAt));
-    this.database.update(message).set(SHELF_CHANGES[deed](now)).where(sent).run();
+  applyAction(ids: number[], action: ListAction, now: number): void {
+    const sent = and(inArray(message.id, ids), isNotNull(message.lastActivityAt));
+    this.database.update(message).set(LIST_CHANGES[action](now)).where(sent).run();
   }
 
   copies(messageId: number): Omit<CopyView, 'readers' | 'passedOn'>[] {
     const rows = this.database
-      .select({ copy, firm: person.firm, doNotTrack: person.doNotTrack, nextAttemptAt: outbox.nextAttemptAt })
+      .select({ copy, company: person.company, doNotTrack: person.doNotTrack, nextAttemptAt: outbox.nextAttemptAt })
       .from(copy)
       .innerJoin(person, eq(person.id, copy.personId))
       .leftJoin(outbox, eq(outbox.copyId, copy.id))
       .where(eq(copy.messageId, messageId))
       .orderBy(asc(copy.id))
       .all();
-    return rows.map(({ copy: row, firm, doNotTrack, nextAttemptAt }) => ({
+    return rows.map(({ copy: row, company, doNotTrack, nextAttemptAt }) => ({
       id: row.id,
       personId: row.personId,
       recipient: { kind: row.kind, name: row.name, address: row.address },
-      firm,
+      company,
       state: row.state,
       messageIdHeader: row.messageIdHeader,
       sentAt: row.sentAt,
-      trouble: row.trouble,
+      lastError: row.lastError,
       nextAttemptAt,
-      deliveryReceipt: row.deliveryReceipt,
-      readReceipt: row.readReceipt,
+      dsnState: row.dsnState,
+      mdnState: row.mdnState,
       doNotTrack,
       tally: tallyOfRow(row),
     }));
   }
 
-  /** The Message-IDs of what people answered to a letter, the oldest first. */
-  answers(messageId: number): string[] {
+  /** The Message-IDs of what people replied to a message, the oldest first. */
+  replies(messageId: number): string[] {
     return this.database
       .select({ header: incoming.messageIdHeader })
       .from(incoming)
-      .where(and(eq(incoming.messageId, messageId), inArray(incoming.kind, ['answer', 'perhaps-automatic'])))
+      .where(and(eq(incoming.messageId, messageId), inArray(incoming.kind, ['reply', 'perhaps-automatic'])))
       .orderBy(asc(incoming.at))
       .all()
       .flatMap(({ header }) => header ?? []);
@@ -335,16 +335,16 @@ export class MessagesRepository {
 
   private whole(which: SQL) {
     return this.database
-      .select({ ...getTableColumns(message), html: letter.html })
+      .select({ ...getTableColumns(message), html: messageBody.html })
       .from(message)
-      .innerJoin(letter, eq(letter.messageId, message.id))
+      .innerJoin(messageBody, eq(messageBody.messageId, message.id))
       .where(which);
   }
 
   private add({ html, ...values }: NewMessage): WholeMessage {
     return this.transaction(() => {
       const row = this.database.insert(message).values(values).returning().get();
-      this.database.insert(letter).values({ messageId: row.id, html }).run();
+      this.database.insert(messageBody).values({ messageId: row.id, html }).run();
       return { ...row, html };
     });
   }
@@ -354,13 +354,13 @@ export class MessagesRepository {
   }
 }
 
-const SHELF_CHANGES: Record<ShelfDeed, (now: number) => Partial<MessageRow>> = {
-  archive: () => ({ shelf: 'archived' }),
-  unarchive: () => ({ shelf: null }),
-  remove: () => ({ shelf: 'removed' }),
-  restore: () => ({ shelf: null }),
-  silence: (now) => ({ silencedAt: now }),
-  unsilence: () => ({ silencedAt: null }),
+const LIST_CHANGES: Record<ListAction, (now: number) => Partial<MessageRow>> = {
+  archive: () => ({ folder: 'archived' }),
+  unarchive: () => ({ folder: null }),
+  delete: () => ({ folder: 'deleted' }),
+  restore: () => ({ folder: null }),
+  mute: (now) => ({ mutedAt: now }),
+  unmute: () => ({ mutedAt: null }),
 };
 
 const isDraft = eq(message.state, 'draft');

@@ -4,7 +4,7 @@ import {
   ownTargetsIn,
   parsePublicPath,
   readableOctets,
-  unweave,
+  removeInstrumenting,
   type PublicTarget,
 } from '@kiraku/core/tracking';
 import { charsetOf } from '../mime/charset.js';
@@ -45,7 +45,7 @@ export async function withoutOwnTracking(
     const octets = content.toString('latin1');
     const without =
       part.mediaType === 'text/html'
-        ? unweave(octets, asTracking(tracking), readableOctets(octets, charset))
+        ? removeInstrumenting(octets, asTracking(tracking), readableOctets(octets, charset))
         : plainWithout(octets, tracking);
     if (without !== octets) replaced.set(part, encodePart(part, Buffer.from(without, 'latin1')));
   }

@@ -5,7 +5,7 @@ import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { Clock } from '../clock.js';
 import { invalid, notFound } from '../http/problem.js';
 import { rawBody } from '../http/rawBody.js';
-import { contentIdOf } from './letter.js';
+import { contentIdOf } from './messageBody.js';
 import { PicturesRepository } from './pictures.repository.js';
 
 /** By their first bytes: what every mail program shows, and none that can hold a script. */
@@ -27,17 +27,17 @@ export class PicturesController {
   @Post()
   @ApiConsumes('image/png', 'image/jpeg', 'image/gif', 'image/webp')
   @ApiOperation({
-    summary: 'Keep a picture for letters; the body is the picture itself. Answers the address to show it by',
+    summary: 'Keep a picture for messages; the body is the picture itself. Returns the address to show it by',
   })
   async add(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<{ url: string }> {
-    const bytes = await rawBody(request, response, MESSAGE_LIMITS.pictureBytes);
+    const bytes = await rawBody(request, response, MESSAGE_LIMITS.maxPictureBytes);
     const mediaType = mediaTypeOf(bytes);
     if (!mediaType) throw invalid('This is no picture that mail programs show. Use PNG, JPEG, GIF or WebP.');
     return { url: `cid:${contentIdOf(this.pictures.add(mediaType, bytes, this.clock.now()))}` };
   }
 
   @Get(':id')
-  @ApiOperation({ summary: 'A picture of a letter' })
+  @ApiOperation({ summary: 'A picture of a message' })
   read(@Param('id') id: string, @Res() response: Response): void {
     const [picture] = this.pictures.find([id]);
     if (!picture) throw notFound('picture');

@@ -45,11 +45,11 @@ class TimeDto {
 }
 
 class SendingDto {
-  @ApiProperty({ description: 'For how many seconds after Send a message can be taken back', maximum: 120 })
+  @ApiProperty({ description: 'For how many seconds after Send it can be undone', maximum: 120 })
   @IsInt({ message: 'Say a whole number of seconds' })
   @Min(0, { message: 'Say 0 or more seconds' })
   @Max(120, { message: 'At most 120 seconds are possible' })
-  takeBackSeconds: number;
+  undoSendSeconds: number;
 
   @ApiProperty({ description: 'For how many hours a copy that was refused for now is tried again', maximum: 168 })
   @IsInt({ message: 'Say a whole number of hours' })
@@ -68,12 +68,12 @@ export class SendingController {
 
   @Post('drafts/:id/send')
   @HttpCode(202)
-  @ApiOperation({ summary: 'Send a draft, at once or at a time: it will leave when this is answered' })
+  @ApiOperation({ summary: 'Send a draft, at once or at a time: it is queued when this returns' })
   send(@Param('id', ParseIntPipe) id: number, @Body() { revision, at, recurrence }: SendDto): Promise<MessageSummary> {
     return this.sending.send(id, revision, at, recurrence);
   }
 
-  @Post('messages/:id/call-back')
+  @Post('messages/:id/recall')
   @HttpCode(200)
   @ApiOperation({ summary: 'Return a message that has not left to the drafts' })
   callBack(@Param('id', ParseIntPipe) id: number): Draft {

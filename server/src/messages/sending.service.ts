@@ -2,7 +2,7 @@ import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/comm
 import type { Draft, MessageSummary, OutboxCopy, Recipient, Recurrence } from '@kiraku/core/contract';
 import { addressKey, addressProblem, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { DAY, MINUTE, nextOccurrence, recurrenceProblem } from '@kiraku/core/time';
-import { planLetter } from '@kiraku/core/tracking';
+import { planInstrumenting } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { FilesService } from '../files/files.service.js';
 import { FollowupsService } from '../followups/followups.service.js';
@@ -15,25 +15,29 @@ import { SendingSettings } from '../settings/sending.settings.js';
 import { Changes } from '../store/changes.js';
 import { CopiesService } from './copies.service.js';
 import { DraftsService } from './drafts.service.js';
-import { isEmptyLetter } from './letter.js';
-import { LettersService } from './letters.service.js';
+import { isEmptyBody } from './messageBody.js';
+import { OutgoingService } from './outgoing.service.js';
 import { MessagesRepository, type CopyRow } from './messages.repository.js';
 import { SummariesRepository } from './summaries.repository.js';
 
 /** How late a message may still leave by itself; what is older was missed while the machine was off, and asks. */
-const LATEST_MS = DAY;
-const FARTHEST_MS = 366 * DAY;
+const MAX_OVERDUE_MS = DAY;
+const MAX_SCHEDULE_AHEAD_MS = 366 * DAY;
 /** A timer longer than this is set again: the clock may have been changed, or the machine have slept. */
-const LONGEST_SLEEP_MS = MINUTE;
-const AFTER_FAULT_MS = MINUTE;
+const MAX_SLEEP_MS = MINUTE;
+const ERROR_BACKOFF_MS = MINUTE;
 /** A copy that failed is shown in the outbox for as long. */
 const SHOWN_FAILED_MS = 30 * DAY;
 
 const gone = () =>
-  new ProblemException(409, 'It has left', 'This message is on its way already, or was called back in another window.');
+  new ProblemException(
+    409,
+    'Already sent',
+    'This message is being sent already, or was moved back to drafts in another window.',
+  );
 
 /**
- * Lets drafts leave: at once after the time in which they can be taken back, or at a time that was chosen. A message
+ * Lets drafts leave: at once after the time in which they can be recalled, or at a time that was chosen. A message
  * that leaves becomes copies, one for each recipient, each with tokens of its own.
  */
 @Injectable()
@@ -50,7 +54,7 @@ export class SendingService implements BeforeApplicationShutdown {
     private readonly outbox: OutboxRepository,
     private readonly outboxService: OutboxService,
     private readonly people: PeopleRepository,
-    private readonly letters: LettersService,
+    private readonly outgoing: OutgoingService,
     private readonly copies: CopiesService,
     private readonly accounts: AccountService,
     private readonly files: FilesService,
@@ -61,7 +65,7 @@ export class SendingService implements BeforeApplicationShutdown {
   ) {}
 
   /**
-   * Sends the draft as it stands at that revision. Resolves when the wish is committed.
+   * Sends the draft as it stands at that revision. Resolves when the request is committed.
    *
    * @param at when it is to leave; as soon as it can no longer be taken back where nothing is said
    * @param recurrence how it repeats from then on
@@ -72,7 +76,7 @@ export class SendingService implements BeforeApplicationShutdown {
     checkSendable(draft, this.files.checkCarried(draft.files));
     this.followups.checkFree(draft);
     const now = this.clock.now();
-    const sendAt = at === undefined ? now + this.settings.takeBackMs() : checkedTime(at, now);
+    const sendAt = at === undefined ? now + this.settings.undoSendMs() : checkedTime(at, now);
     if (recurrence) checkRecurrence(recurrence, sendAt);
     const sender = this.accounts.sender();
     this.change(id, () => {
@@ -110,7 +114,7 @@ export class SendingService implements BeforeApplicationShutdown {
     return this.summaries.of([id])[0]!;
   }
 
-  /** Copies that have not left, and those that failed lately, the newest trouble first. */
+  /** Copies that have not left, and those that failed lately, the newest failure first. */
   outboxCopies(): OutboxCopy[] {
     return this.outbox.waiting(this.clock.now() - SHOWN_FAILED_MS);
   }
@@ -125,7 +129,7 @@ export class SendingService implements BeforeApplicationShutdown {
     if (copy.state === 'sent') throw gone();
     if (copy.state === 'queued') {
       if (address !== undefined)
-        throw invalid('It is still being tried. Wait until it has failed, then mend its address.');
+        throw invalid('It is still being retried. Wait until it has failed, then correct its address.');
       this.change(copy.messageId, () => this.outbox.postpone(copyId, 0, this.clock.now()));
     } else await this.sendAgain(copy, address ?? copy.address);
     this.outboxService.wake();
@@ -136,15 +140,15 @@ export class SendingService implements BeforeApplicationShutdown {
     clearTimeout(this.timer);
     if (this.stopped) return;
     const now = this.clock.now();
-    const next = this.messages.nextScheduled(now - LATEST_MS);
+    const next = this.messages.nextScheduled(now - MAX_OVERDUE_MS);
     if (!next) return;
-    if (next.sendAt > now) return this.wakeIn(Math.min(next.sendAt - now, LONGEST_SLEEP_MS));
+    if (next.sendAt > now) return this.wakeIn(Math.min(next.sendAt - now, MAX_SLEEP_MS));
     this.leaving = this.leave(next.id, next.sendAt).then(
       () => this.wake(),
       (error: unknown) => {
         this.logger.error(`Message ${next.id} could not leave`, error instanceof Error ? error.stack : String(error));
         // It is tried again later, and does not stand in the way of the others.
-        this.messages.reschedule(next.id, this.clock.now() + AFTER_FAULT_MS);
+        this.messages.reschedule(next.id, this.clock.now() + ERROR_BACKOFF_MS);
         this.wake();
       },
     );
@@ -162,17 +166,18 @@ export class SendingService implements BeforeApplicationShutdown {
     const before = this.messages.row(copy.messageId)!;
     const same = (one: Recipient) => addressKey(one.address) === addressKey(copy.address);
     const recipients = before.recipients.map((one) => (same(one) ? { ...one, address } : one));
-    const letter = await this.letters.sent({ ...before, recipients });
-    if (!letter) throw invalid('The original of this mail is not kept any more. Send it again from your mail program.');
+    const outgoing = await this.outgoing.sent({ ...before, recipients });
+    if (!outgoing)
+      throw invalid('The original of this message is not stored any more. Send it again from your mail app.');
     const recipient = { kind: copy.kind, name: copy.name, address };
-    const mail = await this.copies.remake(copy.id, letter, recipient);
+    const mail = await this.copies.remake(copy.id, outgoing, recipient);
     this.change(copy.messageId, () => {
       if (this.messages.copy(copy.id)!.state !== 'failed') throw gone();
       const personId = this.people.ensure(recipient, this.clock.now());
-      this.messages.updateCopy(copy.id, { address, personId, state: 'queued', trouble: null });
+      this.messages.updateCopy(copy.id, { address, personId, state: 'queued', lastError: null });
       this.messages.setRecipients(copy.messageId, recipients);
-      this.copies.queue(copy.id, address, mail, letter.envelope);
-      this.outbox.settle(copy.messageId);
+      this.copies.queue(copy.id, address, mail, outgoing.envelope);
+      this.outbox.finish(copy.messageId);
     });
   }
 
@@ -194,11 +199,11 @@ export class SendingService implements BeforeApplicationShutdown {
   private async leave(id: number, sendAt: number): Promise<void> {
     const draft = this.messages.scheduled(id);
     if (!draft) return;
-    const letter = this.letters.written(draft, this.clock.now());
-    const copies = await this.copies.prepare(letter, draft.recipients);
+    const outgoing = this.outgoing.written(draft, this.clock.now());
+    const copies = await this.copies.prepare(outgoing, draft.recipients);
     this.change(id, () => {
       if (!this.messages.queue(id, sendAt)) return;
-      this.copies.commit(id, letter, copies);
+      this.copies.commit(id, outgoing, copies);
       this.followups.begin(id, draft);
       this.repeat(id, sendAt);
     });
@@ -215,23 +220,23 @@ export class SendingService implements BeforeApplicationShutdown {
   }
 }
 
-/** What one press of Send may put into the outbox, over all copies; a copy is a little longer than its letter. */
-const MOST_OUTGOING_BYTES = 200_000_000;
+/** What one press of Send may put into the outbox, over all copies; a copy is a little longer than its message. */
+const MAX_COMPOSED_BYTES = 200_000_000;
 const COPY_OVERHEAD = 1.5;
 
 function checkSendable(draft: Draft, attachedBytes: number): void {
   if (draft.recipients.length === 0)
-    throw invalid('Say to whom it goes.', [{ field: 'recipients', message: 'Say to whom it goes.' }]);
-  if (draft.subject.trim() === '' && draft.files.length === 0 && isEmptyLetter(draft.html))
-    throw invalid('Write a subject or a letter first.', [{ field: 'html', message: 'There is nothing in it yet.' }]);
+    throw invalid('Add a recipient.', [{ field: 'recipients', message: 'Add a recipient.' }]);
+  if (draft.subject.trim() === '' && draft.files.length === 0 && isEmptyBody(draft.html))
+    throw invalid('Write a subject or a message first.', [{ field: 'html', message: 'There is nothing in it yet.' }]);
   const bytes = Buffer.byteLength(draft.html) + attachedBytes;
-  if (bytes * COPY_OVERHEAD * draft.recipients.length > MOST_OUTGOING_BYTES)
+  if (bytes * COPY_OVERHEAD * draft.recipients.length > MAX_COMPOSED_BYTES)
     throw invalid(
-      'The letter is too large for so many recipients. Send its files as links, or to fewer people at a time.',
+      'The message is too large for so many recipients. Send its files as links, or to fewer people at a time.',
     );
-  const links = planLetter(draft.html).links.length;
-  if (links > MESSAGE_LIMITS.links)
-    throw invalid(`The letter has ${links} links; ${MESSAGE_LIMITS.links} are possible. Take some out.`);
+  const links = planInstrumenting(draft.html).links.length;
+  if (links > MESSAGE_LIMITS.maxLinks)
+    throw invalid(`The message has ${links} links; at most ${MESSAGE_LIMITS.maxLinks} are possible. Remove some.`);
 }
 
 function checkRecurrence(recurrence: Recurrence, sendAt: number): void {
@@ -239,13 +244,14 @@ function checkRecurrence(recurrence: Recurrence, sendAt: number): void {
     recurrenceProblem(recurrence) ??
     (nextOccurrence(recurrence, sendAt)
       ? null
-      : 'By this rule it would leave only once. Choose another, or send it once.');
+      : 'By this rule it would be sent only once. Choose another, or send it once.');
   if (problem) throw invalid(problem, [{ field: 'recurrence', message: problem }]);
 }
 
 function checkedTime(at: number, now: number): number {
   if (at < now - MINUTE)
     throw invalid('This time is past. Choose one that is still to come.', [{ field: 'at', message: 'Past.' }]);
-  if (at > now + FARTHEST_MS) throw invalid('Choose a time within a year.', [{ field: 'at', message: 'Too far.' }]);
+  if (at > now + MAX_SCHEDULE_AHEAD_MS)
+    throw invalid('Choose a time within a year.', [{ field: 'at', message: 'Too far.' }]);
   return at;
 }

@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { group } from 'd3-array';
 import { and, asc, eq, getTableColumns, ne, sql } from 'drizzle-orm';
-import type { Mark, MessageSummary } from '@kiraku/core/contract';
+import type { TrailEvent, MessageSummary } from '@kiraku/core/contract';
 import { isAmong } from '../store/among.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, message, person } from '../store/schema.js';
@@ -25,7 +25,7 @@ export class SummariesRepository {
       .where(and(isAmong(message.id, ids), ne(message.state, 'draft')))
       .prepare();
     this.copiesOf = database
-      .select({ messageId: copy.messageId, address: copy.address, trouble: copy.trouble, firm: person.firm })
+      .select({ messageId: copy.messageId, address: copy.address, lastError: copy.lastError, company: person.company })
       .from(copy)
       .innerJoin(person, eq(person.id, copy.personId))
       .where(isAmong(copy.messageId, ids))
@@ -40,43 +40,43 @@ export class SummariesRepository {
     const copies = group(this.copiesOf.all(among), ({ messageId }) => messageId);
     return ids.flatMap((id) => {
       const row = rows.get(id);
-      return row ? summaryOf(row, copies.get(id) ?? [], this.events.marks(id)) : [];
+      return row ? summaryOf(row, copies.get(id) ?? [], this.events.trailEvents(id)) : [];
     });
   }
 }
 
 type MessageRow = typeof message.$inferSelect;
-type CopyRow = Pick<typeof copy.$inferSelect, 'address' | 'trouble'> & { firm: string };
+type CopyRow = Pick<typeof copy.$inferSelect, 'address' | 'lastError'> & { company: string };
 
-function summaryOf(row: MessageRow, copies: CopyRow[], marks: Mark[]): MessageSummary {
+function summaryOf(row: MessageRow, copies: CopyRow[], trailEvents: TrailEvent[]): MessageSummary {
   return {
     id: row.id,
     state: row.state as MessageSummary['state'],
     subject: row.subject,
     recipients: row.recipients,
     origin: row.origin,
-    untracked: row.untracked,
+    untrackedReason: row.untrackedReason,
     recurrence: row.recurrence,
-    firm: copies[0]?.firm ?? '',
+    company: copies[0]?.company ?? '',
     trackOpens: row.trackOpens,
-    trackLinks: row.trackLinks,
+    trackClicks: row.trackClicks,
     queuedAt: row.queuedAt ?? row.createdAt,
     sendAt: row.sendAt,
     sentAt: row.sentAt,
-    latestAt: row.latestAt ?? row.createdAt,
+    lastActivityAt: row.lastActivityAt ?? row.createdAt,
     forgottenAt: row.forgottenAt,
     tally: tallyOfRow(row),
-    marks,
-    silenced: row.silencedAt !== null,
-    archived: row.shelf !== null,
+    trailEvents,
+    muted: row.mutedAt !== null,
+    archived: row.folder !== null,
     hasNote: row.note !== '',
-    trouble: troubleOf(copies),
+    lastError: lastErrorOf(copies),
   };
 }
 
 /** Of several recipients it is said who has it. */
-function troubleOf(copies: CopyRow[]): string | null {
+function lastErrorOf(copies: CopyRow[]): string | null {
   const named = copies.length > 1;
-  const troubled = copies.filter(({ trouble }) => trouble !== null);
-  return troubled.map(({ address, trouble }) => (named ? `${address}: ${trouble}` : trouble)).join('; ') || null;
+  const withError = copies.filter(({ lastError }) => lastError !== null);
+  return withError.map(({ address, lastError }) => (named ? `${address}: ${lastError}` : lastError)).join('; ') || null;
 }

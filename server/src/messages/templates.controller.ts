@@ -7,28 +7,28 @@ import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { Clock } from '../clock.js';
 import { notFound } from '../http/problem.js';
 import { ReminderDto } from './drafts.dto.js';
-import { cleanText } from './letter.js';
+import { cleanText } from './messageBody.js';
 import { TemplatesRepository } from './templates.repository.js';
 
 class SignatureDto {
-  @ApiProperty({ example: 'First letters' })
+  @ApiProperty({ example: 'First messages' })
   @IsString()
   @Length(1, 100, { message: 'Give it a name of 1 to 100 characters' })
   name: string;
 
   @ApiProperty()
   @IsString()
-  @MaxLength(MESSAGE_LIMITS.htmlLength, { message: 'It is longer than two million characters. Shorten it' })
+  @MaxLength(MESSAGE_LIMITS.maxHtmlChars, { message: 'It is longer than two million characters. Shorten it' })
   html: string;
 }
 
 class TemplateDto extends SignatureDto {
-  @ApiProperty({ example: 'Panels for {{firm|your rooms}}' })
+  @ApiProperty({ example: 'Panels for {{company|your rooms}}' })
   @IsString()
-  @MaxLength(MESSAGE_LIMITS.subjectLength)
+  @MaxLength(MESSAGE_LIMITS.maxSubjectChars)
   subject: string;
 
-  @ApiPropertyOptional({ type: ReminderDto, description: 'What a letter that begins with it is to be reminded of' })
+  @ApiPropertyOptional({ type: ReminderDto, description: 'The reminder of a message that begins with it' })
   @IsOptional()
   @ValidateNested()
   @Type(() => ReminderDto)
@@ -44,13 +44,13 @@ export class TemplatesController {
   ) {}
 
   @Get('templates')
-  @ApiOperation({ summary: 'Letters to begin others from' })
+  @ApiOperation({ summary: 'Templates' })
   list(): TemplateView[] {
     return this.templates.templates();
   }
 
   @Post('templates')
-  @ApiOperation({ summary: 'Keep a letter as a template' })
+  @ApiOperation({ summary: 'Save a message as a template' })
   add(@Body() { name, subject, html, reminder }: TemplateDto): TemplateView {
     return this.templates.addTemplate({ name, subject, html: cleanText(html), reminder }, this.clock.now());
   }
@@ -66,20 +66,20 @@ export class TemplatesController {
 
   @Delete('templates/:id')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Take a template away; it can be brought back' })
+  @ApiOperation({ summary: 'Delete a template; it can be restored' })
   remove(@Param('id', ParseIntPipe) id: number): void {
     if (!this.templates.setRemoved(id, this.clock.now())) throw notFound('template');
   }
 
   @Post('templates/:id/restore')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Bring a template back' })
+  @ApiOperation({ summary: 'Restore a template' })
   restore(@Param('id', ParseIntPipe) id: number): void {
     if (!this.templates.setRemoved(id, null)) throw notFound('template');
   }
 
   @Get('signatures')
-  @ApiOperation({ summary: 'What letters can end with' })
+  @ApiOperation({ summary: 'Signatures' })
   signatures(): SignatureView[] {
     return this.templates.signatures();
   }
@@ -100,7 +100,7 @@ export class TemplatesController {
 
   @Delete('signatures/:id')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Take a signature away' })
+  @ApiOperation({ summary: 'Delete a signature' })
   removeSignature(@Param('id', ParseIntPipe) id: number): void {
     if (!this.templates.removeSignature(id)) throw notFound('signature');
   }

@@ -15,7 +15,7 @@ const TEMPLATE = {
 
 export type TemplateContent = Omit<TemplateView, 'id' | 'updatedAt'>;
 
-/** Templates and signatures: what letters begin with. */
+/** Templates and signatures: what messages begin with. */
 @Injectable()
 export class TemplatesRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
@@ -24,12 +24,12 @@ export class TemplatesRepository {
     return this.database
       .select(TEMPLATE)
       .from(template)
-      .where(isNull(template.removedAt))
+      .where(isNull(template.deletedAt))
       .orderBy(asc(template.name))
       .all();
   }
 
-  /** Also one that was thrown away: what is planned with it goes on. */
+  /** Also one that was deleted: what is planned with it goes on. */
   template(id: number): TemplateView | undefined {
     return this.database.select(TEMPLATE).from(template).where(eq(template.id, id)).get();
   }
@@ -52,8 +52,8 @@ export class TemplatesRepository {
   }
 
   /** Takes a template away, or brings it back. The messages that came from it keep its name. */
-  setRemoved(id: number, removedAt: number | null): boolean {
-    return this.database.update(template).set({ removedAt }).where(eq(template.id, id)).run().changes === 1;
+  setRemoved(id: number, deletedAt: number | null): boolean {
+    return this.database.update(template).set({ deletedAt }).where(eq(template.id, id)).run().changes === 1;
   }
 
   nameOf(id: number | null): string | null {

@@ -11,7 +11,7 @@ class WritingDto implements WritingDefaults {
 
   @ApiProperty()
   @IsBoolean()
-  trackLinks: boolean;
+  trackClicks: boolean;
 
   @ApiProperty()
   @IsBoolean()
@@ -19,20 +19,20 @@ class WritingDto implements WritingDefaults {
 
   @ApiProperty()
   @IsBoolean()
-  deliveryReceipt: boolean;
+  requestDsn: boolean;
 
   @ApiProperty()
   @IsBoolean()
-  readReceipt: boolean;
+  requestMdn: boolean;
 
   @ApiProperty({ nullable: true, type: Number })
   @ValidateIf((_dto, value) => value !== null)
   @IsInt()
   signatureId: number | null;
 
-  @ApiProperty({ description: 'Words in [brackets] lead to the page to decline tracking' })
+  @ApiProperty({ description: 'Words in [brackets] lead to the page to opt out of tracking' })
   @IsString()
-  @Length(10, 500, { message: 'Say in 10 to 500 characters what you are told' })
+  @Length(10, 500, { message: 'Write 10 to 500 characters about what you track' })
   disclosure: string;
 }
 

@@ -3,14 +3,14 @@ import type { WritingDefaults } from '@kiraku/core/contract';
 import { DISCLOSURE } from '@kiraku/core/message';
 import { SettingsRepository } from '../settings/settings.repository.js';
 
-const DEFAULTS = 'writing.defaults';
+const KEY = 'writing.defaults';
 
-const AT_FIRST: WritingDefaults = {
+const DEFAULTS: WritingDefaults = {
   trackOpens: true,
-  trackLinks: true,
+  trackClicks: true,
   disclose: false,
-  deliveryReceipt: false,
-  readReceipt: false,
+  requestDsn: false,
+  requestMdn: false,
   signatureId: null,
   disclosure: DISCLOSURE,
 };
@@ -21,10 +21,10 @@ export class WritingSettings {
   constructor(private readonly settings: SettingsRepository) {}
 
   defaults(): WritingDefaults {
-    return { ...AT_FIRST, ...this.settings.get<Partial<WritingDefaults>>(DEFAULTS) };
+    return { ...DEFAULTS, ...this.settings.get<Partial<WritingDefaults>>(KEY) };
   }
 
   setDefaults(defaults: WritingDefaults): void {
-    this.settings.set(DEFAULTS, defaults);
+    this.settings.set(KEY, defaults);
   }
 }

@@ -10,7 +10,7 @@ export interface Attachment {
   bytes: Buffer;
 }
 
-/** The files of a mail (RFC 2183); what its letter shows in its place is none. */
+/** The files of a mail (RFC 2183); what its message shows in its place is none. */
 export async function attachmentsOf(raw: Buffer): Promise<Attachment[]> {
   const found = new Map<number, { node: MimeNode; chunks: Buffer[] }>();
   for await (const { item, part } of partsOf(raw)) {
@@ -24,7 +24,7 @@ export async function attachmentsOf(raw: Buffer): Promise<Attachment[]> {
   }));
 }
 
-/** A picture that the letter refers to by its Content-ID (RFC 2392). */
+/** A picture that the message refers to by its Content-ID (RFC 2392). */
 function isShownInPlace({ disposition, contentType, parentNode }: MimeNode): boolean {
   if (disposition === 'attachment') return false;
   return /^image\//.test(contentType || '') || (parentNode !== false && parentNode.contentType === 'multipart/related');

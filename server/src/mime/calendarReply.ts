@@ -1,7 +1,7 @@
 import ICAL from 'ical.js';
-import type { CalendarReply, CalendarStatus } from '@kiraku/core/inbox';
+import type { CalendarReply, CalendarStatus } from '@kiraku/core/incoming';
 
-const MAX_FIELD_CHARS = 300;
+const MAX_CALENDAR_FIELD_CHARS = 300;
 const STATUSES: Readonly<Record<string, CalendarStatus>> = {
   ACCEPTED: 'accepted',
   DECLINED: 'declined',
@@ -21,8 +21,8 @@ export function readCalendarReply(bytes: Buffer | undefined): CalendarReply | nu
     const method = textOf(calendar.getFirstPropertyValue('method')).toUpperCase();
     const event = calendar.getFirstSubcomponent('vevent');
     if (!event || (method !== 'REPLY' && method !== 'COUNTER')) return null;
-    const answered = event.getFirstProperty('attendee')?.getFirstParameter('partstat').toUpperCase() ?? '';
-    const status = method === 'COUNTER' ? 'counter' : STATUSES[answered];
+    const replied = event.getFirstProperty('attendee')?.getFirstParameter('partstat').toUpperCase() ?? '';
+    const status = method === 'COUNTER' ? 'counter' : STATUSES[replied];
     if (!status) return null;
     const start = event.getFirstPropertyValue('dtstart');
     const startsAt = start instanceof ICAL.Time ? start.toUnixTime() * 1000 : null;
@@ -39,5 +39,5 @@ export function readCalendarReply(bytes: Buffer | undefined): CalendarReply | nu
 }
 
 function textOf(value: unknown): string {
-  return typeof value === 'string' ? value.replace(/\s+/g, ' ').trim().slice(0, MAX_FIELD_CHARS) : '';
+  return typeof value === 'string' ? value.replace(/\s+/g, ' ').trim().slice(0, MAX_CALENDAR_FIELD_CHARS) : '';
 }

@@ -21,8 +21,8 @@ export function fieldValue(header: string, name: string): string | undefined {
 
 /** The header block without the fields by these names; every other octet stays. */
 export function withoutFields(header: string, names: readonly string[]): string {
-  const unwanted = new Set(names.map((name) => name.toLowerCase()));
-  return header.replace(FIELD, (field, name: string) => (unwanted.has(name.toLowerCase()) ? '' : field));
+  const unmatched = new Set(names.map((name) => name.toLowerCase()));
+  return header.replace(FIELD, (field, name: string) => (unmatched.has(name.toLowerCase()) ? '' : field));
 }
 
 function fieldsOf(header: string, name: string): string[] {

@@ -1,7 +1,7 @@
 import { convert, type HtmlToTextOptions } from 'html-to-text';
 import { MailParser, type AddressObject, type AttachmentStream, type MailParserOptions } from 'mailparser';
 import type { Mailbox } from '@kiraku/core/contract';
-import { addressIn, messageIdsIn, ORIGINAL_FROM_FIELDS, referencesOf, type ReceivedMail } from '@kiraku/core/inbox';
+import { addressIn, messageIdsIn, ORIGINAL_FROM_FIELDS, referencesOf, type ReceivedMail } from '@kiraku/core/incoming';
 import { readCalendarReply } from './calendarReply.js';
 import { repairMail } from './repair.js';
 import { htmlProblem, MESSAGE_LIMITS, textOutsideTags } from '@kiraku/core/message';
@@ -24,16 +24,16 @@ export interface OpenedMail extends ReceivedMail {
 }
 
 const MAX_TEXT_CHARS = 500_000;
-const MAX_LINE_CHARS = 900;
+const MAX_MAIL_LINE_CHARS = 900;
 const MAX_REPORT_BYTES = 1_000_000;
-const MAX_PICTURE_BYTES = MESSAGE_LIMITS.pictureBytes;
+const MAX_PICTURE_BYTES = MESSAGE_LIMITS.maxPictureBytes;
 const MAX_PICTURES_BYTES = 25_000_000;
 const REPORT = /^message\/(global-)?(delivery-status|disposition-notification)$/;
 const RETURNED = /^(message\/rfc822|message\/global|text\/rfc822-headers|message\/(global|rfc822)-headers)$/;
 const CALENDAR = /^(text\/calendar|application\/ics)$/;
 const PICTURE = /^image\/(png|jpeg|gif|webp)$/;
 
-/** What is kept of a part besides the letter. */
+/** What is kept of a part besides the message. */
 interface Part {
   mediaType: string;
   contentId: string | undefined;
@@ -43,7 +43,7 @@ interface Part {
   bytes: Buffer;
 }
 
-/** What the library hands out at its end. */
+/** What the library gives out at its end. */
 interface Parsed {
   headers: ReadonlyMap<string, unknown>;
   headerLines: readonly { key: string; line: string }[];
@@ -198,10 +198,10 @@ function mailboxes(value: unknown): Mailbox[] {
     .flat()
     .flatMap((list) => list.value)
     .flatMap((one) => one.group ?? [one])
-    .slice(0, MESSAGE_LIMITS.recipients)
+    .slice(0, MESSAGE_LIMITS.maxRecipients)
     .map(({ name = '', address = '' }) => ({ name: oneLine(name), address }));
 }
 
 function oneLine(text: string): string {
-  return text.replace(/[\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069]+/gu, ' ').slice(0, MAX_LINE_CHARS);
+  return text.replace(/[\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069]+/gu, ' ').slice(0, MAX_MAIL_LINE_CHARS);
 }

@@ -1,5 +1,5 @@
 /** Deeper than any mail program nests them. */
-const MAX_DEPTH = 100;
+const MAX_MIME_DEPTH = 100;
 const BOUNDARY = /;\s*boundary\s*=\s*(?:"((?:[^"\\]|\\.){1,200})"|([^\s";]{1,200}))/i;
 const PROTECTED = /multipart\/(signed|encrypted)/i;
 const MULTIPART = /^content-type\s*:\s*multipart\//i;
@@ -32,10 +32,10 @@ export function repairMail(raw: Buffer): Buffer {
       if (found.isClosing) open.pop();
       header = found.isClosing ? null : [];
     } else if (header !== null) {
-      const line = raw.toString('latin1', start, Math.min(end, start + MAX_LINE)).replace(/\r?\n$/, '');
+      const line = raw.toString('latin1', start, Math.min(end, start + MAX_BOUNDARY_LINE_CHARS)).replace(/\r?\n$/, '');
       if (line === '') {
         const multipart = multipartOf(header);
-        if (multipart !== null && open.length < MAX_DEPTH) open.push(multipart);
+        if (multipart !== null && open.length < MAX_MIME_DEPTH) open.push(multipart);
         header = null;
       } else header.push(line);
     }
@@ -45,7 +45,7 @@ export function repairMail(raw: Buffer): Buffer {
   return Buffer.concat([...pieces, raw.subarray(kept)]);
 }
 
-const MAX_LINE = 4000;
+const MAX_BOUNDARY_LINE_CHARS = 4000;
 
 interface Multipart {
   boundary: string;

@@ -9,7 +9,7 @@ import { LiveService } from './live.service.js';
 
 /** Proxies close what is silent for long, and a window that hears no beat knows that its connection is gone. */
 const HEARTBEAT_MS = 20 * SECOND;
-const RETRY_MS = SECOND;
+const LIVE_RETRY_MS = SECOND;
 
 class LiveQuery {
   @ApiPropertyOptional({ description: 'The id of the last push that was taken, where no Last-Event-ID can be sent' })
@@ -36,7 +36,7 @@ export class LiveController {
       'Cache-Control': 'no-store',
       'X-Accel-Buffering': 'no',
     });
-    response.write(`retry: ${RETRY_MS}\n\n`);
+    response.write(`retry: ${LIVE_RETRY_MS}\n\n`);
     const after = request.headers['last-event-id'] ?? query.after;
     const subscription = this.live.subscribe(typeof after === 'string' ? after : undefined, {
       isReady: () => !response.writableNeedDrain,

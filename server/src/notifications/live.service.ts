@@ -5,31 +5,31 @@ import { SECOND } from '@kiraku/core/time';
 import { SummariesRepository } from '../messages/summaries.repository.js';
 import { Changes, type Change } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
-import { NoticesService } from './notices.service.js';
+import { NotificationsService } from './notifications.service.js';
 
-/** How far a window has been told: the last event, and the last change besides events. */
+/** How far a window has been updated: the last event, and the last change besides events. */
 export interface LiveCursor {
   eventId: number;
   changeId: number;
 }
 
-/** What the windows are told through; written so that the service does not depend on HTTP. */
+/** Through what the windows are updated; written so that the service does not depend on HTTP. */
 export interface LiveSink {
-  /** False while the window does not keep up: it is told later, and all at once. */
+  /** False while the window does not keep up: it is updated later, and all at once. */
   isReady(): boolean;
   send(cursor: string, update: LiveUpdate): void;
 }
 
-/** Under a burst of hits, windows are told this often: sooner than an eye can follow, and cheap. */
-const PAUSE_MS = 30;
-/** More events than this since the window was last told are not told one by one. */
-const MOST_EVENTS = 300;
-const MOST_CHANGES = 1000;
-/** Looks again although nothing was announced: what a slow window could not take is told then. */
-const LOOK_AGAIN_MS = 5 * SECOND;
+/** Under a burst of hits, windows are updated this often: sooner than an eye can follow, and cheap. */
+const LIVE_PAUSE_MS = 30;
+/** More events than this since the window’s last update are not sent one by one. */
+const MAX_LIVE_EVENTS = 300;
+const MAX_CHANGES_PER_PUSH = 1000;
+/** Looks again although nothing was announced: what a slow window could not take is sent then. */
+const RECHECK_MS = 5 * SECOND;
 
 /**
- * Tells each open window what was committed since it was told last. The source is the database, not memory: a window
+ * Tells each open window what was committed since its last update. The source is the database, not memory: a window
  * that was away names the place up to which it knows, and misses nothing, also over a restart of the server.
  */
 @Injectable()
@@ -38,17 +38,17 @@ export class LiveService {
     private readonly events: EventsRepository,
     private readonly summaries: SummariesRepository,
     private readonly changes: Changes,
-    private readonly notices: NoticesService,
+    private readonly notifications: NotificationsService,
   ) {}
 
   /**
-   * Tells a window from a place on; from now where it names none that is known.
+   * Updates a window from a place on; from now where it names none that is known.
    *
-   * @param after “eventId.changeId” as it was handed to the sink
+   * @param after “eventId.changeId” as it was given to the sink
    */
   subscribe(after: string | undefined, sink: LiveSink): Subscription {
     let cursor = parseCursor(after) ?? this.end();
-    const tell = (evenNothing = false) => {
+    const notify = (evenNothing = false) => {
       if (!sink.isReady()) return;
       const next = this.update(cursor);
       if (isNothing(next.update) && !evenNothing) return;
@@ -56,11 +56,11 @@ export class LiveService {
       sink.send(cursorText(cursor), next.update);
     };
     // At once, so that the window knows its place even if nothing has happened yet.
-    tell(true);
+    notify(true);
     const announced = this.changes.announced.pipe(
-      throttleTime(PAUSE_MS, asyncScheduler, { leading: true, trailing: true }),
+      throttleTime(LIVE_PAUSE_MS, asyncScheduler, { leading: true, trailing: true }),
     );
-    return merge(announced, interval(LOOK_AGAIN_MS)).subscribe(() => tell());
+    return merge(announced, interval(RECHECK_MS)).subscribe(() => notify());
   }
 
   private end(): LiveCursor {
@@ -68,15 +68,15 @@ export class LiveService {
   }
 
   private update(cursor: LiveCursor): { cursor: LiveCursor; update: LiveUpdate } {
-    const changes = this.changes.after(cursor.changeId, MOST_CHANGES);
-    const events = this.events.after(cursor.eventId, MOST_EVENTS);
-    const gap = events.length === MOST_EVENTS || changes.length === MOST_CHANGES;
+    const changes = this.changes.after(cursor.changeId, MAX_CHANGES_PER_PUSH);
+    const events = this.events.after(cursor.eventId, MAX_LIVE_EVENTS);
+    const gap = events.length === MAX_LIVE_EVENTS || changes.length === MAX_CHANGES_PER_PUSH;
     if (gap)
       return {
         cursor: this.end(),
         update: {
           events: events.slice(-1),
-          notices: [],
+          notifications: [],
           corrected: [],
           messages: [],
           isReminded: true,
@@ -96,9 +96,12 @@ export class LiveService {
       update: {
         events,
         // What is found to count only now is news, too.
-        notices: [
-          ...this.notices.of([...events, ...corrected.filter(({ counted, byHand }) => counted && byHand === null)]),
-          ...this.notices.ofReminders(remindersOf(changes)),
+        notifications: [
+          ...this.notifications.of([
+            ...events,
+            ...corrected.filter(({ counted, override }) => counted && override === null),
+          ]),
+          ...this.notifications.ofReminders(remindersOf(changes)),
         ],
         corrected,
         messages: this.summaries.of([...ids]),

@@ -12,7 +12,10 @@ interface Words {
 /** A mail from the user to themself. Auto-Submitted: no program answers it (RFC 3834, section 5). */
 export async function mailToSelf(me: Mailbox, { subject, text, inReplyTo }: Words): Promise<SingleMail> {
   const composer = new MailComposer({
-    ...{ from: { ...me }, to: { ...me }, subject, text },
+    from: { ...me },
+    to: { ...me },
+    subject,
+    text,
     ...(inReplyTo !== undefined && { inReplyTo, references: [inReplyTo] }),
     headers: { 'Auto-Submitted': 'auto-generated' },
   });

@@ -7,9 +7,9 @@ import { SettingsModule } from '../settings/settings.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
 import { LiveController } from './live.controller.js';
 import { LiveService } from './live.service.js';
-import { NoticesController } from './notices.controller.js';
-import { NoticesService } from './notices.service.js';
-import { NoticesSettings } from './notices.settings.js';
+import { NotificationsController } from './notifications.controller.js';
+import { NotificationsService } from './notifications.service.js';
+import { NotificationsSettings } from './notifications.settings.js';
 import { OwnMail } from './ownMail.js';
 import { PushController } from './push.controller.js';
 import { PushRepository } from './push.repository.js';
@@ -17,8 +17,8 @@ import { PushService } from './push.service.js';
 
 @Module({
   imports: [FollowupsModule, MessagesModule, OutboxModule, SessionModule, SettingsModule, TrackingModule],
-  controllers: [LiveController, NoticesController, PushController],
-  providers: [LiveService, NoticesService, NoticesSettings, OwnMail, PushRepository, PushService],
-  exports: [NoticesSettings],
+  controllers: [LiveController, NotificationsController, PushController],
+  providers: [LiveService, NotificationsService, NotificationsSettings, OwnMail, PushRepository, PushService],
+  exports: [NotificationsSettings],
 })
 export class NotificationsModule {}

@@ -1,6 +1,6 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import type { Subscription } from 'rxjs';
-import type { Notice } from '@kiraku/core/contract';
+import type { NotificationView } from '@kiraku/core/contract';
 import { isQuiet } from '@kiraku/core/notifications';
 import { counted, DAY, exactWords, MINUTE, SECOND } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
@@ -11,19 +11,19 @@ import { SettingsRepository } from '../settings/settings.repository.js';
 import { Changes } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { mailToSelf } from './mailToSelf.js';
-import { NoticesService } from './notices.service.js';
-import { NoticesSettings } from './notices.settings.js';
+import { NotificationsService } from './notifications.service.js';
+import { NotificationsSettings } from './notifications.settings.js';
 
-const MAILED = 'notices.mailed';
+const MAILED = 'notifications.mailed';
 /** What nobody has seen after this time goes by mail; what comes meanwhile goes with it. */
-const AWAY_MS = MINUTE;
-const LOOK_MS = 15 * SECOND;
-/** A mail that could not be handed over is tried again after this. */
-const RETRY_MS = 5 * MINUTE;
+const EMAIL_AFTER_MS = MINUTE;
+const EMAIL_CHECK_MS = 15 * SECOND;
+/** A mail that could not be sent is tried again after this. */
+const EMAIL_RETRY_MS = 5 * MINUTE;
 /** What is older is no news any more. */
-const STALE_MS = DAY;
-const MOST_EVENTS = 300;
-const MOST_LINES = 30;
+const EMAIL_MAX_AGE_MS = DAY;
+const MAX_EVENTS_PER_EMAIL = 300;
+const MAX_EMAIL_LINES = 30;
 
 /** Writes to the user themself what nobody saw at the desk. What was written is noted after the mail server’s “250”. */
 @Injectable()
@@ -35,8 +35,8 @@ export class OwnMail implements OnApplicationShutdown {
 
   constructor(
     private readonly events: EventsRepository,
-    private readonly notices: NoticesService,
-    private readonly settings: NoticesSettings,
+    private readonly notifications: NotificationsService,
+    private readonly settings: NotificationsSettings,
     private readonly store: SettingsRepository,
     private readonly accounts: AccountService,
     private readonly outbox: OutboxService,
@@ -47,9 +47,9 @@ export class OwnMail implements OnApplicationShutdown {
   /** Begins to follow what happens. */
   open(): void {
     // What happened before anybody ever looked counts as seen from here on, not from the first look on.
-    this.notices.seen();
-    this.subscription = this.changes.announced.subscribe(() => this.lookIn(LOOK_MS));
-    this.lookIn(LOOK_MS);
+    this.notifications.seen();
+    this.subscription = this.changes.announced.subscribe(() => this.scheduleCheck(EMAIL_CHECK_MS));
+    this.scheduleCheck(EMAIL_CHECK_MS);
   }
 
   async onApplicationShutdown(): Promise<void> {
@@ -59,49 +59,59 @@ export class OwnMail implements OnApplicationShutdown {
   }
 
   /** Looks whether there is something that nobody has seen for long enough, and writes it. */
-  async look(): Promise<void> {
+  async check(): Promise<void> {
     clearTimeout(this.timer);
     this.timer = undefined;
     const settings = this.settings.view();
-    if (!Object.values(settings.rings).some((ways) => ways.includes('mail'))) return;
+    if (!Object.values(settings.channels).some((ways) => ways.includes('email'))) return;
     const now = this.clock.now();
-    const after = Math.max(this.notices.seen(), this.store.get<number>(MAILED) ?? 0);
-    const events = this.events.tellable(after, MOST_EVENTS).filter(({ at }) => now - at < STALE_MS);
-    const due = this.notices
+    const after = Math.max(this.notifications.seen(), this.store.get<number>(MAILED) ?? 0);
+    const events = this.events.notifiable(after, MAX_EVENTS_PER_EMAIL).filter(({ at }) => now - at < EMAIL_MAX_AGE_MS);
+    const due = this.notifications
       .of(events, settings)
-      .filter(({ kind }) => kind !== null && settings.rings[kind].includes('mail'));
+      .filter(({ kind }) => kind !== null && settings.channels[kind].includes('email'));
     const [oldest] = due;
     if (!oldest) return;
-    if (isQuiet(settings, now) || now - oldest.at < AWAY_MS) return this.lookIn(LOOK_MS);
+    if (isQuiet(settings, now) || now - oldest.at < EMAIL_AFTER_MS) return this.scheduleCheck(EMAIL_CHECK_MS);
     const outcome = await this.outbox.deliver(await this.mail(due));
     if (outcome.kind === 'sent') return this.store.set(MAILED, due.at(-1)!.eventId);
-    this.logger.warn(`What happened could not be written by mail: ${outcome.words}`);
-    this.lookIn(RETRY_MS);
+    this.logger.warn(`Notifications could not be emailed: ${outcome.words}`);
+    this.scheduleCheck(EMAIL_RETRY_MS);
   }
 
-  private lookIn(waitMs: number): void {
+  private scheduleCheck(waitMs: number): void {
     if (this.timer !== undefined) return;
     this.timer = setTimeout(() => {
       this.timer = undefined;
-      this.writing = this.look().catch((error: unknown) => this.logger.error(String(error)));
+      this.writing = this.check().catch((error: unknown) => this.logger.error(String(error)));
     }, waitMs);
     this.timer.unref();
   }
 
-  private mail(notices: Notice[]): Promise<SingleMail> {
-    return mailToSelf(this.accounts.sender(), mailWords(notices, this.settings.deskUrl(), this.settings.view().zone));
+  private mail(notifications: NotificationView[]): Promise<SingleMail> {
+    return mailToSelf(
+      this.accounts.sender(),
+      mailWords(notifications, this.settings.deskUrl(), this.settings.view().zone),
+    );
   }
 }
 
-function mailWords(notices: Notice[], deskUrl: string, zone: string): { subject: string; text: string } {
-  const [first] = notices;
-  const lines = notices.slice(0, MOST_LINES).map(({ title, detail, at, path }) => {
+function mailWords(
+  notifications: NotificationView[],
+  deskUrl: string,
+  zone: string,
+): { subject: string; text: string } {
+  const [first] = notifications;
+  const lines = notifications.slice(0, MAX_EMAIL_LINES).map(({ title, detail, at, path }) => {
     const when = exactWords(at, zone);
     return `${title}\n${[when, detail].filter(Boolean).join('. ')}\n${deskUrl}${path}\n`;
   });
-  const more = notices.length - lines.length;
+  const more = notifications.length - lines.length;
   return {
-    subject: notices.length === 1 ? first!.title : `${first!.title}, and ${counted(notices.length - 1, 'thing')} more`,
+    subject:
+      notifications.length === 1
+        ? first!.title
+        : `${first!.title}, and ${counted(notifications.length - 1, 'event')} more`,
     text: [...lines, ...(more > 0 ? [`And ${more} more: ${deskUrl}/sent\n`] : [])].join('\n'),
   };
 }

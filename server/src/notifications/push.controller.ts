@@ -33,7 +33,7 @@ class PushDeviceDto {
   auth: string;
 }
 
-@ApiTags('notices')
+@ApiTags('notifications')
 @Controller('api/push')
 export class PushController {
   constructor(
@@ -42,13 +42,13 @@ export class PushController {
   ) {}
 
   @Get()
-  @ApiOperation({ summary: 'Browsers that are told although no window is open, and the key they know this desk by' })
+  @ApiOperation({ summary: 'Browsers that are notified while no window is open, and the key they know this desk by' })
   view(): { publicKey: string; devices: PushDevice[] } {
     return { publicKey: this.push.publicKey(), devices: this.push.view() };
   }
 
   @Post('devices')
-  @ApiOperation({ summary: 'Tell a browser from now on' })
+  @ApiOperation({ summary: 'Notify a browser from now on' })
   add(@Body() dto: PushDeviceDto): { id: number } {
     if (!ENDPOINT.test(dto.endpoint) && !(this.config.isDemo && STANDIN_ENDPOINT.test(dto.endpoint))) {
       const problem = 'The address of a push service begins with https://';
@@ -59,7 +59,7 @@ export class PushController {
 
   @Post('devices/:id/trial')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Tell one of them something, to see that it works' })
+  @ApiOperation({ summary: 'Send one of them a test notification' })
   async trial(@Param('id', ParseIntPipe) id: number): Promise<void> {
     const problem = await this.push.trial(id);
     if (problem !== null) throw invalid(problem);
@@ -67,7 +67,7 @@ export class PushController {
 
   @Delete('devices/:id')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Tell a browser nothing any more' })
+  @ApiOperation({ summary: 'Stop notifying a browser' })
   remove(@Param('id', ParseIntPipe) id: number): void {
     if (!this.push.remove(id)) throw notFound('device');
   }

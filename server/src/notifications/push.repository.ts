@@ -14,7 +14,7 @@ export class PushRepository {
   }
 
   /** The same browser again brings new keys. */
-  save(row: Omit<PushDeviceRow, 'id' | 'toldAt'>): number {
+  save(row: Omit<PushDeviceRow, 'id' | 'notifiedAt'>): number {
     const { endpoint: _endpoint, ...set } = row;
     return this.database
       .insert(pushDevice)
@@ -24,8 +24,8 @@ export class PushRepository {
       .get().id;
   }
 
-  told(id: number, now: number): void {
-    this.database.update(pushDevice).set({ toldAt: now }).where(eq(pushDevice.id, id)).run();
+  notified(id: number, now: number): void {
+    this.database.update(pushDevice).set({ notifiedAt: now }).where(eq(pushDevice.id, id)).run();
   }
 
   remove(id: number): boolean {

@@ -1,7 +1,7 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { concatMap, from, throttleTime, asyncScheduler, type Subscription } from 'rxjs';
 import webpush from 'web-push';
-import type { Notice, PushDevice } from '@kiraku/core/contract';
+import type { NotificationView, PushDevice } from '@kiraku/core/contract';
 import { HOUR, SECOND } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { invalid } from '../http/problem.js';
@@ -10,16 +10,16 @@ import { Secrets } from '../settings/secrets.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { Changes } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
-import { NoticesService } from './notices.service.js';
+import { NotificationsService } from './notifications.service.js';
 import { PushRepository, type PushDeviceRow } from './push.repository.js';
 
-const VAPID = 'notices.vapid';
-const MOST_DEVICES = 20;
-/** So many at once are told one by one; more are told as one. */
-const MOST_AT_ONCE = 3;
-const MOST_EVENTS = 100;
-const PAUSE_MS = SECOND;
-const TIMEOUT_MS = 10 * SECOND;
+const VAPID = 'notifications.vapid';
+const MAX_PUSH_DEVICES = 20;
+/** So many at once notify one by one; more notify as one. */
+const MAX_PARALLEL_PUSHES = 3;
+const MAX_EVENTS_PER_PUSH = 100;
+const PUSH_PAUSE_MS = SECOND;
+const PUSH_TIMEOUT_MS = 10 * SECOND;
 /** A push service that does not reach the device within this time lets it be (RFC 8030, section 5.2). */
 const TTL_SECONDS = HOUR / SECOND;
 /** RFC 8030, section 7.3, and what services answer in practice: the browser is not there any more. */
@@ -34,20 +34,20 @@ export interface PushMessage {
 }
 
 /**
- * Tells browsers in which no window of Kiraku is open, by their push services: RFC 8030, encrypted for the browser
- * (RFC 8291), signed with a key of this desk’s (VAPID, RFC 8292). What is missed while the desk is off is not told late.
+ * Notifies browsers in which no window of Kiraku is open, by their push services: RFC 8030, encrypted for the browser
+ * (RFC 8291), signed with a key of this desk’s (VAPID, RFC 8292). What is missed while the desk is off is not notified late.
  */
 @Injectable()
 export class PushService implements OnApplicationShutdown {
   private readonly logger = new Logger(PushService.name);
   private subscription: Subscription | undefined;
-  private toldUpTo = 0;
+  private notifiedUpTo = 0;
   private changedUpTo = 0;
 
   constructor(
     private readonly devices: PushRepository,
     private readonly events: EventsRepository,
-    private readonly notices: NoticesService,
+    private readonly notifications: NotificationsService,
     private readonly settings: SettingsRepository,
     private readonly secrets: Secrets,
     private readonly accounts: AccountService,
@@ -57,12 +57,12 @@ export class PushService implements OnApplicationShutdown {
 
   /** Begins to follow what happens. */
   open(): void {
-    this.toldUpTo = this.events.lastId();
+    this.notifiedUpTo = this.events.lastId();
     this.changedUpTo = this.changes.lastId();
     this.subscription = this.changes.announced
       .pipe(
-        throttleTime(PAUSE_MS, asyncScheduler, { leading: true, trailing: true }),
-        concatMap(() => from(this.tell())),
+        throttleTime(PUSH_PAUSE_MS, asyncScheduler, { leading: true, trailing: true }),
+        concatMap(() => from(this.notify())),
       )
       .subscribe();
   }
@@ -72,7 +72,7 @@ export class PushService implements OnApplicationShutdown {
   }
 
   view(): PushDevice[] {
-    return this.devices.all().map(({ id, name, createdAt, toldAt }) => ({ id, name, createdAt, toldAt }));
+    return this.devices.all().map(({ id, name, createdAt, notifiedAt }) => ({ id, name, createdAt, notifiedAt }));
   }
 
   /** The key by which browsers know this desk, base64url (RFC 8292, section 3.2). */
@@ -82,8 +82,8 @@ export class PushService implements OnApplicationShutdown {
 
   add(device: Pick<PushDeviceRow, 'name' | 'endpoint' | 'p256dh' | 'auth'>): number {
     const known = this.devices.all();
-    if (known.length >= MOST_DEVICES && !known.some(({ endpoint }) => endpoint === device.endpoint))
-      throw invalid(`There are ${MOST_DEVICES} devices already. Remove one that you do not use any more.`);
+    if (known.length >= MAX_PUSH_DEVICES && !known.some(({ endpoint }) => endpoint === device.endpoint))
+      throw invalid(`There are ${MAX_PUSH_DEVICES} devices already. Remove one that you do not use any more.`);
     return this.devices.save({ ...device, createdAt: this.clock.now() });
   }
 
@@ -96,24 +96,25 @@ export class PushService implements OnApplicationShutdown {
     const device = this.devices.all().find((one) => one.id === id);
     if (!device) return 'There is no such device.';
     return this.send(device, {
-      title: 'This device is told',
-      detail: 'A trial from Kiraku',
+      title: 'Notifications work on this device',
+      detail: 'A test from Kiraku',
       tag: 'trial',
       path: '/today',
     });
   }
 
-  private async tell(): Promise<void> {
+  private async notify(): Promise<void> {
     const devices = this.devices.all();
-    const events = devices.length === 0 ? [] : this.events.after(this.toldUpTo, MOST_EVENTS);
-    this.toldUpTo = events.length > 0 && events.length < MOST_EVENTS ? events.at(-1)!.eventId : this.events.lastId();
-    const reminders = devices.length === 0 ? [] : this.changes.after(this.changedUpTo, MOST_EVENTS);
+    const events = devices.length === 0 ? [] : this.events.after(this.notifiedUpTo, MAX_EVENTS_PER_PUSH);
+    this.notifiedUpTo =
+      events.length > 0 && events.length < MAX_EVENTS_PER_PUSH ? events.at(-1)!.eventId : this.events.lastId();
+    const reminders = devices.length === 0 ? [] : this.changes.after(this.changedUpTo, MAX_EVENTS_PER_PUSH);
     this.changedUpTo = this.changes.lastId();
-    const notices = [
-      ...this.notices.of(events),
-      ...this.notices.ofReminders(reminders.flatMap(({ reminderId }) => reminderId ?? [])),
+    const notifications = [
+      ...this.notifications.of(events),
+      ...this.notifications.ofReminders(reminders.flatMap(({ reminderId }) => reminderId ?? [])),
     ];
-    const messages = messagesOf(notices.filter(({ by }) => by.includes('system')));
+    const messages = messagesOf(notifications.filter(({ by }) => by.includes('push')));
     await Promise.all(devices.flatMap((device) => messages.map((message) => this.send(device, message))));
   }
 
@@ -130,16 +131,16 @@ export class PushService implements OnApplicationShutdown {
         headers: request.headers as Record<string, string>,
         body: new Uint8Array(request.body!),
         redirect: 'error',
-        signal: AbortSignal.timeout(TIMEOUT_MS),
+        signal: AbortSignal.timeout(PUSH_TIMEOUT_MS),
       });
       if (status < 300) {
-        this.devices.told(device.id, this.clock.now());
+        this.devices.notified(device.id, this.clock.now());
         return null;
       }
       if (GONE.has(status)) this.devices.remove(device.id);
-      return `Its push service answered ${status}.`;
+      return `Its push service returned ${status}.`;
     } catch (error) {
-      this.logger.warn(`Device ${device.id} could not be told: ${String(error)}`);
+      this.logger.warn(`Device ${device.id} could not be notified: ${String(error)}`);
       return 'Its push service could not be reached.';
     }
   }
@@ -154,11 +155,9 @@ export class PushService implements OnApplicationShutdown {
 }
 
 /** The latest of what belongs together; of very many, that there were many. */
-function messagesOf(notices: Notice[]): PushMessage[] {
-  const latest = [...new Map(notices.map((notice) => [notice.tag, notice])).values()];
-  if (latest.length > MOST_AT_ONCE)
-    return [
-      { title: `${latest.length} things happened at once`, detail: latest.at(-1)!.title, tag: 'many', path: '/sent' },
-    ];
+function messagesOf(notifications: NotificationView[]): PushMessage[] {
+  const latest = [...new Map(notifications.map((notification) => [notification.tag, notification])).values()];
+  if (latest.length > MAX_PARALLEL_PUSHES)
+    return [{ title: `${latest.length} events at once`, detail: latest.at(-1)!.title, tag: 'many', path: '/sent' }];
   return latest.map(({ title, detail, tag, path }) => ({ title, detail, tag, path }));
 }

@@ -12,10 +12,10 @@ export interface DsnOfRecipient {
   orcpt?: string;
 }
 
-/** The wishes for one copy. */
+/** What is requested for one copy. */
 export type Dsn = DsnOfMail & DsnOfRecipient;
 
-/** The envelope of a mail that was handed in (RFC 5321, section 2.3.1). */
+/** The envelope of a mail that was submitted (RFC 5321, section 2.3.1). */
 export interface SubmittedEnvelope extends DsnOfMail {
   /** Empty for what must not be answered. */
   from: string;

@@ -9,7 +9,7 @@ export interface MailBytes {
   pieces: Piece[] | null;
 }
 
-/** How much at a time is handed to whoever sends it. */
+/** How much at a time is given to whoever sends it. */
 const CHUNK_BYTES = 64 * 1024;
 
 /** @param shared the original; asked for only where there are pieces */

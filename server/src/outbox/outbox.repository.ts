@@ -1,12 +1,12 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, count, desc, eq, gte, isNotNull, lte, min, or, sql } from 'drizzle-orm';
-import type { OutboxCopy, ReceiptState } from '@kiraku/core/contract';
+import type { OutboxCopy, DsnState } from '@kiraku/core/contract';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, message, outbox, submission } from '../store/schema.js';
 import { wholeMail } from './mailBytes.js';
 
 /** More than these are not read one by one. */
-const MOST_SHOWN = 500;
+const MAX_OUTBOX_ROWS = 500;
 
 @Injectable()
 export class OutboxRepository {
@@ -17,7 +17,7 @@ export class OutboxRepository {
   }
 
   /** Takes over what became of the copies; the message is sent when none waits any longer and one has left. */
-  settle(messageId: number): void {
+  finish(messageId: number): void {
     const states = this.database
       .select({ state: copy.state, n: count(), sentAt: min(copy.sentAt) })
       .from(copy)
@@ -27,37 +27,46 @@ export class OutboxRepository {
     const has = (state: string) => states.some((one) => one.state === state);
     const sentAt = states.find((one) => one.state === 'sent')?.sentAt ?? null;
     const state = has('queued') ? 'queued' : has('sent') ? 'sent' : 'failed';
-    const latestAt = sql`max(${message.latestAt}, ${sentAt ?? 0})`;
-    this.database.update(message).set({ state, sentAt, latestAt }).where(eq(message.id, messageId)).run();
+    const lastActivityAt = sql`max(${message.lastActivityAt}, ${sentAt ?? 0})`;
+    this.database.update(message).set({ state, sentAt, lastActivityAt }).where(eq(message.id, messageId)).run();
   }
 
-  copySent(copyId: number, sentAt: number, deliveryReceipt: ReceiptState | null): number {
-    return this.updateCopy(copyId, { state: 'sent', sentAt, trouble: null, deliveryReceipt });
+  copySent(copyId: number, sentAt: number, dsnState: DsnState | null): number {
+    return this.updateCopy(copyId, { state: 'sent', sentAt, lastError: null, dsnState });
   }
 
-  copyFailed(copyId: number, trouble: string): number {
-    return this.updateCopy(copyId, { state: 'failed', trouble });
+  copyFailed(copyId: number, lastError: string): number {
+    return this.updateCopy(copyId, { state: 'failed', lastError });
   }
 
-  copyDelayed(copyId: number, trouble: string): number {
-    return this.updateCopy(copyId, { trouble });
+  copyDelayed(copyId: number, lastError: string): number {
+    return this.updateCopy(copyId, { lastError });
   }
 
   /** Copies that wait, and those that failed since a time; newest first. */
   waiting(failedSince: number): OutboxCopy[] {
-    const { id, messageId, kind, name, address, state, trouble } = copy;
+    const { id, messageId, kind, name, address, state, lastError } = copy;
     const rows = this.database
       .select({
-        ...{ copyId: id, messageId, kind, name, address, state, trouble, subject: message.subject },
+        copyId: id,
+        messageId,
+        kind,
+        name,
+        address,
+        state,
+        lastError,
+        subject: message.subject,
         queuedAt: message.queuedAt,
-        ...{ attempts: outbox.attempts, createdAt: outbox.createdAt, nextAttemptAt: outbox.nextAttemptAt },
+        attempts: outbox.attempts,
+        createdAt: outbox.createdAt,
+        nextAttemptAt: outbox.nextAttemptAt,
       })
       .from(copy)
       .innerJoin(message, eq(message.id, copy.messageId))
       .leftJoin(outbox, eq(outbox.copyId, copy.id))
       .where(or(eq(copy.state, 'queued'), and(eq(copy.state, 'failed'), gte(message.queuedAt, failedSince))))
       .orderBy(desc(copy.id))
-      .limit(MOST_SHOWN)
+      .limit(MAX_OUTBOX_ROWS)
       .all();
     return rows.map(({ kind: recipientKind, name: recipientName, address: to, queuedAt, ...row }) => ({
       ...row,
@@ -68,10 +77,10 @@ export class OutboxRepository {
   }
 
   /** What the mail server is to be asked for with a copy, besides to take it. */
-  wishes(copyId: number): { messageId: number; deliveryReceipt: boolean; messageIdHeader: string } {
+  receiptRequests(copyId: number): { messageId: number; requestDsn: boolean; messageIdHeader: string } {
     const { messageId, messageIdHeader } = copy;
     return this.database
-      .select({ messageId, deliveryReceipt: message.deliveryReceipt, messageIdHeader })
+      .select({ messageId, requestDsn: message.requestDsn, messageIdHeader })
       .from(copy)
       .innerJoin(message, eq(message.id, copy.messageId))
       .where(eq(copy.id, copyId))
@@ -98,7 +107,7 @@ export class OutboxRepository {
     return this.database.select().from(outbox).where(eq(outbox.copyId, copyId)).get();
   }
 
-  /** What the copies of a message share that was handed in. */
+  /** What the copies of a message share that was submitted. */
   shared(messageId: number): Buffer | null {
     return this.database.select().from(submission).where(eq(submission.messageId, messageId)).get()?.raw ?? null;
   }

@@ -11,14 +11,14 @@ import { OutboxRepository } from './outbox.repository.js';
 import { SmtpClient, type SingleMail, type SmtpOutcome } from './smtp.js';
 
 /** How long to wait after each failed attempt; the last one repeats. RFC 5321, section 4.5.4.1, gives the spirit. */
-const RETRY_AFTER_MS = [MINUTE, 5 * MINUTE, 15 * MINUTE, 30 * MINUTE, HOUR, 3 * HOUR];
-const AT_ONCE = 4;
+const RETRY_DELAY_MS = [MINUTE, 5 * MINUTE, 15 * MINUTE, 30 * MINUTE, HOUR, 3 * HOUR];
+const MAX_PARALLEL_SENDS = 4;
 /** A timer longer than this is set again: the clock may have been changed, or the machine have slept. */
-const LONGEST_SLEEP_MS = MINUTE;
+const MAX_SLEEP_MS = MINUTE;
 /** After a fault of our own (no account, a full disk), so that it is not repeated without pause. */
-const AFTER_FAULT_MS = MINUTE;
+const ERROR_BACKOFF_MS = MINUTE;
 /** How long a stop waits for a mail server; what it does not finish then goes again after the next start. */
-const LAST_WORDS_MS = 5000;
+const SMTP_QUIT_MS = 5000;
 
 /**
  * Sends what lies in the outbox. A row is committed before the first word is said to the mail server and goes only
@@ -50,14 +50,14 @@ export class OutboxService implements BeforeApplicationShutdown {
     if (this.stopped) return;
     clearTimeout(this.timer);
     const due = this.outbox
-      .due(this.clock.now(), AT_ONCE + this.sending.size)
+      .due(this.clock.now(), MAX_PARALLEL_SENDS + this.sending.size)
       .filter((copyId) => !this.sending.has(copyId));
-    for (const copyId of due.slice(0, AT_ONCE - this.sending.size)) {
+    for (const copyId of due.slice(0, MAX_PARALLEL_SENDS - this.sending.size)) {
       const done = this.send(copyId).then(
         () => this.finished(copyId, 0),
         (error: unknown) => {
           this.logger.error(`Copy ${copyId} stays in the outbox`, error instanceof Error ? error.stack : String(error));
-          this.finished(copyId, AFTER_FAULT_MS);
+          this.finished(copyId, ERROR_BACKOFF_MS);
         },
       );
       this.sending.set(copyId, done);
@@ -74,7 +74,7 @@ export class OutboxService implements BeforeApplicationShutdown {
   async beforeApplicationShutdown(): Promise<void> {
     this.stopped = true;
     clearTimeout(this.timer);
-    const patience = setTimeout(() => this.client?.smtp.abandon(), LAST_WORDS_MS);
+    const patience = setTimeout(() => this.client?.smtp.abandon(), SMTP_QUIT_MS);
     await this.drained();
     clearTimeout(patience);
     this.client?.smtp.close();
@@ -95,7 +95,7 @@ export class OutboxService implements BeforeApplicationShutdown {
   private sleep(): void {
     const nextDueAt = this.outbox.nextDueAt();
     if (nextDueAt === null || this.sending.size > 0) return;
-    this.wakeIn(Math.min(Math.max(nextDueAt - this.clock.now(), 0), LONGEST_SLEEP_MS));
+    this.wakeIn(Math.min(Math.max(nextDueAt - this.clock.now(), 0), MAX_SLEEP_MS));
   }
 
   private wakeIn(waitMs: number): void {
@@ -107,18 +107,22 @@ export class OutboxService implements BeforeApplicationShutdown {
   private async send(copyId: number): Promise<void> {
     const row = this.outbox.find(copyId);
     if (!row) return;
-    const { messageId: of, deliveryReceipt, messageIdHeader } = this.outbox.wishes(copyId);
+    const { messageId: of, requestDsn, messageIdHeader } = this.outbox.receiptRequests(copyId);
     const shared = row.pieces === null ? null : this.sharedOf(of);
     const outcome = await this.smtp().send({
-      ...{ from: row.envelopeFrom, to: row.envelopeTo, mail: { own: row.raw, pieces: row.pieces }, shared },
-      ...{ dsn: row.dsn, receipt: deliveryReceipt ? messageIdHeader : null },
+      from: row.envelopeFrom,
+      to: row.envelopeTo,
+      mail: { own: row.raw, pieces: row.pieces },
+      shared,
+      dsn: row.dsn,
+      receipt: requestDsn ? messageIdHeader : null,
     });
     const now = this.clock.now();
     this.outbox.transaction(() => {
       const messageId = this.note(copyId, outcome, row.attempts + 1, now - row.createdAt);
-      this.outbox.settle(messageId);
+      this.outbox.finish(messageId);
       // Whoever came before the sending was noted could not be judged by its time.
-      if (outcome.kind === 'sent') this.recorder.judgeAgain(messageId);
+      if (outcome.kind === 'sent') this.recorder.rejudge(messageId);
       this.changes.note({ messageId });
     });
     this.changes.announce();
@@ -141,14 +145,14 @@ export class OutboxService implements BeforeApplicationShutdown {
       return this.outbox.copySent(copyId, now, outcome.receipt);
     }
     if (outcome.kind === 'delay' && ageMs < this.settings.giveUpMs()) {
-      const waitMs = RETRY_AFTER_MS[Math.min(attempts, RETRY_AFTER_MS.length) - 1]!;
+      const waitMs = RETRY_DELAY_MS[Math.min(attempts, RETRY_DELAY_MS.length) - 1]!;
       this.outbox.postpone(copyId, attempts, now + waitMs);
       return this.outbox.copyDelayed(copyId, outcome.words);
     }
     this.outbox.remove(copyId);
     this.recorder.recordPlain({ kind: 'bounced', at: now, copyId });
     const messageId = this.outbox.copyFailed(copyId, outcome.words);
-    this.followups.ended([messageId], 'A letter of it could not be delivered');
+    this.followups.ended([messageId], 'A message of it could not be delivered');
     return messageId;
   }
 

@@ -2,7 +2,7 @@ import { isAscii } from 'node:buffer';
 import { Readable } from 'node:stream';
 import nodemailer, { type Transporter } from 'nodemailer';
 import type SMTPTransport from 'nodemailer/lib/smtp-transport/index.js';
-import type { ReceiptState, SmtpAuth } from '@kiraku/core/contract';
+import type { DsnState, SmtpAuth } from '@kiraku/core/contract';
 import type { DkimKey } from '../settings/dkim.service.js';
 import type { SmtpAccess } from '../settings/account.service.js';
 import type { Dsn } from './envelope.js';
@@ -16,7 +16,7 @@ export interface OutgoingMail {
   mail: MailBytes;
   /** What it shares with other copies. */
   shared: Buffer | null;
-  /** What the mail program that handed it in asks of delivery reports; null for nothing. */
+  /** What the mail program that submitted it asks of delivery reports; null for nothing. */
   dsn: Dsn | null;
   /** Under which identifier a delivery receipt is asked for (RFC 3461, ENVID); null where none is wanted. */
   receipt: string | null;
@@ -26,9 +26,9 @@ export interface OutgoingMail {
 export type SingleMail = Pick<OutgoingMail, 'from' | 'to'> & { raw: Buffer };
 
 /** `delay`: it may work later (4xx, or no connection). `refuse`: it never will (5xx). */
-export type SmtpOutcome = { kind: 'sent'; receipt: ReceiptState | null } | { kind: 'delay' | 'refuse'; words: string };
+export type SmtpOutcome = { kind: 'sent'; receipt: DsnState | null } | { kind: 'delay' | 'refuse'; words: string };
 
-const CONNECTIONS = 4;
+const MAX_SMTP_CONNECTIONS = 4;
 const CONNECT_TIMEOUT_MS = 20_000;
 /** RFC 5321, section 4.5.3.2, asks for minutes: a slow server after DATA is not a dead one. */
 const SOCKET_TIMEOUT_MS = 5 * 60_000;
@@ -68,7 +68,7 @@ function authOf(user: string, auth: SmtpAuth, secret: string): SMTPTransport.Opt
  * RFC 3461: tell of success, failure and delay; the headers are enough to know what it is about. What a mail program asked for
  * itself comes first, and goes on to where it asked.
  */
-function wishFor(receipt: string | null, dsn: Dsn | null, to: string) {
+function dsnRequestFor(receipt: string | null, dsn: Dsn | null, to: string) {
   if (receipt === null && dsn === null) return undefined;
   const { ret = 'HDRS', envid, notify, orcpt } = dsn ?? {};
   const own =
@@ -76,8 +76,8 @@ function wishFor(receipt: string | null, dsn: Dsn | null, to: string) {
   return { ret, envid: envid ?? own?.envid, notify: notify ?? own?.notify, orcpt: orcpt ?? to };
 }
 
-/** Whether the server heard the wish: it says with EHLO whether it knows how. */
-function receiptState(ehlo: string[]): ReceiptState {
+/** Whether the server heard the request: it says with EHLO whether it knows how. */
+function dsnState(ehlo: string[]): DsnState {
   return ehlo.some((line) => /^DSN\b/i.test(line)) ? 'asked' : 'not-offered';
 }
 
@@ -92,23 +92,24 @@ export class SmtpClient {
     this.transport = nodemailer.createTransport({
       ...transportOptions(access),
       pool: true,
-      maxConnections: CONNECTIONS,
+      maxConnections: MAX_SMTP_CONNECTIONS,
     });
   }
 
   /** Hands one mail over. Never rejects: what went wrong is part of the outcome, in the server's own words. */
   async send({ from, to, mail, shared, dsn, receipt }: OutgoingMail): Promise<SmtpOutcome> {
-    const wish = wishFor(receipt, dsn, to);
-    if (mail.pieces !== null && shared === null) return { kind: 'refuse', words: 'Its original is not kept any more.' };
+    const dsnRequest = dsnRequestFor(receipt, dsn, to);
+    if (mail.pieces !== null && shared === null)
+      return { kind: 'refuse', words: 'Its original is not stored any more.' };
     try {
       const info = (await this.transport.sendMail({
         // RFC 6152: announced where it is needed, for servers that would refuse it otherwise.
         envelope: { from, to: [to], use8BitMime: !(isAscii(mail.own) && (!shared || isAscii(shared))) } as never,
         raw: mail.pieces === null ? mail.own : Readable.from(chunksOf(mail, shared), { objectMode: false }),
-        dsn: wish as never,
+        dsn: dsnRequest as never,
         dkim: this.dkim,
       })) as SMTPTransport.SentMessageInfo & { ehlo?: string[] };
-      return { kind: 'sent', receipt: receipt === null ? null : receiptState(info.ehlo ?? []) };
+      return { kind: 'sent', receipt: receipt === null ? null : dsnState(info.ehlo ?? []) };
     } catch (error) {
       return outcomeOf(error as Partial<SmtpError>, { from, to });
     }
@@ -134,7 +135,7 @@ interface SmtpError extends Error {
 }
 
 /** A login that fails is to be mended in the settings, and the mail to go then: it waits. */
-const MENDABLE = new Set(['EAUTH', 'ENOAUTH', 'EOAUTH2']);
+const RETRYABLE = new Set(['EAUTH', 'ENOAUTH', 'EOAUTH2']);
 /** What is said before any recipient is named is said of the connection, or of the sender: no recipient is at fault. */
 const ABOUT_RECIPIENT = /^(RCPT|DATA)/;
 /** The parameter by which such an address is announced goes with MAIL (RFC 6531, section 3.4). */
@@ -146,7 +147,7 @@ function outcomeOf(error: Partial<SmtpError>, { from, to }: Pick<OutgoingMail, '
   const said = (cause.response ?? cause.message ?? 'The mail server could not be reached').trim().slice(0, 500);
   const code = cause.responseCode ?? 0;
   const command = cause.command ?? 'CONN';
-  const isPermanent = code >= 500 && !MENDABLE.has(cause.code ?? '');
+  const isPermanent = code >= 500 && !RETRYABLE.has(cause.code ?? '');
   if (isPermanent && BEYOND_ASCII.test(to) && ABOUT_ADDRESSES.test(command))
     return {
       kind: 'refuse',
@@ -155,7 +156,7 @@ function outcomeOf(error: Partial<SmtpError>, { from, to }: Pick<OutgoingMail, '
   if (!isPermanent || ABOUT_RECIPIENT.test(command)) return { kind: isPermanent ? 'refuse' : 'delay', words: said };
   const words =
     command === 'MAIL FROM'
-      ? `Your mail server takes no mail from ${from || 'nobody'}: ${said}`
-      : `Your mail server refused the connection: ${said}`;
+      ? `Your mail server accepts no mail from ${from || 'nobody'}: ${said}`
+      : `Your mail server rejected the connection: ${said}`;
   return { kind: 'delay', words };
 }

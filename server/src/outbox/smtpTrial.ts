@@ -26,18 +26,18 @@ const isOneOf = (pattern: RegExp) => (error: SmtpError) => pattern.test(`${error
 const CAUSES: readonly Cause[] = [
   {
     applies: isOneOf(/ENOTFOUND|EAI_AGAIN|EDNS/),
-    words: ({ host }) => `There is no server by the name of ${host}. Look whether it is spelt right.`,
+    words: ({ host }) => `There is no server named ${host}. Check the spelling.`,
   },
   {
     applies: isOneOf(/ECONNREFUSED/),
-    words: ({ host, port }) => `${host} takes no connections on port ${port}. The usual ports are 587, 465 and 25.`,
+    words: ({ host, port }) => `${host} accepts no connections on port ${port}. The usual ports are 587, 465 and 25.`,
   },
   {
     applies: isOneOf(
       /ETIMEDOUT|ECONNRESET|EHOSTUNREACH|ENETUNREACH|EPROTOCOL|closed unexpectedly|Greeting never received|Invalid greeting/i,
     ),
     words: ({ host, port }) =>
-      `${host} did not answer as a mail server on port ${port}. Try the other kind of connection.`,
+      `${host} did not respond as a mail server on port ${port}. Try the other kind of connection.`,
   },
   {
     applies: isOneOf(/certificate|altnames|CERT_|wrong version number|ERR_SSL|ETLS|STARTTLS/i),
@@ -53,11 +53,11 @@ const CAUSES: readonly Cause[] = [
   },
   {
     applies: (error) => MAIL_COMMAND.test(error.command ?? ''),
-    words: (_access, error) => `The server did not take the trial letter.${said(error)}`,
+    words: (_access, error) => `The server did not accept the test message.${said(error)}`,
   },
 ];
 
-/** Sends a short letter from the sender to themself, and says precisely what happened. */
+/** Sends a short message from the sender to themself, and says precisely the activity. */
 export async function trySmtp(access: SmtpAccess, sender: Mailbox): Promise<AccountTrial> {
   const transport = nodemailer.createTransport(transportOptions(access));
   try {
@@ -65,16 +65,15 @@ export async function trySmtp(access: SmtpAccess, sender: Mailbox): Promise<Acco
       from: { ...sender },
       to: { ...sender },
       subject: 'Your outgoing mail works',
-      text: 'This letter was sent by your own desk to try the way out. It carries no tracking.\r\n',
+      text: 'Kiraku sent this message to test your outgoing mail. It has no tracking.\r\n',
     });
-    return { ok: true, words: `It works: a short letter is on its way to ${sender.address}.` };
+    return { ok: true, words: `It works: a test message was sent to ${sender.address}.` };
   } catch (error) {
-    const trouble = error as SmtpError;
-    const cause = CAUSES.find((candidate) => candidate.applies(trouble));
+    const lastError = error as SmtpError;
+    const cause = CAUSES.find((candidate) => candidate.applies(lastError));
     return {
       ok: false,
-      words:
-        cause?.words(access, trouble, sender) ?? 'It did not work: the server does not speak as one for mail does.',
+      words: cause?.words(access, lastError, sender) ?? 'It did not work: the server does not speak SMTP.',
     };
   } finally {
     transport.close();

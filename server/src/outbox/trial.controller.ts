@@ -12,7 +12,7 @@ export class TrialController {
 
   @Post('try')
   @HttpCode(200)
-  @ApiOperation({ summary: 'Try a way out, saved or not, with a short letter to the sender' })
+  @ApiOperation({ summary: 'Try an outgoing server, saved or not, with a short message to the sender' })
   try(@Body() dto: AccountDto): Promise<AccountTrial> {
     return trySmtp(this.accounts.accessWith(dto), { name: dto.name, address: dto.address });
   }

@@ -13,13 +13,15 @@ export class Merging {
 
   /** Makes `id` another address of `into`, with everything that was sent there. What `into` lacks is taken over. */
   merge(id: number, into: number): void {
-    if (id === into) throw invalid('These are the same already.');
+    if (id === into) throw invalid('These are merged already.');
     this.people.transaction(() => {
       const [other, main] = [this.find(id), this.find(into)];
       for (const { id: address } of this.people.merged(id)) this.people.set(address, { mergedInto: into });
       this.people.set(id, { mergedInto: into, messages: 0 });
       this.people.set(into, {
-        ...{ name: main.name || other.name, firm: main.firm || other.firm, phone: main.phone || other.phone },
+        name: main.name || other.name,
+        company: main.company || other.company,
+        phone: main.phone || other.phone,
         zone: main.zone || other.zone,
         note: [main.note, other.note].filter(Boolean).join('\n'),
         messages: main.messages + other.messages,

@@ -17,7 +17,7 @@ import {
 import {
   PEOPLE_ORDERS,
   type Duplicates,
-  type FirmRow,
+  type CompanyRow,
   type PeopleOrder,
   type PeoplePage,
   type PersonView,
@@ -31,11 +31,11 @@ import { PeopleRepository } from './people.repository.js';
 
 const SUGGESTIONS = 20;
 const PAGE = 100;
-const MOST_FIRMS = 500;
-const MOST_DUPLICATES = 50;
+const MAX_COMPANIES = 500;
+const MAX_DUPLICATES = 50;
 
 class PeopleQuery {
-  @ApiPropertyOptional({ description: 'A part of a name, an address or a firm' })
+  @ApiPropertyOptional({ description: 'Part of a name, an address or a company' })
   @IsOptional()
   @IsString()
   @MaxLength(200)
@@ -51,13 +51,13 @@ class AddressesQuery {
 class PersonDto {
   @ApiProperty()
   @IsString()
-  @MaxLength(MESSAGE_LIMITS.nameLength)
+  @MaxLength(MESSAGE_LIMITS.maxNameChars)
   name: string;
 
   @ApiProperty()
   @IsString()
-  @MaxLength(MESSAGE_LIMITS.nameLength)
-  firm: string;
+  @MaxLength(MESSAGE_LIMITS.maxNameChars)
+  company: string;
 
   @ApiProperty({ example: '+44 1632 960100' })
   @Matches(/^[\d\s()+./-]{0,40}$/, { message: 'A phone number has digits, blanks and the signs + ( ) . / -' })
@@ -68,14 +68,16 @@ class PersonDto {
   @IsTimeZone({ message: 'Name the time zone like Europe/Helsinki' })
   zone: string;
 
-  @ApiProperty({ description: 'For oneself; never sent' })
+  @ApiProperty({ description: 'Private note; never sent' })
   @IsString()
-  @MaxLength(MESSAGE_LIMITS.noteLength, { message: `A note has at most ${MESSAGE_LIMITS.noteLength} characters` })
+  @MaxLength(MESSAGE_LIMITS.maxNoteChars, {
+    message: `A note can have at most ${MESSAGE_LIMITS.maxNoteChars} characters`,
+  })
   note: string;
 
-  @ApiProperty({ description: 'Whether nothing of them is told' })
+  @ApiProperty({ description: 'Whether they are muted' })
   @IsBoolean()
-  silenced: boolean;
+  muted: boolean;
 }
 
 class TrackingDto {
@@ -121,16 +123,16 @@ export class PeopleController {
     return { people: this.people.directory(words, order, offset, PAGE), total: this.people.count(words) };
   }
 
-  @Get('firms')
+  @Get('companies')
   @ApiOperation({ summary: 'Mail domains, with who is there' })
-  firms(@Query() { words = '' }: PeopleQuery): FirmRow[] {
-    return this.people.firms(words, MOST_FIRMS);
+  companies(@Query() { words = '' }: PeopleQuery): CompanyRow[] {
+    return this.people.companies(words, MAX_COMPANIES);
   }
 
   @Get('duplicates')
   @ApiOperation({ summary: 'People who may be one, since they have the same name' })
   duplicates(): Duplicates[] {
-    return this.people.duplicates(MOST_DUPLICATES);
+    return this.people.duplicates(MAX_DUPLICATES);
   }
 
   @Post(':id/merge')
@@ -140,7 +142,7 @@ export class PeopleController {
     this.merging.merge(id, into);
   }
 
-  @Post(':id/part')
+  @Post(':id/unmerge')
   @HttpCode(204)
   @ApiOperation({ summary: 'Make an address of somebody a person of its own again' })
   part(@Param('id', ParseIntPipe) id: number, @Body() { into }: MergeDto): void {
@@ -150,7 +152,7 @@ export class PeopleController {
   @Get('not-tracked')
   @ApiOperation({ summary: 'Which of some addresses are written to without tracking' })
   notTracked(@Query() { addresses }: AddressesQuery): string[] {
-    return [...this.people.notTracked(addresses.split(',').slice(0, MESSAGE_LIMITS.recipients))];
+    return [...this.people.notTracked(addresses.split(',').slice(0, MESSAGE_LIMITS.maxRecipients))];
   }
 
   @Put(':id/tracking')
@@ -163,12 +165,12 @@ export class PeopleController {
   @Put(':id')
   @HttpCode(204)
   @ApiOperation({ summary: 'Change what is known of somebody' })
-  save(@Param('id', ParseIntPipe) id: number, @Body() { silenced, ...known }: PersonDto): void {
+  save(@Param('id', ParseIntPipe) id: number, @Body() { muted, ...known }: PersonDto): void {
     const before = this.people.find(id);
     if (!before) throw notFound('person');
     this.people.transaction(() => {
-      this.people.set(id, { ...known, silencedAt: silenced ? this.clock.now() : null });
-      if (known.firm !== before.firm || known.name !== before.name) this.changes.noteMessagesTo([id]);
+      this.people.set(id, { ...known, mutedAt: muted ? this.clock.now() : null });
+      if (known.company !== before.company || known.name !== before.name) this.changes.noteMessagesTo([id]);
     });
     this.changes.announce();
   }

@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, count, desc, eq, gt, inArray, isNull, ne, notLike, or, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/sqlite-core';
-import type { Duplicates, FirmRow, Mailbox, PeopleOrder, PersonRow, PersonView } from '@kiraku/core/contract';
+import type { Duplicates, CompanyRow, Mailbox, PeopleOrder, PersonRow, PersonView } from '@kiraku/core/contract';
 import { addressKey, domainOf, isOfDomain } from '@kiraku/core/message';
 import { PrivacySettings } from '../settings/privacy.settings.js';
 import { DATABASE, type Database } from '../store/database.js';
@@ -14,11 +14,11 @@ const VIEW = {
   id: person.id,
   name: person.name,
   address: person.address,
-  firm: person.firm,
+  company: person.company,
   messages: person.messages,
   doNotTrack: person.doNotTrack,
 };
-const NO_DEEDS = { opens: 0, clicks: 0, answers: 0, lastEventAt: null as number | null };
+const NO_ACTIVITY = { opens: 0, clicks: 0, replies: 0, lastEventAt: null as number | null };
 
 const ORDERS: Record<PeopleOrder, SQL[]> = {
   // Who has no name stands by their address.
@@ -27,7 +27,7 @@ const ORDERS: Record<PeopleOrder, SQL[]> = {
     asc(person.id),
   ],
   messages: [desc(person.messages), asc(person.id)],
-  firm: [sql`${person.firm} = ''`, sql`${person.firm} collate nocase`, asc(person.id)],
+  company: [sql`${person.company} = ''`, sql`${person.company} collate nocase`, asc(person.id)],
 };
 
 /** Not another address of somebody, and not erased. */
@@ -37,7 +37,7 @@ function found(words: string): SQL | undefined {
   if (words === '') return isPerson;
   return and(
     isPerson,
-    or(contains(person.name, words), contains(person.addressKey, words), contains(person.firm, words)),
+    or(contains(person.name, words), contains(person.addressKey, words), contains(person.company, words)),
   );
 }
 
@@ -94,7 +94,7 @@ export class PeopleRepository {
     return this.database.update(person).set(part).where(eq(person.id, id)).run().changes === 1;
   }
 
-  /** People whose name, address or firm contains the words, most written-to first. */
+  /** People whose name, address or company contains the words, most written-to first. */
   suggest(words: string, limit: number): PersonView[] {
     return this.database
       .select(VIEW)
@@ -112,7 +112,7 @@ export class PeopleRepository {
         ...VIEW,
         phone: person.phone,
         zone: person.zone,
-        silencedAt: person.silencedAt,
+        mutedAt: person.mutedAt,
         optedOutAt: person.optedOutAt,
       })
       .from(person)
@@ -121,11 +121,11 @@ export class PeopleRepository {
       .limit(limit)
       .offset(offset)
       .all();
-    const deeds = this.deedsOf(people.map(({ id }) => id));
-    return people.map(({ silencedAt, ...row }) => ({
+    const actions = this.activityOf(people.map(({ id }) => id));
+    return people.map(({ mutedAt, ...row }) => ({
       ...row,
-      ...(deeds.get(row.id) ?? NO_DEEDS),
-      silenced: silencedAt !== null,
+      ...(actions.get(row.id) ?? NO_ACTIVITY),
+      muted: mutedAt !== null,
     }));
   }
 
@@ -134,12 +134,12 @@ export class PeopleRepository {
   }
 
   /** Mail domains with who is there, most written-to first. */
-  firms(words: string, limit: number): FirmRow[] {
+  companies(words: string, limit: number): CompanyRow[] {
     const domain = sql<string>`substr(${person.addressKey}, instr(${person.addressKey}, '@') + 1)`;
     return this.database
       .select({
         domain,
-        firm: sql<string>`max(${person.firm})`,
+        company: sql<string>`max(${person.company})`,
         people: count(),
         messages: sql<number>`sum(${person.messages})`,
       })
@@ -234,17 +234,19 @@ export class PeopleRepository {
     return this.database.$client.transaction(work).immediate();
   }
 
-  private deedsOf(ids: number[]): Map<number, typeof NO_DEEDS> {
+  private activityOf(ids: number[]): Map<number, typeof NO_ACTIVITY> {
     const rows = this.database
       .select({
-        ...{ id: copy.personId, opens: sql<number>`sum(${copy.opens})`, clicks: sql<number>`sum(${copy.clicks})` },
-        answers: sql<number>`sum(${copy.answers})`,
+        id: copy.personId,
+        opens: sql<number>`sum(${copy.opens})`,
+        clicks: sql<number>`sum(${copy.clicks})`,
+        replies: sql<number>`sum(${copy.replies})`,
         lastEventAt: sql<number | null>`max(${copy.lastEventAt})`,
       })
       .from(copy)
       .where(inArray(copy.personId, ids))
       .groupBy(copy.personId)
       .all();
-    return new Map(rows.map(({ id, ...deeds }) => [id, deeds]));
+    return new Map(rows.map(({ id, ...actions }) => [id, actions]));
   }
 }

@@ -10,16 +10,16 @@ import { PeopleImport } from './peopleImport.js';
 import { PeopleRepository, type PersonRowStored } from './people.repository.js';
 import { writeCards, writeCsv, type Entry } from './sheets.js';
 
-const MOST_CHARACTERS = 5_000_000;
-const MOST_COLUMNS = 500;
-const AT_ONCE = 500;
+const MAX_IMPORT_CHARS = 5_000_000;
+const MAX_COLUMNS = 500;
+const PEOPLE_PER_CHUNK = 500;
 
 /** Its fields are those of a person. */
 class ColumnsDto {}
 for (const field of PERSON_FIELDS) {
   IsInt({ message: 'A column is a number' })(ColumnsDto.prototype, field);
   Min(-1)(ColumnsDto.prototype, field);
-  Max(MOST_COLUMNS)(ColumnsDto.prototype, field);
+  Max(MAX_COLUMNS)(ColumnsDto.prototype, field);
   ApiProperty({ type: Number, description: 'Number of the column, from 0; -1 for none' })(ColumnsDto.prototype, field);
 }
 
@@ -30,7 +30,7 @@ class ImportDto {
 
   @ApiProperty({ description: 'The file' })
   @IsString()
-  @MaxLength(MOST_CHARACTERS, { message: 'The file is too large: bring it in parts of at most 5 MB' })
+  @MaxLength(MAX_IMPORT_CHARS, { message: 'The file is too large: split it into parts of at most 5 MB' })
   text: string;
 
   @ApiPropertyOptional({
@@ -75,28 +75,28 @@ export class PeopleFilesController {
 
   @Post('import')
   @HttpCode(200)
-  @ApiOperation({ summary: 'Bring people in from a file, or only say what would become of each' })
+  @ApiOperation({ summary: 'Import people from a file, or only say what would become of each' })
   bring(@Body() { format, text, columns, apply }: ImportDto): ImportReport {
     return this.files.bring(format, text, columns, apply);
   }
 
   @Post('import/undo')
   @HttpCode(200)
-  @ApiOperation({ summary: 'Take the last import back' })
+  @ApiOperation({ summary: 'Undo the last import' })
   undo(): { removed: number } {
     return { removed: this.files.undo() };
   }
 
   private *parts(write: (people: Entry[], isFirst: boolean) => string): Generator<string> {
     for (let last = 0, isFirst = true; ; isFirst = false) {
-      const people = this.people.after(last, AT_ONCE);
+      const people = this.people.after(last, PEOPLE_PER_CHUNK);
       if (people.length > 0 || isFirst) yield write(people.map(entryOf), isFirst);
-      if (people.length < AT_ONCE) return;
+      if (people.length < PEOPLE_PER_CHUNK) return;
       last = people.at(-1)!.id;
     }
   }
 }
 
-function entryOf({ name, address, firm, phone, zone, note, doNotTrack }: PersonRowStored): Entry {
-  return { name, address, firm, phone, zone, note, doNotTrack: doNotTrack ? 'yes' : '' };
+function entryOf({ name, address, company, phone, zone, note, doNotTrack }: PersonRowStored): Entry {
+  return { name, address, company, phone, zone, note, doNotTrack: doNotTrack ? 'yes' : '' };
 }

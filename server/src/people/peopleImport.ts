@@ -16,9 +16,9 @@ import { Changes } from '../store/changes.js';
 import { PeopleRepository, type PersonRowStored } from './people.repository.js';
 import { readCards, readCsv, type Entry } from './sheets.js';
 
-/** What the last import changed, so that it can be taken back. */
+/** What the last import changed, so that it can be undone. */
 const LAST = 'people.import';
-const MOST_SHOWN = 200;
+const MAX_IMPORT_ROWS = 200;
 const KEYS_AT_ONCE = 500;
 
 interface Undo {
@@ -26,7 +26,7 @@ interface Undo {
   before: Known[];
 }
 
-type Known = Pick<PersonRowStored, 'id' | 'name' | 'firm' | 'phone' | 'zone' | 'note' | 'doNotTrack'>;
+type Known = Pick<PersonRowStored, 'id' | 'name' | 'company' | 'phone' | 'zone' | 'note' | 'doNotTrack'>;
 
 interface Planned extends ImportRow {
   known: PersonRowStored | undefined;
@@ -53,7 +53,7 @@ export class PeopleImport {
     ) as Record<ImportAction, number>;
     const rows = [...planned]
       .sort((a, b) => Number(b.action === 'refused') - Number(a.action === 'refused'))
-      .slice(0, MOST_SHOWN)
+      .slice(0, MAX_IMPORT_ROWS)
       .map(({ entry, action, name, address, problem }) => ({ entry, action, name, address, problem }));
     return { heads, sample, columns: used, counts, rows, applied: apply };
   }
@@ -61,7 +61,7 @@ export class PeopleImport {
   /** Takes the last import back. People who were written to since stay. Returns how many are gone again. */
   undo(): number {
     const last = this.settings.get<Undo>(LAST);
-    if (!last) throw invalid('There is no import to take back.');
+    if (!last) throw invalid('There is no import to undo.');
     const removed = this.people.transaction(() => {
       for (const { id, ...values } of last.before) this.people.set(id, values);
       this.changes.noteMessagesTo(last.before.map(({ id }) => id));
@@ -80,7 +80,7 @@ export class PeopleImport {
     const seen = new Set<string>();
     return entries.map((entry, index) => {
       const key = keys[index]!;
-      const problem = seen.has(key) ? 'The same address stands above.' : problemOf(entry);
+      const problem = seen.has(key) ? 'The same address is above.' : problemOf(entry);
       seen.add(key);
       const row = known.get(key);
       const values = merged(entry, row);
@@ -99,8 +99,8 @@ export class PeopleImport {
           this.people.set(id, values);
           undo.created.push(id);
         } else if (action === 'change') {
-          const { id, name, firm, phone, zone, note, doNotTrack } = known!;
-          undo.before.push({ id, name, firm, phone, zone, note, doNotTrack });
+          const { id, name, company, phone, zone, note, doNotTrack } = known!;
+          undo.before.push({ id, name, company, phone, zone, note, doNotTrack });
           this.people.set(id, values);
         }
       }
@@ -111,11 +111,11 @@ export class PeopleImport {
   }
 }
 
-/** What is known, with what the file says instead; an empty cell says nothing, and nobody’s wish is taken back. */
+/** What is known, with what the file says instead; an empty cell says nothing, and nobody’s opt-out is undone. */
 function merged(entry: Entry, row: PersonRowStored | undefined): Omit<Known, 'id'> {
   return {
     name: entry.name || row?.name || '',
-    firm: entry.firm || row?.firm || '',
+    company: entry.company || row?.company || '',
     phone: entry.phone || row?.phone || '',
     zone: entry.zone || row?.zone || '',
     note: entry.note || row?.note || '',
@@ -129,13 +129,15 @@ function differs(values: Omit<Known, 'id'>, row: PersonRowStored): boolean {
 
 const PHONE = /^[\d\s()+./-]{0,40}$/;
 
-function problemOf({ name, address, firm, phone, zone, note }: Entry): string | null {
+function problemOf({ name, address, company, phone, zone, note }: Entry): string | null {
   if (address === '') return 'It has no address.';
   const wrong = addressProblem(address);
   if (wrong) return wrong;
-  if (name.length > MESSAGE_LIMITS.nameLength || firm.length > MESSAGE_LIMITS.nameLength)
-    return `A name has at most ${MESSAGE_LIMITS.nameLength} characters.`;
+  if (name.length > MESSAGE_LIMITS.maxNameChars || company.length > MESSAGE_LIMITS.maxNameChars)
+    return `A name has at most ${MESSAGE_LIMITS.maxNameChars} characters.`;
   if (!PHONE.test(phone)) return `“${phone}” is no phone number.`;
   if (zone !== '' && !isTimeZone(zone)) return `“${zone}” is no time zone. Name it like Europe/Helsinki.`;
-  return note.length > MESSAGE_LIMITS.noteLength ? `A note has at most ${MESSAGE_LIMITS.noteLength} characters.` : null;
+  return note.length > MESSAGE_LIMITS.maxNoteChars
+    ? `A note can have at most ${MESSAGE_LIMITS.maxNoteChars} characters.`
+    : null;
 }

@@ -8,7 +8,7 @@ import { EventsRepository } from '../tracking/events.repository.js';
 import { PeopleRepository } from './people.repository.js';
 
 /** As many letters as a page shows at once; the list has them all. */
-const MOST_LETTERS = 30;
+const MAX_MESSAGES_OF_PERSON = 30;
 
 @ApiTags('people')
 @Controller('api/people')
@@ -21,10 +21,10 @@ export class ReadingController {
   ) {}
 
   @Get(':id/reading')
-  @ApiOperation({ summary: 'When and with what somebody reads, and what became of all they were sent' })
+  @ApiOperation({ summary: 'When and on which devices somebody reads, and what became of all they were sent' })
   reading(@Param('id', ParseIntPipe) id: number): PersonReading {
     if (!this.people.find(id)) throw notFound('person');
-    const { ids, total, firstSentAt } = this.messages.ofPerson(id, MOST_LETTERS);
+    const { ids, total, firstSentAt } = this.messages.ofPerson(id, MAX_MESSAGES_OF_PERSON);
     return {
       ...this.events.ofPerson(id),
       firstSentAt,

@@ -22,7 +22,7 @@ export interface Sheet {
   entries: Entry[];
 }
 
-export const MOST_ENTRIES = 20_000;
+export const MAX_IMPORT_ENTRIES = 20_000;
 const BLANK = Object.fromEntries(PERSON_FIELDS.map((field) => [field, ''])) as Entry;
 
 /**
@@ -33,7 +33,8 @@ const BLANK = Object.fromEntries(PERSON_FIELDS.map((field) => [field, ''])) as E
 export function readCsv(text: string, chosen: Columns | null): Sheet {
   const rows = parsed(text);
   const [heads = [], ...lines] = rows;
-  if (lines.length > MOST_ENTRIES) throw invalid(`Bring at most ${MOST_ENTRIES} people at once: cut the file.`);
+  if (lines.length > MAX_IMPORT_ENTRIES)
+    throw invalid(`Import at most ${MAX_IMPORT_ENTRIES} people at once: split the file.`);
   const columns = chosen ?? guessColumns(heads);
   const entries = lines.map((cells) => entryOf((field) => withoutMark(cells[columns[field]] ?? '')));
   return { heads, sample: lines[0] ?? [], columns, entries };
@@ -45,22 +46,27 @@ function parsed(text: string): string[][] {
   try {
     return parse(text, { bom: true, delimiter, relax_column_count: true, skip_empty_lines: true, trim: true });
   } catch (error) {
-    throw invalid(`This is no sheet that can be read: ${(error as Error).message}`);
+    throw invalid(`This sheet cannot be read: ${(error as Error).message}`);
   }
 }
 
 /** Reads cards (vCard, RFC 6350, and its version 3). Of several addresses the first counts. */
 export function readCards(text: string): Sheet {
   const cards = cardsIn(text);
-  if (cards.length > MOST_ENTRIES) throw invalid(`Bring at most ${MOST_ENTRIES} people at once: cut the file.`);
+  if (cards.length > MAX_IMPORT_ENTRIES)
+    throw invalid(`Import at most ${MAX_IMPORT_ENTRIES} people at once: split the file.`);
   const entries = cards.map((card) => {
     const value = (name: string) => {
       const found: unknown = card.getFirstPropertyValue(name);
       return found === null ? '' : String(Array.isArray(found) ? found[0] : found);
     };
     const read: Entry = {
-      ...{ name: value('fn'), address: value('email').replace(/^mailto:/i, ''), firm: value('org').split(';')[0]! },
-      ...{ phone: value('tel').replace(/^tel:/i, ''), zone: value('tz'), note: value('note') },
+      name: value('fn'),
+      address: value('email').replace(/^mailto:/i, ''),
+      company: value('org').split(';')[0]!,
+      phone: value('tel').replace(/^tel:/i, ''),
+      zone: value('tz'),
+      note: value('note'),
       doNotTrack: value(DO_NOT_TRACK),
     };
     return entryOf((field) => read[field]);
@@ -78,7 +84,7 @@ function cardsIn(text: string): ICAL.Component[] {
     const list = typeof jcards[0] === 'string' ? [jcards] : jcards;
     return list.map((jcard) => new ICAL.Component(jcard as [])).filter(({ name }) => name === 'vcard');
   } catch (error) {
-    throw invalid(`These are no cards that can be read: ${(error as Error).message}`);
+    throw invalid(`These cards cannot be read: ${(error as Error).message}`);
   }
 }
 
@@ -107,7 +113,7 @@ export function writeCards(people: Entry[]): string {
   return people.map((person) => `${card(person).toString()}\r\n`).join('');
 }
 
-function card({ name, address, firm, phone, zone, note, doNotTrack }: Entry): ICAL.Component {
+function card({ name, address, company, phone, zone, note, doNotTrack }: Entry): ICAL.Component {
   const component = new ICAL.Component('vcard');
   const add = (property: string, value: string) => {
     if (value !== '') component.addPropertyWithValue(property, value);
@@ -116,7 +122,7 @@ function card({ name, address, firm, phone, zone, note, doNotTrack }: Entry): IC
   // A card must have a formatted name (RFC 6350, section 6.2.1).
   add('fn', name || address);
   add('email', address);
-  add('org', firm);
+  add('org', company);
   add('tel', phone);
   add('tz', zone);
   add('note', note);

@@ -40,9 +40,9 @@ export class PersonDataRepository {
   }
 
   person(id: number): PersonData['person'] | undefined {
-    const { name, address, firm, phone, zone, note, silencedAt, createdAt, doNotTrack, optedOutAt } = person;
+    const { name, address, company, phone, zone, note, mutedAt, createdAt, doNotTrack, optedOutAt } = person;
     return this.database
-      .select({ id: person.id, name, address, firm, phone, zone, note, silencedAt, createdAt, doNotTrack, optedOutAt })
+      .select({ id: person.id, name, address, company, phone, zone, note, mutedAt, createdAt, doNotTrack, optedOutAt })
       .from(person)
       .where(eq(person.id, id))
       .get();
@@ -51,7 +51,10 @@ export class PersonDataRepository {
   messages(personId: number): PersonData['messages'] {
     return this.database
       .select({
-        ...{ messageId: copy.messageId, subject: message.subject, as: copy.kind, sentAt: copy.sentAt },
+        messageId: copy.messageId,
+        subject: message.subject,
+        as: copy.kind,
+        sentAt: copy.sentAt,
         state: copy.state,
       })
       .from(copy)
@@ -64,9 +67,19 @@ export class PersonDataRepository {
   events(personId: number): PersonData['events'] {
     return this.database
       .select({
-        ...{ at: event.at, kind: event.kind, counted: event.counted, reason: event.reason, subject: message.subject },
-        ...{ link: link.url, file: sentFile.name, page: event.page, readMs: event.readMs },
-        ...{ givenAddress: reading.givenAddress, ip: event.ip, userAgent: agent.userAgent, place: event.place },
+        at: event.at,
+        kind: event.kind,
+        counted: event.counted,
+        reason: event.reason,
+        subject: message.subject,
+        link: link.url,
+        file: sentFile.name,
+        page: event.page,
+        readMs: event.readMs,
+        givenAddress: reading.givenAddress,
+        ip: event.ip,
+        userAgent: agent.userAgent,
+        place: event.place,
       })
       .from(copy)
       .innerJoin(event, sql`${event.messageId} = ${copy.messageId} and ${event.copyId} = ${copy.id}`)
@@ -115,7 +128,7 @@ export class PersonDataRepository {
     this.database.update(message).set({ recipients: others }).where(eq(message.id, messageId)).run();
     // What is searched names them; it is written anew.
     this.search.remove(messageId);
-    // As it was handed in, it names them; copies to others that wait still go.
+    // As it was submitted, it names them; copies to others that wait still go.
     this.outbox.keepWhole(messageId);
     this.database.delete(submission).where(eq(submission.messageId, messageId)).run();
     const copies = this.database
@@ -157,11 +170,11 @@ export class PersonDataRepository {
     this.outbox.remove(copyId);
     const called = this.database
       .update(copy)
-      .set({ state: 'failed', trouble: 'Its recipient was erased before it left.' })
+      .set({ state: 'failed', lastError: 'Its recipient was erased before it was sent.' })
       .where(and(eq(copy.id, copyId), eq(copy.state, 'queued')))
       .returning({ messageId: copy.messageId })
       .get();
-    if (called) this.outbox.settle(called.messageId);
+    if (called) this.outbox.finish(called.messageId);
   }
 
   /** Other addresses of the same person. */
@@ -181,8 +194,15 @@ export class PersonDataRepository {
     this.database
       .update(person)
       .set({
-        ...{ ...NOBODY, addressKey: `erased ${id}`, firm: '', phone: '', zone: '', note: '' },
-        ...{ doNotTrack: true, optedOutAt: null, mergedInto: null },
+        ...NOBODY,
+        addressKey: `erased ${id}`,
+        company: '',
+        phone: '',
+        zone: '',
+        note: '',
+        doNotTrack: true,
+        optedOutAt: null,
+        mergedInto: null,
       })
       .where(eq(person.id, id))
       .run();

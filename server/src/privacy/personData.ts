@@ -1,13 +1,13 @@
 import { Injectable } from '@nestjs/common';
+import { secondsText } from '@kiraku/core/sentences';
 import type { PersonData } from '@kiraku/core/contract';
-import { secondsWords } from '@kiraku/core/files';
 import { exactWords } from '@kiraku/core/time';
 import { FollowupsService } from '../followups/followups.service.js';
 import { Changes } from '../store/changes.js';
 import { Recorder } from '../tracking/recorder.js';
 import { PersonDataRepository } from './personData.repository.js';
 
-/** What is known of one person: handed out on request, and erased on request. */
+/** What is known of one person: given out on request, and erased on request. */
 @Injectable()
 export class PersonDataService {
   constructor(
@@ -36,8 +36,8 @@ export class PersonDataService {
   }
 
   /**
-   * Erases a person: letters to them alone go whole; from letters to several, their name, address and everything that
-   * they did. What is written in letters to others is not searched.
+   * Erases a person: messages to them alone go whole; from messages to several, their name, address and everything that
+   * they did. What is written in messages to others is not searched.
    *
    * @returns false where there is nobody by this number
    */
@@ -74,35 +74,35 @@ export class PersonDataService {
 export function personDataText({ person, messages, incoming, events }: PersonData): string {
   const at = (time: number | null) => (time === null ? 'not sent' : exactWords(time, 'UTC'));
   return [
-    `What is known of ${person.name || person.address}`,
+    `What is known about ${person.name || person.address}`,
     '',
     `Address: ${person.address}`,
-    ...(person.firm ? [`Firm: ${person.firm}`] : []),
+    ...(person.company ? [`Company: ${person.company}`] : []),
     ...(person.phone ? [`Phone: ${person.phone}`] : []),
     ...(person.zone ? [`Time zone: ${person.zone}`] : []),
     ...(person.note ? [`Note: ${person.note}`] : []),
     `Known since: ${at(person.createdAt)}`,
-    `Tracking: ${person.optedOutAt ? `declined on ${at(person.optedOutAt)}` : person.doNotTrack ? 'not wanted' : 'not declined'}`,
+    `Tracking: ${person.optedOutAt ? `opted out on ${at(person.optedOutAt)}` : person.doNotTrack ? 'switched off' : 'allowed'}`,
     '',
-    `Letters (${messages.length}):`,
+    `Messages (${messages.length}):`,
     ...messages.map(({ sentAt, subject, as }) => `- ${at(sentAt)}: “${subject}” (${as})`),
     '',
-    `What came back (${incoming.length}):`,
+    `Replies and receipts (${incoming.length}):`,
     ...incoming.map(({ at: time, kind, subject, words }) => `- ${at(time)}: ${kind}, “${subject}”: ${words}`),
     '',
-    `What happened (${events.length}; times are UTC):`,
+    `Activity (${events.length}; times are UTC):`,
     ...events.map(({ at: time, kind, subject, link, file, page, readMs, givenAddress, ip, userAgent, place, reason }) =>
       [
         `- ${at(time)}: ${kind.replaceAll('_', ' ')}, “${subject}”`,
         link,
         file && `“${file}”`,
         page && `page ${page}`,
-        readMs && `for ${secondsWords(readMs)}`,
+        readMs && `for ${secondsText(readMs)}`,
         givenAddress && `gave the address ${givenAddress}`,
         ip && `from ${ip}`,
         place,
         userAgent,
-        reason && `set aside: ${reason}`,
+        reason && `not counted: ${reason}`,
       ]
         .filter(Boolean)
         .join('; '),

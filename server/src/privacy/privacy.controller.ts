@@ -7,8 +7,8 @@ import { PersonDataService, personDataText } from './personData.js';
 import { PrivacySettings } from '../settings/privacy.settings.js';
 import { Retention } from './retention.js';
 
-const MOST_DAYS = 3650;
-const MOST_DOMAINS = 500;
+const MAX_RETENTION_DAYS = 3650;
+const MAX_UNTRACKED_DOMAINS = 500;
 const DOMAIN = /^(?=.{1,253}$)[\p{L}\p{N}-]+(\.[\p{L}\p{N}-]+)+$/u;
 
 class PrivacyDto implements PrivacyView {
@@ -16,21 +16,21 @@ class PrivacyDto implements PrivacyView {
   @ValidateIf((dto: PrivacyDto) => dto.forgetReadersDays !== null)
   @IsInt()
   @Min(1)
-  @Max(MOST_DAYS)
+  @Max(MAX_RETENTION_DAYS)
   forgetReadersDays: number | null;
 
-  @ApiProperty({ type: Number, nullable: true, description: 'Days after which all that happened is forgotten' })
+  @ApiProperty({ type: Number, nullable: true, description: 'Days after which all activity is forgotten' })
   @ValidateIf((dto: PrivacyDto) => dto.forgetEventsDays !== null)
   @IsInt()
   @Min(1)
-  @Max(MOST_DAYS)
+  @Max(MAX_RETENTION_DAYS)
   forgetEventsDays: number | null;
 
-  @ApiProperty({ type: [String], description: 'Domains whose people are written to without tracking' })
+  @ApiProperty({ type: [String], description: 'Domains not to track' })
   @IsArray()
-  @ArrayMaxSize(MOST_DOMAINS)
+  @ArrayMaxSize(MAX_UNTRACKED_DOMAINS)
   @IsString({ each: true })
-  @Matches(DOMAIN, { each: true, message: 'Write each domain like firm.example' })
+  @Matches(DOMAIN, { each: true, message: 'Write each domain like company.example' })
   untrackedDomains: string[];
 }
 
@@ -82,7 +82,7 @@ export class PrivacyController {
 
   @Delete('people/:id')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Erase one person: letters to them alone, and what they did with all others' })
+  @ApiOperation({ summary: 'Erase one person: messages to them alone, and their activity on all others' })
   erase(@Param('id', ParseIntPipe) id: number): void {
     if (!this.data.erase(id)) throw notFound('person');
   }

@@ -3,7 +3,7 @@ import { and, asc, inArray, isNotNull, lt, notExists, eq, sql } from 'drizzle-or
 import { DATABASE, type Database } from '../store/database.js';
 import { agent, event, incoming, message, reading, refusedMail } from '../store/schema.js';
 
-const FORGOTTEN = { ip: null, agentId: null, place: null, purpose: null, mine: false, unwilling: false, hosted: false };
+const FORGOTTEN = { ip: null, agentId: null, place: null, purpose: null, ownDevice: false, dnt: false, hosted: false };
 
 @Injectable()
 export class RetentionRepository {
@@ -13,7 +13,7 @@ export class RetentionRepository {
     return this.database.$client.transaction(work).immediate();
   }
 
-  /** Forgets who looked, in the oldest events before a time that still tell. Returns how many there were. */
+  /** Forgets who opened or clicked, in the oldest events before a time that still tell. Returns how many there were. */
   forgetReaders(before: number, limit: number): number {
     const ids = this.oldest(and(lt(event.at, before), isNotNull(event.agentId)), limit).map(({ id }) => id);
     if (ids.length === 0) return 0;

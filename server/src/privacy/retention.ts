@@ -6,9 +6,9 @@ import { Recorder } from '../tracking/recorder.js';
 import { PrivacySettings } from '../settings/privacy.settings.js';
 import { RetentionRepository } from './retention.repository.js';
 
-const LOOK_EVERY_MS = HOUR;
+const RETENTION_CHECK_MS = HOUR;
 /** In one transaction: what comes meanwhile waits for no more. */
-const AT_ONCE = 500;
+const EVENTS_PER_DELETE = 500;
 
 /** Forgets what has been kept for as long as was set: at the start, and each hour. */
 @Injectable()
@@ -26,7 +26,7 @@ export class Retention implements OnApplicationBootstrap, BeforeApplicationShutd
   ) {}
 
   onApplicationBootstrap(): void {
-    this.timer = setInterval(() => void this.forget(), LOOK_EVERY_MS);
+    this.timer = setInterval(() => void this.forget(), RETENTION_CHECK_MS);
     this.timer.unref();
     void this.forget();
   }
@@ -49,13 +49,15 @@ export class Retention implements OnApplicationBootstrap, BeforeApplicationShutd
     if (forgetEventsDays !== null) await this.repeat(() => this.forgetEvents(now - forgetEventsDays * DAY));
     if (forgetReadersDays === null) return;
     const before = now - forgetReadersDays * DAY;
-    const some = await this.repeat(() => this.kept.transaction(() => this.kept.forgetReaders(before, AT_ONCE)));
+    const some = await this.repeat(() =>
+      this.kept.transaction(() => this.kept.forgetReaders(before, EVENTS_PER_DELETE)),
+    );
     if (some) this.kept.forgetPrograms();
   }
 
   private forgetEvents(before: number): number {
     const messageIds = this.kept.transaction(() => {
-      const found = this.kept.forgetEvents(before, AT_ONCE, this.clock.now());
+      const found = this.kept.forgetEvents(before, EVENTS_PER_DELETE, this.clock.now());
       for (const messageId of found) {
         this.recorder.recount(messageId);
         this.changes.note({ messageId });

@@ -17,7 +17,7 @@ export interface Place {
 
 export class OutOfBoundsError extends Error {}
 
-const MOST_OUTPUT = 64 * 1024;
+const MAX_OUTPUT_BYTES = 64 * 1024;
 
 /**
  * Runs a program that reads what others wrote, in a process of its own with limits that the system holds (POSIX
@@ -61,7 +61,7 @@ export function runBounded(
     signal?.addEventListener('abort', stop);
     child.stdout.on('data', (chunk: Buffer) => {
       output += chunk.toString('latin1');
-      if (output.length > MOST_OUTPUT) stop();
+      if (output.length > MAX_OUTPUT_BYTES) stop();
     });
     child.on('error', reject);
     child.on('close', (code) => {

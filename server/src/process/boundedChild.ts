@@ -17,7 +17,7 @@ export type ChildReply<Result> = { result: Result } | { error: string };
 /** After so many tasks a child gives way to a new one: what a parser leaks does not add up. */
 const MAX_TASKS_OF_CHILD = 500;
 /** An idle child costs memory, a new one a third of a second. */
-const MAX_IDLE_MS = 30_000;
+const MAX_CHILD_IDLE_MS = 30_000;
 const MIB = 1024 * 1024;
 
 /**
@@ -86,7 +86,7 @@ export class BoundedChild<Task> {
   }
 
   private rest(): void {
-    this.idle = setTimeout(() => this.stop(), MAX_IDLE_MS);
+    this.idle = setTimeout(() => this.stop(), MAX_CHILD_IDLE_MS);
     this.idle.unref();
   }
 

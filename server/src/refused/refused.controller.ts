@@ -17,7 +17,7 @@ export class RefusedController {
   constructor(private readonly refused: RefusedRepository) {}
 
   @Get()
-  @ApiOperation({ summary: 'Messages that were handed in or brought, and not taken; the newest first' })
+  @ApiOperation({ summary: 'Mails that were submitted or delivered, and not accepted; the newest first' })
   list(@Query() { way }: WayDto): RefusedMail[] {
     return this.refused.list(way);
   }
@@ -25,7 +25,7 @@ export class RefusedController {
   @Get(':id/original.eml')
   @Header('Content-Type', 'message/rfc822')
   @Header('Content-Disposition', 'attachment; filename="original.eml"')
-  @ApiOperation({ summary: 'Such a message as it came' })
+  @ApiOperation({ summary: 'Such a mail as it came' })
   original(@Param('id', ParseIntPipe) id: number): StreamableFile {
     const raw = this.refused.original(id);
     if (!raw) throw notFound('original');
@@ -34,7 +34,7 @@ export class RefusedController {
 
   @Delete(':id')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Delete such a message' })
+  @ApiOperation({ summary: 'Delete such a mail' })
   remove(@Param('id', ParseIntPipe) id: number): void {
     if (!this.refused.remove(id)) throw notFound('message');
   }

@@ -5,20 +5,20 @@ import { DATABASE, type Database } from '../store/database.js';
 import { refusedMail } from '../store/schema.js';
 
 /** Older ones go where there are more. */
-const MAX_KEPT = 200;
+const MAX_REFUSED_MAILS = 200;
 
 @Injectable()
 export class RefusedRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  /** The same again, of which nothing is kept but that it came, is one: a server that is put off comes every few minutes. */
+  /** The same again, of which nothing is kept but that it came, is one: a server that is snoozed comes every few minutes. */
   add(row: typeof refusedMail.$inferInsert): void {
     this.database.$client.transaction(() => {
       if (row.raw === null && this.renew(row)) return;
       const { id } = this.database.insert(refusedMail).values(row).returning({ id: refusedMail.id }).get();
       this.database
         .delete(refusedMail)
-        .where(lte(refusedMail.id, id - MAX_KEPT))
+        .where(lte(refusedMail.id, id - MAX_REFUSED_MAILS))
         .run();
     })();
   }

@@ -15,7 +15,7 @@ export interface Refused {
 
 const MAX_ORIGINAL_BYTES = 10_000_000;
 const MAX_HEADER_BYTES = 64 * 1024;
-const MAX_FIELD_CHARS = 300;
+const MAX_REFUSED_FIELD_CHARS = 300;
 const MAX_RECIPIENTS_NAMED = 5;
 
 /** Nothing that is not taken goes without a word: it stands in the log, and in the page, with the original to save. */
@@ -35,8 +35,12 @@ export class RefusedService {
     const subject = fieldValue(raw?.toString('latin1', 0, MAX_HEADER_BYTES) ?? '', 'Subject') ?? '';
     this.logger.warn(`A message of ${from || 'nobody'} was not taken (${way}): ${problem}`);
     this.repository.add({
-      ...{ at: this.clock.now(), way, fromAddress: from, toAddress, problem },
-      subject: subject.slice(0, MAX_FIELD_CHARS),
+      at: this.clock.now(),
+      way,
+      fromAddress: from,
+      toAddress,
+      problem,
+      subject: subject.slice(0, MAX_REFUSED_FIELD_CHARS),
       raw: raw !== null && raw.length <= MAX_ORIGINAL_BYTES ? raw : null,
     });
   }

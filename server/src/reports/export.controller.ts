@@ -10,7 +10,7 @@ import { eventRow, type EventRow } from './eventRows.js';
 import { messageRow, type MessageRow } from './messageRows.js';
 
 /** As many as are read at once: an export of millions needs no more memory than one of hundreds. */
-const AT_ONCE = 1000;
+const EVENTS_PER_CHUNK = 1000;
 const MESSAGES_AT_ONCE = 100;
 
 @ApiTags('export')
@@ -56,7 +56,7 @@ export class ExportController {
   private *eventRows(filter: ListFilterQuery): Generator<EventRow> {
     const shown = this.list.isEverything(filter) ? null : this.list.idsOf(filter);
     for (let last = 0; ;) {
-      const events = this.events.after(last, AT_ONCE);
+      const events = this.events.after(last, EVENTS_PER_CHUNK);
       if (events.length === 0) return;
       yield* events.filter(({ messageId }) => shown === null || shown.has(messageId)).map(eventRow);
       last = events.at(-1)!.eventId;

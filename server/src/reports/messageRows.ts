@@ -7,18 +7,18 @@ export interface MessageRow {
   sent_at: string;
   state: string;
   recipients: string;
-  firm: string;
+  company: string;
   subject: string;
   opens: number;
   clicks: number;
   file_views: number;
-  answers: number;
-  set_aside: number;
+  replies: number;
+  not_counted: number;
   first_open_at: string;
   last_open_at: string;
   first_click_at: string;
   last_click_at: string;
-  answered_at: string;
+  replied_at: string;
   tracked: boolean;
 }
 
@@ -29,19 +29,19 @@ export function messageRow(message: MessageSummary): MessageRow {
     sent_at: isoOf(message.sentAt),
     state: message.state,
     recipients: message.recipients.map(({ address }) => address).join(', '),
-    firm: message.firm,
+    company: message.company,
     subject: message.subject,
     opens: tally.opens,
     clicks: tally.clicks,
     file_views: tally.fileViews,
-    answers: tally.answers,
-    set_aside: tally.setAside,
+    replies: tally.replies,
+    not_counted: tally.notCounted,
     first_open_at: isoOf(tally.firstOpenAt),
     last_open_at: isoOf(tally.lastOpenAt),
     first_click_at: isoOf(tally.firstClickAt),
     last_click_at: isoOf(tally.lastClickAt),
-    answered_at: isoOf(tally.answeredAt),
-    tracked: message.untracked === null && (message.trackOpens || message.trackLinks),
+    replied_at: isoOf(tally.repliedAt),
+    tracked: message.untrackedReason === null && (message.trackOpens || message.trackClicks),
   };
 }
 

@@ -11,7 +11,7 @@ class ReportQuery {
   @IsIn(REPORT_PERIODS)
   period: ReportPeriod;
 
-  @ApiProperty({ description: 'The zone in which weeks and hours are told, as an IANA name' })
+  @ApiProperty({ description: 'The zone of weeks and hours, as an IANA name' })
   @IsTimeZone({ message: 'There is no such time zone' })
   zone: string;
 }
@@ -28,6 +28,6 @@ export class ReportsController {
   @ApiOperation({ summary: 'What can be learnt from what was sent: shares with their intervals, times, templates' })
   report(@Query() { period, zone }: ReportQuery): ReportView {
     const now = this.clock.now();
-    return reportOf(this.reports.letters(periodStart(period, now)), this.reports.templateNames(), now, zone);
+    return reportOf(this.reports.messages(periodStart(period, now)), this.reports.templateNames(), now, zone);
   }
 }

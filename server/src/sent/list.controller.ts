@@ -1,25 +1,24 @@
 import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsInt, IsOptional, IsString, MaxLength } from 'class-validator';
-import { SHELF_DEEDS, type ListTotals, type MessagePage, type ShelfDeed } from '@kiraku/core/contract';
+import { MAX_SELECTED, LIST_ACTIONS, type ListTotals, type MessagePage, type ListAction } from '@kiraku/core/contract';
 import { ListFilterQuery, ListPageQuery } from './list.dto.js';
 import { ListRepository } from './list.repository.js';
 import { ListService } from './list.service.js';
 
-const MOST_AT_ONCE = 1000;
-const MOST_LINKS = 20;
+const MAX_LINK_SUGGESTIONS = 20;
 
-class ShelfDto {
+class ListActionDto {
   @ApiProperty({ type: [Number], description: 'Numbers of messages' })
   @IsArray()
   @ArrayMinSize(1)
-  @ArrayMaxSize(MOST_AT_ONCE, { message: `At most ${MOST_AT_ONCE} messages at once` })
+  @ArrayMaxSize(MAX_SELECTED, { message: `At most ${MAX_SELECTED} messages at once` })
   @IsInt({ each: true })
   ids: number[];
 
-  @ApiProperty({ enum: SHELF_DEEDS })
-  @IsIn(SHELF_DEEDS)
-  deed: ShelfDeed;
+  @ApiProperty({ enum: LIST_ACTIONS })
+  @IsIn(LIST_ACTIONS)
+  action: ListAction;
 }
 
 class LinksQuery {
@@ -39,13 +38,13 @@ export class ListController {
   ) {}
 
   @Get('links/followed')
-  @ApiOperation({ summary: 'The words of links that were followed, the most followed first' })
+  @ApiOperation({ summary: 'The texts of links that were clicked, the most clicked first' })
   followedLinks(@Query() { words = '' }: LinksQuery): string[] {
-    return this.links.followedLinks(words, MOST_LINKS);
+    return this.links.followedLinks(words, MAX_LINK_SUGGESTIONS);
   }
 
   @Get()
-  @ApiOperation({ summary: 'What was sent, narrowed and sorted as is wanted; the latest happening first' })
+  @ApiOperation({ summary: 'Sent messages, filtered and sorted; the latest activity first by default' })
   page(@Query() { cursor, limit, among, ...filter }: ListPageQuery): MessagePage {
     if (among === undefined) return this.list.page(filter, limit, cursor);
     return this.list.among(among.split(',').map(Number), filter);
@@ -57,10 +56,10 @@ export class ListController {
     return this.list.totals(filter);
   }
 
-  @Post('shelf')
+  @Post('actions')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Put several messages away, take them out of the list, silence them; or undo it' })
-  shelve(@Body() { ids, deed }: ShelfDto): void {
-    this.list.shelve(ids, deed);
+  @ApiOperation({ summary: 'Archive, delete or mute several messages; or undo it' })
+  applyAction(@Body() { ids, action }: ListActionDto): void {
+    this.list.applyAction(ids, action);
   }
 }

@@ -1,10 +1,17 @@
 import { ApiPropertyOptional } from '@nestjs/swagger';
 import { Transform, Type } from 'class-transformer';
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Matches, Max, MaxLength, Min } from 'class-validator';
-import { LIST_ORDERS, SHOWN, type ListFilter, type ListOrder, type Shown } from '@kiraku/core/contract';
-
-const LATEST_MS = 8.64e15;
-const MOST_AMONG = 200;
+import {
+  MAX_LIST_IDS,
+  MAX_DATE_MS,
+  LIST_COLUMNS,
+  SHOWN,
+  SORT_DIRECTIONS,
+  type ListColumn,
+  type ListFilter,
+  type Shown,
+  type SortDirection,
+} from '@kiraku/core/contract';
 
 const FLAGS: Record<string, boolean> = { true: true, false: false };
 const asFlag = Transform(({ value }) => FLAGS[String(value)] ?? value);
@@ -21,7 +28,7 @@ export class ListFilterQuery implements ListFilter {
   @Type(() => Number)
   @IsInt()
   @Min(0)
-  @Max(LATEST_MS)
+  @Max(MAX_DATE_MS)
   from: number | null = null;
 
   @ApiPropertyOptional({ description: 'Sent before this time; epoch milliseconds' })
@@ -29,7 +36,7 @@ export class ListFilterQuery implements ListFilter {
   @Type(() => Number)
   @IsInt()
   @Min(0)
-  @Max(LATEST_MS)
+  @Max(MAX_DATE_MS)
   to: number | null = null;
 
   @ApiPropertyOptional({ description: 'Number of a person' })
@@ -48,7 +55,7 @@ export class ListFilterQuery implements ListFilter {
   @IsOptional()
   @IsString()
   @MaxLength(200)
-  firm = '';
+  company = '';
 
   @ApiPropertyOptional({ description: 'The recipient’s mail domain' })
   @IsOptional()
@@ -56,7 +63,7 @@ export class ListFilterQuery implements ListFilter {
   @MaxLength(255)
   domain = '';
 
-  @ApiPropertyOptional({ description: 'Words of a link that was followed' })
+  @ApiPropertyOptional({ description: 'Text of a link that was clicked' })
   @IsOptional()
   @IsString()
   @MaxLength(500)
@@ -68,28 +75,27 @@ export class ListFilterQuery implements ListFilter {
   @IsBoolean()
   noted = false;
 
-  @ApiPropertyOptional({ description: 'Those put away, instead of those at hand' })
+  @ApiPropertyOptional({ description: 'Those archived, instead of all others' })
   @IsOptional()
   @asFlag
   @IsBoolean()
   archived = false;
 
-  @ApiPropertyOptional({ description: 'Searched for in people, subject, letter and note' })
+  @ApiPropertyOptional({ description: 'Searched for in people, subject, body and note' })
   @IsOptional()
   @IsString()
   @MaxLength(200)
   words = '';
 
-  @ApiPropertyOptional({ enum: LIST_ORDERS, default: 'latest' })
+  @ApiPropertyOptional({ enum: LIST_COLUMNS, default: 'lastActivity' })
   @IsOptional()
-  @IsIn(LIST_ORDERS)
-  order: ListOrder = 'latest';
+  @IsIn(LIST_COLUMNS)
+  sort: ListColumn = 'lastActivity';
 
-  @ApiPropertyOptional({ description: 'The smallest first, or the earliest' })
+  @ApiPropertyOptional({ enum: SORT_DIRECTIONS, default: 'desc' })
   @IsOptional()
-  @asFlag
-  @IsBoolean()
-  rising = false;
+  @IsIn(SORT_DIRECTIONS)
+  direction: SortDirection = 'desc';
 }
 
 export class ListPageQuery extends ListFilterQuery {
@@ -109,8 +115,8 @@ export class ListPageQuery extends ListFilterQuery {
 
   @ApiPropertyOptional({ description: 'Only these messages, by their numbers with commas between' })
   @IsOptional()
-  @Matches(new RegExp(`^\\d{1,15}(,\\d{1,15}){0,${MOST_AMONG - 1}}$`), {
-    message: `Name at most ${MOST_AMONG} messages by their numbers, with commas between`,
+  @Matches(new RegExp(`^\\d{1,15}(,\\d{1,15}){0,${MAX_LIST_IDS - 1}}$`), {
+    message: `Name at most ${MAX_LIST_IDS} messages by their numbers, with commas between`,
   })
   among?: string;
 }

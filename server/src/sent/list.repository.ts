@@ -1,9 +1,9 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, between, count, desc, eq, gt, gte, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
-import type { ListFilter, ListOrder, Shown } from '@kiraku/core/contract';
+import type { ListFilter, ListColumn, Shown, SortDirection } from '@kiraku/core/contract';
 import { HOUR } from '@kiraku/core/time';
 import { EMPTY_SORTS_AS } from '@kiraku/core/sent';
-import { HEATING_OPENS } from '@kiraku/core/tracking';
+import { HEATING_UP_OPENS } from '@kiraku/core/tracking';
 import { isAmong } from '../store/among.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { contains, endsWith } from '../store/like.js';
@@ -21,48 +21,48 @@ export interface ListPlace {
 
 /** As the list’s index has it. */
 const hasNote = sql`(note <> '')`;
-const isRead = or(gt(message.opens, 0), gt(message.clicks, 0), gt(message.fileViews, 0), gt(message.answers, 0))!;
-const isTracked = and(or(message.trackOpens, message.trackLinks), isNull(message.untracked))!;
+const isRead = or(gt(message.opens, 0), gt(message.clicks, 0), gt(message.fileViews, 0), gt(message.replies, 0))!;
+const isTracked = and(or(message.trackOpens, message.trackClicks), isNull(message.untrackedReason))!;
 
 /** Where a message stands, as a condition on its row. Whoever reads tells by the same counts as the list’s words. */
 const SHOWN_CONDITIONS: Record<Shown, (now: number) => SQL | undefined> = {
   all: () => undefined,
   // In the words of the index of these.
-  unseen: () =>
-    and(eq(message.state, 'sent'), isTracked, sql`opens = 0 and clicks = 0 and file_views = 0 and answers = 0`),
+  'no-sign': () =>
+    and(eq(message.state, 'sent'), isTracked, sql`opens = 0 and clicks = 0 and file_views = 0 and replies = 0`),
   opened: () => isRead,
-  unanswered: () => and(isRead, eq(message.answers, 0)),
-  answered: () => gt(message.answers, 0),
+  'not-replied': () => and(isRead, eq(message.replies, 0)),
+  replied: () => gt(message.replies, 0),
   clicked: () => gt(message.clicks, 0),
   viewed: () => gt(message.fileViews, 0),
   heating: (now) =>
-    sql`${message.id} in (select ${event.messageId} from ${event} indexed by event_at where ${event.at} > ${now - HOUR} and ${event.counted} and ${event.kind} = 'opened' group by ${event.messageId} having count(*) >= ${HEATING_OPENS})`,
+    sql`${message.id} in (select ${event.messageId} from ${event} indexed by event_at where ${event.at} > ${now - HOUR} and ${event.counted} and ${event.kind} = 'opened' group by ${event.messageId} having count(*) >= ${HEATING_UP_OPENS})`,
   // The first half names the index of the few copies that have not left.
   bounced: () =>
     sql`${message.id} in (select ${copy.messageId} from ${copy} where ${copy.state} <> 'sent' and ${copy.state} = 'failed')`,
-  untracked: () => and(ne(message.state, 'scheduled'), sql`not (${isTracked})`),
+  'not-tracked': () => and(ne(message.state, 'scheduled'), sql`not (${isTracked})`),
   scheduled: () => eq(message.state, 'scheduled'),
 };
 
-const SORTED_BY: Record<Exclude<ListOrder, 'match'>, SQL> = {
-  latest: sql`${message.latestAt}`,
+const SORTED_BY: Record<Exclude<ListColumn, 'relevance'>, SQL> = {
+  lastActivity: sql`${message.lastActivityAt}`,
   sent: sql`coalesce(${message.sentAt}, ${message.sendAt}, ${message.queuedAt})`,
   opens: sql`${message.opens}`,
   clicks: sql`${message.clicks}`,
   fileViews: sql`${message.fileViews}`,
   firstOpen: sql`${message.firstOpenAt}`,
   lastOpen: sql`${message.lastOpenAt}`,
-  wait: sql`${message.firstOpenAt} - ${message.sentAt}`,
-  answer: sql`${message.answeredAt} - ${message.sentAt}`,
+  timeToOpen: sql`${message.firstOpenAt} - ${message.sentAt}`,
+  timeToReply: sql`${message.repliedAt} - ${message.sentAt}`,
 };
 
 /** Orders whose value every sent message has; the others may be empty. */
-const ALWAYS_THERE = new Set<ListOrder>(['latest', 'sent', 'opens', 'clicks', 'fileViews']);
+const ALWAYS_THERE = new Set<ListColumn>(['lastActivity', 'sent', 'opens', 'clicks', 'fileViews']);
 
-const isListed = sql`${message.latestAt} > 0`;
+const isListed = sql`${message.lastActivityAt} > 0`;
 
-function isOnShelf(archived: boolean, shelf = sql`${message.shelf}`): SQL {
-  return archived ? eq(shelf, 'archived') : isNull(shelf);
+function isInFolder(archived: boolean, folder = sql`${message.folder}`): SQL {
+  return archived ? eq(folder, 'archived') : isNull(folder);
 }
 
 /** Picks the messages of the list by its filter, in its order. Their rows are read by whoever shows them. */
@@ -72,12 +72,13 @@ export class ListRepository {
 
   /** @param after the last row of the page before; null for the first page */
   page(filter: ListFilter, limit: number, after: ListPlace | null, now: number): ListPlace[] {
-    const sorted = SORTED_BY[filter.order === 'match' ? 'latest' : filter.order];
-    const empty = filter.rising ? EMPTY_SORTS_AS.rising : EMPTY_SORTS_AS.falling;
-    const value = ALWAYS_THERE.has(filter.order) ? sorted : sql`coalesce(${sorted}, ${empty})`;
-    const direction = sql.raw(filter.rising ? 'asc' : 'desc');
+    const sorted = SORTED_BY[filter.sort === 'relevance' ? 'lastActivity' : filter.sort];
+    const empty = EMPTY_SORTS_AS[filter.direction];
+    const value = ALWAYS_THERE.has(filter.sort) ? sorted : sql`coalesce(${sorted}, ${empty})`;
+    const direction = sql.raw(filter.direction);
     const beyond =
-      after && sql`(${value}, ${message.id}) ${sql.raw(filter.rising ? '>' : '<')} (${after.value}, ${after.id})`;
+      after &&
+      sql`(${value}, ${message.id}) ${sql.raw(filter.direction === 'asc' ? '>' : '<')} (${after.value}, ${after.id})`;
     const rows = (range: SQL, bound?: SQL) =>
       this.database
         .select({ value: sql<number>`${value}`, id: sql<number>`${message.id}` })
@@ -85,9 +86,9 @@ export class ListRepository {
         .where(and(conditions(filter, now, range), beyond ?? undefined, bound))
         .orderBy(sql`${value} ${direction}`, sql`${message.id} ${direction}`)
         .limit(limit);
-    const sampled = filter.order === 'latest' || after ? undefined : this.endOfList(filter, SAMPLED_PAGES * limit);
+    const sampled = filter.sort === 'lastActivity' || after ? undefined : this.endOfList(filter, SAMPLED_PAGES * limit);
     const last = sampled && rows(sampled).all()[limit - 1];
-    return rows(isListed, last && upTo(value, last.value, filter.rising)).all();
+    return rows(isListed, last && upTo(value, last.value, filter.direction)).all();
   }
 
   /** The words of links that were followed, the most followed first. */
@@ -113,7 +114,7 @@ export class ListRepository {
     return this.database
       .select({ id: message.id })
       .from(message)
-      .where(and(named, conditions(filter, now, sql`+${message.latestAt} > 0`, sql`+${message.shelf}`)))
+      .where(and(named, conditions(filter, now, sql`+${message.lastActivityAt} > 0`, sql`+${message.folder}`)))
       .all()
       .map(({ id }) => id);
   }
@@ -131,46 +132,51 @@ export class ListRepository {
   }
 
   /**
-   * The end of the list whose messages are likely to come first: what happened lately, or long ago. What comes last on
+   * The end of the list whose messages are likely to come first: the activity lately, or long ago. What comes last on
    * a page of these alone comes after nothing of the first page of all, and SQLite need not sort what lies beyond. It
    * takes into its sorter whatever comes before the last row of the page so far; with the newest wanted and the oldest
    * read first, that is every row.
    */
-  private endOfList({ archived, rising }: ListFilter, sampled: number): SQL | undefined {
+  private endOfList({ archived, direction }: ListFilter, sampled: number): SQL | undefined {
     const end = this.database
-      .select({ at: sql<number>`${message.latestAt}` })
+      .select({ at: sql<number>`${message.lastActivityAt}` })
       .from(message)
-      .where(and(isListed, isOnShelf(archived)))
-      .orderBy(rising ? asc(message.latestAt) : desc(message.latestAt))
+      .where(and(isListed, isInFolder(archived)))
+      .orderBy(direction === 'asc' ? asc(message.lastActivityAt) : desc(message.lastActivityAt))
       .limit(1)
       .offset(sampled - 1)
       .get();
     if (!end) return undefined;
-    return rising ? between(message.latestAt, 1, end.at) : gte(message.latestAt, end.at);
+    return direction === 'asc' ? between(message.lastActivityAt, 1, end.at) : gte(message.lastActivityAt, end.at);
   }
 }
 
 /** What a page can hold whose last row has a value; undefined where that leaves nothing out. */
-function upTo(value: SQL, last: number, rising: boolean): SQL | undefined {
-  if (rising) return last < EMPTY_SORTS_AS.rising ? sql`${value} <= ${last}` : undefined;
+function upTo(value: SQL, last: number, direction: SortDirection): SQL | undefined {
+  if (direction === 'asc') return last < EMPTY_SORTS_AS.asc ? sql`${value} <= ${last}` : undefined;
   return last > 0 ? sql`${value} >= ${last}` : undefined;
 }
 
 /** SQLite would take the list’s wide index for everything; of what shows no sign there is one of its own. */
 function sourceOf({ show }: ListFilter): SQL {
-  return show === 'unseen' ? sql`${message} indexed by message_unseen` : sql`${message}`;
+  return show === 'no-sign' ? sql`${message} indexed by message_no_sign` : sql`${message}`;
 }
 
 /**
  * @param range which part of the list is gone through, by the column that its index has in order
- * @param shelf with a sign before it where the messages are named, and SQLite is not to go through the list for them
+ * @param folder with a sign before it where the messages are named, and SQLite is not to go through the list for them
  */
-function conditions(filter: ListFilter, now: number, range = isListed, shelf = sql`${message.shelf}`): SQL | undefined {
+function conditions(
+  filter: ListFilter,
+  now: number,
+  range = isListed,
+  folder = sql`${message.folder}`,
+): SQL | undefined {
   const { from, to, template, noted, archived, words } = filter;
   const sentAt = sql`coalesce(${message.sentAt}, ${message.queuedAt})`;
   return and(
     range,
-    isOnShelf(archived, shelf),
+    isInFolder(archived, folder),
     SHOWN_CONDITIONS[filter.show](now),
     from === null ? undefined : gte(sentAt, from),
     to === null ? undefined : lt(sentAt, to),
@@ -183,10 +189,10 @@ function conditions(filter: ListFilter, now: number, range = isListed, shelf = s
 }
 
 /** Whether a message went to somebody like that. */
-function recipientIs({ person: personId, firm, domain }: ListFilter): SQL | undefined {
+function recipientIs({ person: personId, company, domain }: ListFilter): SQL | undefined {
   const who = and(
     personId === null ? undefined : eq(person.id, personId),
-    firm === '' ? undefined : eq(person.firm, firm),
+    company === '' ? undefined : eq(person.company, company),
     domain === '' ? undefined : endsWith(person.addressKey, `@${domain.toLowerCase()}`),
   );
   if (!who) return undefined;

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
-import type { ListFilter, ListTotals, MessagePage, MessageSummary, ShelfDeed } from '@kiraku/core/contract';
-import { filterOf, FIRST_VIEW } from '@kiraku/core/sent';
+import type { ListFilter, ListTotals, MessagePage, MessageSummary, ListAction } from '@kiraku/core/contract';
+import { filterOf, DEFAULT_VIEW } from '@kiraku/core/sent';
 import { Clock } from '../clock.js';
 import { invalid } from '../http/problem.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
@@ -64,9 +64,9 @@ export class ListService {
     }
   }
 
-  /** Whether a filter leaves nothing out, not even what was put away. */
+  /** Whether a filter leaves nothing out, not even what was archived. */
   isEverything(filter: ListFilter): boolean {
-    return Object.entries({ ...filter, order: 'latest', rising: false }).every(
+    return Object.entries({ ...filter, sort: 'lastActivity', direction: 'desc' }).every(
       ([name, value]) => value === NARROWS_NOTHING[name as keyof ListFilter],
     );
   }
@@ -77,9 +77,9 @@ export class ListService {
   }
 
   /** Does the same with several messages. */
-  shelve(ids: number[], deed: ShelfDeed): void {
+  applyAction(ids: number[], action: ListAction): void {
     this.messages.transaction(() => {
-      this.messages.shelve(ids, deed, this.clock.now());
+      this.messages.applyAction(ids, action, this.clock.now());
       for (const messageId of ids) this.changes.note({ messageId });
     });
     this.changes.announce();
@@ -101,10 +101,10 @@ export class ListService {
   }
 }
 
-const NARROWS_NOTHING = filterOf(FIRST_VIEW, 0);
+const NARROWS_NOTHING = filterOf(DEFAULT_VIEW, 0);
 
-function isRanked({ order, words }: ListFilter): boolean {
-  return order === 'match' && words !== '';
+function isRanked({ sort, words }: ListFilter): boolean {
+  return sort === 'relevance' && words !== '';
 }
 
 /** A place in the list as the page hands it back: “value.number”. */

@@ -5,7 +5,7 @@ import type { SavedView } from '@kiraku/core/contract';
 import { invalid, notFound } from '../http/problem.js';
 import { SavedViewsRepository } from './savedViews.repository.js';
 
-const MOST_VIEWS = 50;
+const MAX_SAVED_VIEWS = 50;
 
 class SavedViewDto {
   @ApiProperty({ example: 'Last month’s unopened' })
@@ -25,22 +25,22 @@ export class SavedViewsController {
   constructor(private readonly views: SavedViewsRepository) {}
 
   @Get()
-  @ApiOperation({ summary: 'Filters of the list that were given a name' })
+  @ApiOperation({ summary: 'Saved filters of the list' })
   list(): SavedView[] {
     return this.views.all();
   }
 
   @Post()
-  @ApiOperation({ summary: 'Keep a filter under a name; one that has the name already is replaced' })
+  @ApiOperation({ summary: 'Save a filter under a name; one that has the name already is replaced' })
   save(@Body() { name, query }: SavedViewDto): SavedView {
-    if (this.views.count() >= MOST_VIEWS)
-      throw invalid(`${MOST_VIEWS} views are kept. Forget one that is not needed any more.`);
+    if (this.views.count() >= MAX_SAVED_VIEWS)
+      throw invalid(`At most ${MAX_SAVED_VIEWS} views can be saved. Delete one you do not need.`);
     return this.views.save(name.trim(), query);
   }
 
   @Delete(':id')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Forget a view' })
+  @ApiOperation({ summary: 'Delete a saved filter' })
   remove(@Param('id', ParseIntPipe) id: number): void {
     if (!this.views.remove(id)) throw notFound('view');
   }

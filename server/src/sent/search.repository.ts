@@ -2,18 +2,18 @@ import { Inject, Injectable } from '@nestjs/common';
 import { and, eq, gt, inArray, isNotNull, sql, type SQL } from 'drizzle-orm';
 import { searchedWords, snippetOf } from '@kiraku/core/sent';
 import { DATABASE, type Database } from '../store/database.js';
-import { copy, letter, message, person } from '../store/schema.js';
+import { copy, messageBody, message, person } from '../store/schema.js';
 
 /** What is searched of one message. */
 export interface SearchedText {
   subject: string;
   people: string;
-  letter: string;
+  body: string;
   note: string;
 }
 
 /** Of very many matches only the newest count: whoever gets so many looks for something else. */
-export const MOST_FOUND = 1000;
+export const MAX_FOUND = 1000;
 /**
  * The full-text index of what was sent (SQLite FTS5): accents make no difference, and a word is found by its beginning.
  * Its rows have the numbers of their messages.
@@ -22,10 +22,10 @@ export const MOST_FOUND = 1000;
 export class SearchRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  set(messageId: number, { subject, people, letter: text, note }: SearchedText): void {
+  set(messageId: number, { subject, people, body: text, note }: SearchedText): void {
     this.remove(messageId);
     this.database.run(
-      sql`insert into message_text (rowid, subject, people, letter, note) values (${messageId}, ${subject}, ${people}, ${text}, ${note})`,
+      sql`insert into message_text (rowid, subject, people, body, note) values (${messageId}, ${subject}, ${people}, ${text}, ${note})`,
     );
   }
 
@@ -38,7 +38,7 @@ export class SearchRepository {
     return this.database
       .select({ id: message.id })
       .from(message)
-      .where(and(gt(message.id, id), isNotNull(message.latestAt)))
+      .where(and(gt(message.id, id), isNotNull(message.lastActivityAt)))
       .orderBy(message.id)
       .limit(limit)
       .all()
@@ -48,23 +48,23 @@ export class SearchRepository {
   /** What a message says, as far as it is searched; undefined for a draft, or one that is gone. */
   source(messageId: number) {
     const row = this.database
-      .select({ subject: message.subject, note: message.note, recipients: message.recipients, html: letter.html })
+      .select({ subject: message.subject, note: message.note, recipients: message.recipients, html: messageBody.html })
       .from(message)
-      .innerJoin(letter, eq(letter.messageId, message.id))
-      .where(and(eq(message.id, messageId), isNotNull(message.latestAt)))
+      .innerJoin(messageBody, eq(messageBody.messageId, message.id))
+      .where(and(eq(message.id, messageId), isNotNull(message.lastActivityAt)))
       .get();
     const known = this.database
-      .selectDistinct({ name: person.name, firm: person.firm })
+      .selectDistinct({ name: person.name, company: person.company })
       .from(copy)
       .innerJoin(person, eq(person.id, copy.personId))
       .where(eq(copy.messageId, messageId))
       .all();
-    return row && { ...row, known: known.flatMap(({ name, firm }) => [name, firm]) };
+    return row && { ...row, known: known.flatMap(({ name, company }) => [name, company]) };
   }
 
   /**
    * The matches that a condition leaves, the best first: those whose people or subject have all the words before those
-   * that have some of them in letter or note, and of each the newest first.
+   * that have some of them in message or note, and of each the newest first.
    */
   best(words: string, condition: (ids: number[]) => number[], limit: number, offset: number): number[] {
     const ranked = new Set<number>();
@@ -78,13 +78,13 @@ export class SearchRepository {
     return [...ranked].slice(offset, offset + limit);
   }
 
-  /** Where the words stand in the letters and notes of some messages; empty where they stand in what the list shows. */
+  /** Where the words stand in the messages and notes of some messages; empty where they stand in what the list shows. */
   snippets(words: string, ids: number[]): Record<number, string> {
     if (ids.length === 0) return {};
-    const rows = this.database.all<Pick<SearchedText, 'letter' | 'note'> & { id: number }>(
-      sql`select rowid as id, letter, note from message_text where ${inArray(sql`rowid`, ids)}`,
+    const rows = this.database.all<Pick<SearchedText, 'body' | 'note'> & { id: number }>(
+      sql`select rowid as id, body, note from message_text where ${inArray(sql`rowid`, ids)}`,
     );
-    return Object.fromEntries(rows.map(({ id, letter: text, note }) => [id, snippetOf([text, note], words)]));
+    return Object.fromEntries(rows.map(({ id, body: text, note }) => [id, snippetOf([text, note], words)]));
   }
 }
 
@@ -105,7 +105,7 @@ function anywhere(words: string): SQL {
 
 /** By number, which SQLite reads from the index without looking at all matches. */
 function newest(query: string): SQL {
-  return sql`select rowid as id from message_text where message_text match ${query} order by rowid desc limit ${MOST_FOUND}`;
+  return sql`select rowid as id from message_text where message_text match ${query} order by rowid desc limit ${MAX_FOUND}`;
 }
 
 /** Every word by its beginning, all of them; nothing that was typed is taken for an operator. */

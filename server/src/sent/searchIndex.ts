@@ -1,15 +1,15 @@
 import { Injectable, Logger, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
 import { asyncScheduler, throttleTime, type Subscription } from 'rxjs';
 import { setImmediate as nextTurn } from 'node:timers/promises';
-import { letterText } from '../messages/letter.js';
+import { bodyText } from '../messages/messageBody.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { Changes } from '../store/changes.js';
 import { SearchRepository } from './search.repository.js';
 
 /** The last change that was taken in; kept, so that nothing is missed over a restart. */
-const TAKEN_IN = 'search.takenIn';
-const AT_ONCE = 50;
-const PAUSE_MS = 50;
+const INDEXED_UP_TO = 'search.indexedUpTo';
+const MESSAGES_PER_RUN = 50;
+const SEARCH_INDEX_PAUSE_MS = 50;
 
 /** Follows what changes, and keeps the full-text index true to it: a message that was sent, mended, given a note. */
 @Injectable()
@@ -27,7 +27,7 @@ export class SearchIndex implements OnApplicationBootstrap, OnApplicationShutdow
 
   onApplicationBootstrap(): void {
     this.subscription = this.changes.announced
-      .pipe(throttleTime(PAUSE_MS, asyncScheduler, { leading: true, trailing: true }))
+      .pipe(throttleTime(SEARCH_INDEX_PAUSE_MS, asyncScheduler, { leading: true, trailing: true }))
       .subscribe(() => this.follow());
     this.follow();
   }
@@ -51,34 +51,34 @@ export class SearchIndex implements OnApplicationBootstrap, OnApplicationShutdow
   }
 
   private async takeIn(): Promise<void> {
-    let takenIn: number = this.settings.get<number>(TAKEN_IN) ?? (await this.build());
+    let indexedUpTo: number = this.settings.get<number>(INDEXED_UP_TO) ?? (await this.build());
     for (;;) {
-      const changes = this.stopped ? [] : this.changes.after(takenIn, AT_ONCE);
+      const changes = this.stopped ? [] : this.changes.after(indexedUpTo, MESSAGES_PER_RUN);
       if (changes.length === 0) return;
       const ids = changes.flatMap(({ messageId, eventId }) =>
         messageId === null || eventId !== null ? [] : messageId,
       );
       for (const id of new Set(ids)) this.index(id);
-      takenIn = changes.at(-1)!.id;
-      this.settings.set(TAKEN_IN, takenIn);
+      indexedUpTo = changes.at(-1)!.id;
+      this.settings.set(INDEXED_UP_TO, indexedUpTo);
       await nextTurn();
     }
   }
 
   /** From nothing, a part at a time: the desk stays awake. Returns the last change before. */
   private async build(): Promise<number> {
-    const takenIn = this.changes.lastId();
+    const indexedUpTo = this.changes.lastId();
     for (let last = 0; !this.stopped;) {
-      const ids = this.search.sentAfter(last, AT_ONCE);
+      const ids = this.search.sentAfter(last, MESSAGES_PER_RUN);
       if (ids.length === 0) {
-        this.settings.set(TAKEN_IN, takenIn);
-        return takenIn;
+        this.settings.set(INDEXED_UP_TO, indexedUpTo);
+        return indexedUpTo;
       }
       for (const id of ids) this.index(id);
       last = ids.at(-1)!;
       await nextTurn();
     }
-    return takenIn;
+    return indexedUpTo;
   }
 
   private index(messageId: number): void {
@@ -87,6 +87,6 @@ export class SearchIndex implements OnApplicationBootstrap, OnApplicationShutdow
     const { subject, note, html, recipients, known } = source;
     // As they were written to, and as they are known by now.
     const people = [...recipients.map(({ name, address }) => `${name} ${address}`), ...known].join('; ');
-    this.search.set(messageId, { subject, note, people, letter: letterText(html) });
+    this.search.set(messageId, { subject, note, people, body: bodyText(html) });
   }
 }

@@ -19,5 +19,5 @@ export async function passphraseProblem(passphrase: string, own: readonly string
   const { guesses } = estimate.check(passphrase.slice(0, MAX_ESTIMATED_CHARS), [...own]);
   return guesses >= MIN_GUESSES
     ? null
-    : 'This passphrase is among those that are guessed first. Take three or four words that do not belong together.';
+    : 'This passphrase is easy to guess. Use three or four words that do not belong together.';
 }

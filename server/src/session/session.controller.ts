@@ -5,6 +5,7 @@ import type { AccountGuess, OpenSession, SessionView } from '@kiraku/core/contra
 import { CONFIG, type Config } from '../config.js';
 import { AccountService } from '../settings/account.service.js';
 import { GuessService } from '../settings/guess.service.js';
+import { TimeFormatSettings } from '../settings/timeFormat.settings.js';
 import { SESSION_COOKIE, sessionToken } from '../http/cookies.js';
 import { isOverTls } from '../http/hosts.js';
 import { PassphraseDto, SetUpDto, SetUpGuessDto, SignInDto } from './session.dto.js';
@@ -20,6 +21,7 @@ export class SessionController {
     private readonly sessions: SessionService,
     private readonly accounts: AccountService,
     private readonly servers: GuessService,
+    private readonly timeFormat: TimeFormatSettings,
   ) {}
 
   @Get()
@@ -73,6 +75,7 @@ export class SessionController {
       signedIn,
       account: signedIn ? this.accounts.view() : null,
       publicUrl: signedIn ? this.config.publicUrl : '',
+      timeFormat: signedIn ? this.timeFormat.view() : null,
     };
   }
 

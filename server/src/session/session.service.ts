@@ -15,7 +15,7 @@ import { OneAtATime, TooManyWaitingError } from './oneAtATime.js';
 
 export const MAX_SESSION_MS = 30 * DAY;
 /** One that nobody has used for so long ends. */
-const MAX_IDLE_MS = 14 * DAY;
+const MAX_SESSION_IDLE_MS = 14 * DAY;
 /** Written down no more often than this. */
 const SEEN_EVERY_MS = 5 * MINUTE;
 /** Where the hash of the passphrase stands among the settings. */
@@ -103,7 +103,7 @@ export class SessionService {
   open(userAgent = ''): string {
     const token = randomBytes(32).toString('base64url');
     const now = this.clock.now();
-    this.sessions.removeEnded(now, now - MAX_IDLE_MS);
+    this.sessions.removeEnded(now, now - MAX_SESSION_IDLE_MS);
     this.sessions.add({
       tokenHash: hashOf(token),
       createdAt: now,
@@ -131,7 +131,7 @@ export class SessionService {
   list(token: string | undefined): OpenSession[] {
     const current = token && hashOf(token);
     const now = this.clock.now();
-    return this.sessions.list(now, now - MAX_IDLE_MS).map(({ tokenHash, createdAt, lastSeenAt, userAgent }) => {
+    return this.sessions.list(now, now - MAX_SESSION_IDLE_MS).map(({ tokenHash, createdAt, lastSeenAt, userAgent }) => {
       const { device, system, program } = describeAgent(userAgent);
       const id = tokenHash.slice(0, ID_CHARS);
       return { id, createdAt, lastSeenAt, device, system, program, isThis: tokenHash === current };
@@ -159,7 +159,7 @@ export class SessionService {
   private find(token: string | undefined) {
     const row = token ? this.sessions.find(hashOf(token)) : undefined;
     const now = this.clock.now();
-    return row && row.expiresAt > now && row.lastSeenAt > now - MAX_IDLE_MS ? row : undefined;
+    return row && row.expiresAt > now && row.lastSeenAt > now - MAX_SESSION_IDLE_MS ? row : undefined;
   }
 
   private async checkPassphrase(passphrase: string, from: string): Promise<void> {
@@ -170,7 +170,7 @@ export class SessionService {
       throw new ProblemException(
         401,
         'Wrong passphrase',
-        'This is not the passphrase. Mind capitals and blanks, and try again.',
+        'This is not the passphrase. Check capitals and spaces, and try again.',
       );
     await this.attemptsOfOne.delete(networkOf(from));
   }

@@ -16,7 +16,7 @@ export class AccountController {
   }
 
   @Put()
-  @ApiOperation({ summary: 'Change the sender or the way out' })
+  @ApiOperation({ summary: 'Change the sender or the outgoing server' })
   save(@Body() dto: AccountDto): AccountView {
     return this.accounts.save(dto);
   }

@@ -118,7 +118,7 @@ export class AccountService {
 
   private row() {
     const row = this.settings.account();
-    if (!row) throw invalid('Say first who you are and how your mail goes out, in the settings.');
+    if (!row) throw invalid('First enter who you are and your outgoing mail server, in the settings.');
     return row;
   }
 }

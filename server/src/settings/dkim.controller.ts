@@ -8,7 +8,7 @@ const LABEL = '[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?';
 
 class DkimDto {
   @ApiProperty({ example: 'tallowreed.example' })
-  @Matches(new RegExp(`^${LABEL}(\\.${LABEL})+$`), { message: 'The domain must be a name like firm.example' })
+  @Matches(new RegExp(`^${LABEL}(\\.${LABEL})+$`), { message: 'The domain must be a name like company.example' })
   domain: string;
 
   @ApiProperty({ example: 'kiraku' })
@@ -37,7 +37,7 @@ export class DkimController {
 
   @Delete()
   @HttpCode(204)
-  @ApiOperation({ summary: 'Sign no longer' })
+  @ApiOperation({ summary: 'Stop signing' })
   stop(): void {
     this.dkim.stop();
   }

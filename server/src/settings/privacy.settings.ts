@@ -3,14 +3,14 @@ import type { PrivacyView } from '@kiraku/core/contract';
 import { SettingsRepository } from './settings.repository.js';
 
 const PRIVACY = 'privacy';
-const AT_FIRST: PrivacyView = { forgetReadersDays: 365, forgetEventsDays: null, untrackedDomains: [] };
+const DEFAULTS: PrivacyView = { forgetReadersDays: 365, forgetEventsDays: null, untrackedDomains: [] };
 
 @Injectable()
 export class PrivacySettings {
   constructor(private readonly settings: SettingsRepository) {}
 
   view(): PrivacyView {
-    return { ...AT_FIRST, ...this.settings.get<Partial<PrivacyView>>(PRIVACY) };
+    return { ...DEFAULTS, ...this.settings.get<Partial<PrivacyView>>(PRIVACY) };
   }
 
   save(view: PrivacyView): void {

@@ -4,7 +4,7 @@ import { HOUR, SECOND } from '@kiraku/core/time';
 import { SettingsRepository } from './settings.repository.js';
 
 const SENDING = 'sending';
-const AT_FIRST: SendingView = { takeBackSeconds: 5, giveUpHours: 72 };
+const DEFAULTS: SendingView = { undoSendSeconds: 5, giveUpHours: 72 };
 
 /** How messages leave. */
 @Injectable()
@@ -12,16 +12,16 @@ export class SendingSettings {
   constructor(private readonly settings: SettingsRepository) {}
 
   view(): SendingView {
-    return { ...AT_FIRST, ...this.settings.get<Partial<SendingView>>(SENDING) };
+    return { ...DEFAULTS, ...this.settings.get<Partial<SendingView>>(SENDING) };
   }
 
   save(view: Partial<SendingView>): void {
     this.settings.set(SENDING, { ...this.view(), ...view });
   }
 
-  /** For how long after Send a message can be taken back. */
-  takeBackMs(): number {
-    return this.view().takeBackSeconds * SECOND;
+  /** For how long after Send a message can be recalled. */
+  undoSendMs(): number {
+    return this.view().undoSendSeconds * SECOND;
   }
 
   /** For how long a copy that was refused for now is tried again. */

@@ -9,10 +9,23 @@ import { PrivacySettings } from './privacy.settings.js';
 import { Secrets } from './secrets.js';
 import { SendingSettings } from './sending.settings.js';
 import { SettingsRepository } from './settings.repository.js';
+import { TimeFormatController } from './timeFormat.controller.js';
+import { TimeFormatSettings } from './timeFormat.settings.js';
+
+const SERVICES = [
+  AccountService,
+  DkimService,
+  GuessService,
+  PrivacySettings,
+  Secrets,
+  SendingSettings,
+  SettingsRepository,
+  TimeFormatSettings,
+];
 
 @Module({
-  controllers: [AccountController, DkimController, GuessController],
-  providers: [AccountService, DkimService, GuessService, PrivacySettings, Secrets, SendingSettings, SettingsRepository],
-  exports: [AccountService, DkimService, GuessService, PrivacySettings, Secrets, SendingSettings, SettingsRepository],
+  controllers: [AccountController, DkimController, GuessController, TimeFormatController],
+  providers: SERVICES,
+  exports: SERVICES,
 })
 export class SettingsModule {}

@@ -15,7 +15,7 @@ export interface Change {
   reminderId: number | null;
 }
 
-const KEEP_MS = 7 * DAY;
+const CHANGE_LOG_MS = 7 * DAY;
 
 /** Tells the live stream that something was committed, and keeps what changed besides events for those who were away. */
 @Injectable()
@@ -45,8 +45,11 @@ export class Changes {
         .select(
           this.database
             .selectDistinct({
-              ...{ id: sql`null`.as('id'), at: sql`${this.clock.now()}`.as('at'), messageId: copy.messageId },
-              ...{ eventId: sql`null`.as('event_id'), reminderId: sql`null`.as('reminder_id') },
+              id: sql`null`.as('id'),
+              at: sql`${this.clock.now()}`.as('at'),
+              messageId: copy.messageId,
+              eventId: sql`null`.as('event_id'),
+              reminderId: sql`null`.as('reminder_id'),
             })
             .from(copy)
             .where(eq(copy.personId, personId)),
@@ -77,7 +80,7 @@ export class Changes {
   prune(): void {
     this.database
       .delete(change)
-      .where(lt(change.at, this.clock.now() - KEEP_MS))
+      .where(lt(change.at, this.clock.now() - CHANGE_LOG_MS))
       .run();
   }
 }

@@ -27,7 +27,7 @@ export function openDatabase(file: string): Database {
   client.pragma('foreign_keys = OFF');
   // What is deleted (mail that has left, a person who is erased) is overwritten, not only let go.
   client.pragma('secure_delete = ON');
-  // Pages that many looks write go to the file once for all of them; the log may grow to 32 MB for it.
+  // Pages that many events write go to the file once for all of them; the log may grow to 32 MB for it.
   client.pragma('wal_autocheckpoint = 8000');
   client.pragma('busy_timeout = 5000');
   client.pragma('cache_size = -40000');

@@ -13,7 +13,7 @@ export function keepPrivate(dataDir: string): string | null {
   if ((mode & 0o077) === 0) return null;
   try {
     chmodSync(dataDir, 0o700);
-    return `Others on this machine could read ${dataDir}. It is for you alone now.`;
+    return `Others on this machine could read ${dataDir}. Now only you can.`;
   } catch {
     return `Others on this machine can read ${dataDir}, and it belongs to somebody else. Make it yours, or run Kiraku as its owner.`;
   }

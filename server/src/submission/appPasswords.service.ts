@@ -9,7 +9,7 @@ const SIGNS = 'abcdefghjkmnpqrstuvwxyz23456789';
 const GROUPS = 4;
 const GROUP_LENGTH = 6;
 
-/** Passwords for mail programs: each made for one program, shown once, and taken back one by one. */
+/** Passwords for mail programs: each made for one program, shown once, and revoked one by one. */
 @Injectable()
 export class AppPasswords {
   constructor(

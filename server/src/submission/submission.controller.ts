@@ -12,7 +12,7 @@ import { SubmissionSettings } from './submission.settings.js';
 class AppPasswordDto {
   @ApiProperty({ example: 'My phone' })
   @IsString()
-  @Length(1, 100, { message: 'Say in up to 100 characters for which program it is' })
+  @Length(1, 100, { message: 'Name the app in up to 100 characters' })
   @Matches(/^[^\p{Cc}]*$/u, { message: 'The name must be a single line' })
   name: string;
 }
@@ -36,7 +36,7 @@ export class SubmissionController {
   ) {}
 
   @Get()
-  @ApiOperation({ summary: 'Where other mail programs hand their mail in, and with which passwords' })
+  @ApiOperation({ summary: 'Where other mail apps submit their mail, and with which passwords' })
   read(): SubmissionView {
     return {
       port: this.server.port,
@@ -57,14 +57,14 @@ export class SubmissionController {
   }
 
   @Post('passwords')
-  @ApiOperation({ summary: 'Make a password for a mail program; this answer is the only one that shows it' })
+  @ApiOperation({ summary: 'Make a password for a mail program; this response alone shows it' })
   make(@Body() { name }: AppPasswordDto): AppPasswordView & { password: string } {
     return this.passwords.make(name);
   }
 
   @Delete('passwords/:id')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Take a password back: the program that has it can hand nothing in any more' })
+  @ApiOperation({ summary: 'Revoke a password: the app that has it can submit nothing any more' })
   remove(@Param('id', ParseIntPipe) id: number): void {
     if (!this.passwords.remove(id)) throw notFound('app password');
   }

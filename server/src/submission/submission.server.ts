@@ -12,8 +12,8 @@ import { Refusal, SubmissionService } from './submission.service.js';
 import { TlsFirstServer } from './tlsFirstServer.js';
 
 /** Announced with EHLO (RFC 1870); a mail program is told before it sends more. */
-const MOST_BYTES = 50 * 1024 * 1024;
-const MOST_CONNECTIONS = 50;
+const MAX_SUBMITTED_BYTES = 50 * 1024 * 1024;
+const MAX_SUBMISSION_CONNECTIONS = 50;
 const ATTEMPTS = { points: 10, duration: 60 };
 
 type Callback = (error?: Error | null) => void;
@@ -45,8 +45,8 @@ export class SubmissionServer implements BeforeApplicationShutdown {
       cert,
       key,
       banner: 'Kiraku',
-      size: MOST_BYTES,
-      maxClients: MOST_CONNECTIONS,
+      size: MAX_SUBMITTED_BYTES,
+      maxClients: MAX_SUBMISSION_CONNECTIONS,
       authMethods: ['PLAIN', 'LOGIN'],
       // Delivery reports are offered (RFC 3461): what is asked for goes on to the mail server.
       hideDSN: false,
@@ -61,11 +61,11 @@ export class SubmissionServer implements BeforeApplicationShutdown {
           (error: Error) => callback(error),
         ),
       onMailFrom: ({ address }, _session, callback) =>
-        this.answered(callback, address, [], () => this.submission.checkSender(address)),
+        this.replied(callback, address, [], () => this.submission.checkSender(address)),
       onRcptTo: ({ address }, session, callback) =>
-        this.answered(callback, fromOf(session.envelope), [address], () => {
-          if (session.envelope.rcptTo.length >= MESSAGE_LIMITS.recipients)
-            throw new Refusal(452, '4.5.3', `At most ${MESSAGE_LIMITS.recipients} recipients at a time.`);
+        this.replied(callback, fromOf(session.envelope), [address], () => {
+          if (session.envelope.rcptTo.length >= MESSAGE_LIMITS.maxRecipients)
+            throw new Refusal(452, '4.5.3', `At most ${MESSAGE_LIMITS.maxRecipients} recipients at a time.`);
           this.submission.checkRecipient(address);
         }),
       onData: (stream, session, callback) => this.take(stream, session, callback),
@@ -99,7 +99,7 @@ export class SubmissionServer implements BeforeApplicationShutdown {
     });
     const own = this.accounts.view()?.address;
     if (!own || addressKey(user) !== addressKey(own) || !this.passwords.use(password))
-      throw new Refusal(535, '5.7.8', 'This is not a user and app password of Kiraku. Make one in its settings.');
+      throw new Refusal(535, '5.7.8', 'This is not a user and app password of Kiraku. Create one in its settings.');
     await this.attempts.delete(from);
   }
 
@@ -109,7 +109,7 @@ export class SubmissionServer implements BeforeApplicationShutdown {
       (error: Error) => {
         if (!(error instanceof Refusal)) this.logger.error('A mail could not be taken', error.stack);
         callback(
-          error instanceof Refusal ? error : new Refusal(451, '4.3.0', 'Kiraku could not keep it. Try again later.'),
+          error instanceof Refusal ? error : new Refusal(451, '4.3.0', 'Kiraku could not store it. Try again later.'),
         );
       },
     );
@@ -122,26 +122,27 @@ export class SubmissionServer implements BeforeApplicationShutdown {
     let length = 0;
     for await (const chunk of stream as AsyncIterable<Buffer>) {
       length += chunk.length;
-      // The rest of one that is too large is read and thrown away.
-      if (length <= MOST_BYTES) chunks.push(chunk);
+      // The rest of one that is too large is read and discarded.
+      if (length <= MAX_SUBMITTED_BYTES) chunks.push(chunk);
     }
     const raw = Buffer.concat(chunks);
     const [from, to] = [fromOf(envelope), envelope.rcptTo.map(recipientOf)];
     const addresses = to.map(({ address }) => address);
-    const isTooLarge = stream.sizeExceeded || length > MOST_BYTES;
+    const isTooLarge = stream.sizeExceeded || length > MAX_SUBMITTED_BYTES;
     try {
-      if (isTooLarge) throw new Refusal(552, '5.3.4', `A mail can have at most ${MOST_BYTES / 1024 / 1024} MB.`);
+      if (isTooLarge)
+        throw new Refusal(552, '5.3.4', `A message can have at most ${MAX_SUBMITTED_BYTES / 1024 / 1024} MB.`);
       const { ret, envid } = envelope.dsn ?? {};
-      const wishes = { ...(ret && { ret: ret as 'FULL' | 'HDRS' }), ...(envid && { envid }) };
-      await this.submission.take(raw, { from, to, ...wishes });
+      const dsnRequest = { ...(ret && { ret: ret as 'FULL' | 'HDRS' }), ...(envid && { envid }) };
+      await this.submission.take(raw, { from, to, ...dsnRequest });
     } catch (error) {
-      const problem = error instanceof Refusal ? error.words : 'It could not be kept. It may come again by itself.';
+      const problem = error instanceof Refusal ? error.words : 'It could not be stored. It may come again by itself.';
       this.refused.note({ way: 'submission', from, to: addresses, problem, raw: isTooLarge ? null : raw });
       throw error;
     }
   }
 
-  private answered(callback: Callback, from: string, to: string[], check: () => void): void {
+  private replied(callback: Callback, from: string, to: string[], check: () => void): void {
     try {
       check();
       callback();

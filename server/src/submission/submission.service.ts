@@ -16,15 +16,15 @@ import { Clock } from '../clock.js';
 import { FilesService, type CarriedFile } from '../files/files.service.js';
 import { FilesSettings } from '../files/files.settings.js';
 import { CopiesService } from '../messages/copies.service.js';
-import { cleanLetter, letterOfText } from '../messages/letter.js';
+import { cleanBody, bodyOfText } from '../messages/messageBody.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { withoutOwnTracking, type KnownTracking } from '../messages/ownTracking.js';
 import {
   SIGNATURE_FIELDS,
-  submittedLetter,
+  submittedMessage,
   whyUntracked,
   type SubmittedTracking,
-} from '../messages/submittedLetter.js';
+} from '../messages/submittedMessage.js';
 import { WritingSettings } from '../messages/writing.settings.js';
 import { textOfPart } from '../mime/encoding.js';
 import { fieldCount, fieldValue, hasField, withoutFields } from '../mime/header.js';
@@ -53,11 +53,11 @@ const TRACK_FIELD = 'X-Kiraku-Track';
 /** What one mail may have leave over all its copies. */
 const MAX_OUTGOING_BYTES = 4_000_000_000;
 
-const WISHES: Record<string, Pick<SubmittedTracking, 'trackOpens' | 'trackLinks'>> = {
-  all: { trackOpens: true, trackLinks: true },
-  opens: { trackOpens: true, trackLinks: false },
-  links: { trackOpens: false, trackLinks: true },
-  none: { trackOpens: false, trackLinks: false },
+const TRACK_VALUES: Record<string, Pick<SubmittedTracking, 'trackOpens' | 'trackClicks'>> = {
+  all: { trackOpens: true, trackClicks: true },
+  opens: { trackOpens: true, trackClicks: false },
+  links: { trackOpens: false, trackClicks: true },
+  none: { trackOpens: false, trackClicks: false },
 };
 
 /** Takes mail from the sender's other mail programs, and treats it as if it had been written here. */
@@ -90,10 +90,10 @@ export class SubmissionService {
   private checkAuthors(header: string, { from, headers }: ParsedMail): string | undefined {
     const fields = fieldCount(header, 'From');
     // RFC 5322, section 3.6: programs that show the second one would show somebody else.
-    if (fields > 1) throw new Refusal(554, '5.6.0', 'This mail has more than one From field. Send it with one.');
+    if (fields > 1) throw new Refusal(554, '5.6.0', 'This message has more than one From field. Send it with one.');
     const authors = mailboxesOf(from);
     if (fields === 1 && authors.length === 0)
-      throw new Refusal(554, '5.6.0', 'This mail names no address in its From field.');
+      throw new Refusal(554, '5.6.0', 'This message names no address in its From field.');
     const sender = mailboxesOf(headers.get('sender') as AddressObject | undefined);
     for (const { address } of [...authors, ...sender]) this.checkSender(address);
     return authors[0]?.address;
@@ -110,9 +110,9 @@ export class SubmissionService {
    *
    * @throws Refusal where it cannot be taken; nothing of it is kept then
    */
-  async take(handedIn: Buffer, envelope: SubmittedEnvelope): Promise<void> {
-    const { raw, mail } = await opened(handedIn).catch((error: Error) => {
-      throw new Refusal(554, '5.6.0', `This mail could not be read: ${error.message}.`);
+  async take(received: Buffer, envelope: SubmittedEnvelope): Promise<void> {
+    const { raw, mail } = await opened(received).catch((error: Error) => {
+      throw new Refusal(554, '5.6.0', `This message could not be read: ${error.message}.`);
     });
     const headers = await simpleParser(Buffer.from(mail.header, 'latin1'));
     const author = this.checkAuthors(mail.header, headers);
@@ -120,8 +120,8 @@ export class SubmissionService {
     if (raw.length * recipients.length > MAX_OUTGOING_BYTES)
       throw new Refusal(552, '5.3.4', 'Too large for so many recipients. Send it to fewer people at a time.');
 
-    const wish = this.tracking(mail.header);
-    const isWanted = wish.trackOpens || wish.trackLinks;
+    const requested = this.tracking(mail.header);
+    const isWanted = requested.trackOpens || requested.trackClicks;
     const { mail: rest, files } = isWanted ? await this.withLinks(raw, mail) : { mail, files: [] };
     const clean = await withoutOwnTracking(this.completed(rest), (targets) => this.knownTracking(targets));
     const isChanged = (isWanted && whyUntracked(clean) === null) || clean.pieces !== mail.pieces;
@@ -130,8 +130,8 @@ export class SubmissionService {
     const ready = { ...clean, header: withoutFields(clean.header, removedFields) };
     const messageIdHeader = fieldValue(ready.header, 'Message-ID')!;
     const { disclosure } = this.writing.defaults();
-    const letter = submittedLetter(ready, messageIdHeader, wish, disclosure, envelope, files);
-    const copies = await this.copies.prepare(letter, recipients);
+    const outgoing = submittedMessage(ready, messageIdHeader, requested, disclosure, envelope, files);
+    const copies = await this.copies.prepare(outgoing, recipients);
     const sender = this.accounts.sender();
     const now = this.clock.now();
     this.messages.transaction(() => {
@@ -140,20 +140,20 @@ export class SubmissionService {
           senderName: headers.from?.value[0]?.name || sender.name,
           senderAddress: author ?? sender.address,
           recipients,
-          subject: (headers.subject ?? '').replace(/\s+/g, ' ').slice(0, MESSAGE_LIMITS.subjectLength),
+          subject: (headers.subject ?? '').replace(/\s+/g, ' ').slice(0, MESSAGE_LIMITS.maxSubjectChars),
           html: shownHtml(ready),
-          ...wish,
-          untracked: isWanted ? whyUntracked(ready) : null,
+          ...requested,
+          untrackedReason: isWanted ? whyUntracked(ready) : null,
           removedFields,
           conversation: conversationOf(headers.references),
           createdAt: now,
           updatedAt: now,
           queuedAt: now,
-          latestAt: now,
+          lastActivityAt: now,
         },
-        letter.shared!,
+        outgoing.shared!,
       );
-      this.copies.commit(id, letter, copies);
+      this.copies.commit(id, outgoing, copies);
       this.changes.note({ messageId: id });
     });
     this.changes.announce();
@@ -186,15 +186,15 @@ export class SubmissionService {
     return { mail: await splitMail(await withoutParts(raw, parts)), files: this.files.carried(files) };
   }
 
-  /** What the mail itself wishes, else what new messages begin with. */
+  /** What the mail itself asks for, else what new messages begin with. */
   private tracking(header: string): SubmittedTracking {
-    const { trackOpens, trackLinks, disclose, deliveryReceipt } = this.writing.defaults();
-    const wish = fieldValue(header, TRACK_FIELD)?.toLowerCase();
-    if (wish !== undefined && !(wish in WISHES))
-      throw new Refusal(554, '5.6.0', `${TRACK_FIELD} is “${wish}”. It can be all, opens, links or none.`);
+    const { trackOpens, trackClicks, disclose, requestDsn } = this.writing.defaults();
+    const requested = fieldValue(header, TRACK_FIELD)?.toLowerCase();
+    if (requested !== undefined && !(requested in TRACK_VALUES))
+      throw new Refusal(554, '5.6.0', `${TRACK_FIELD} is “${requested}”. It can be all, opens, links or none.`);
     // Asked for by the mail itself, and by nothing else: its header is its writer’s.
-    const readReceipt = fieldValue(header, 'Disposition-Notification-To') !== undefined;
-    return { trackOpens, trackLinks, disclose, deliveryReceipt, readReceipt, ...(wish && WISHES[wish]) };
+    const requestMdn = fieldValue(header, 'Disposition-Notification-To') !== undefined;
+    return { trackOpens, trackClicks, disclose, requestDsn, requestMdn, ...(requested && TRACK_VALUES[requested]) };
   }
 
   /** Without what is for this server only, and with what every mail must have (RFC 6409, section 8). */
@@ -207,15 +207,15 @@ export class SubmissionService {
     ] as const;
     const missing = needed.filter(([name]) => !fieldValue(mail.header, name));
     // One that is there and empty is none.
-    const unwanted = ['Bcc', 'Resent-Bcc', TRACK_FIELD, ...missing.map(([name]) => name)];
-    const header = withoutFields(mail.header, unwanted);
+    const unmatched = ['Bcc', 'Resent-Bcc', TRACK_FIELD, ...missing.map(([name]) => name)];
+    const header = withoutFields(mail.header, unmatched);
     return { ...mail, header: missing.map(([name, value]) => `${name}: ${value}\r\n`).join('') + header };
   }
 }
 
 /** A mail taken apart; what is signed or encrypted as it came, all else with its multiparts closed. */
-async function opened(handedIn: Buffer): Promise<{ raw: Buffer; mail: SplitMail }> {
-  const raw = repairMail(handedIn);
+async function opened(received: Buffer): Promise<{ raw: Buffer; mail: SplitMail }> {
+  const raw = repairMail(received);
   return { raw, mail: await splitMail(raw) };
 }
 
@@ -239,24 +239,24 @@ function mailboxesOf(list: AddressObject | AddressObject[] | undefined): Mailbox
   return [list ?? []]
     .flat()
     .flatMap(({ value }) => value.flatMap((one) => one.group ?? [one]))
-    .flatMap(({ name, address }) => (address ? [{ name: name.slice(0, MESSAGE_LIMITS.nameLength), address }] : []));
+    .flatMap(({ name, address }) => (address ? [{ name: name.slice(0, MESSAGE_LIMITS.maxNameChars), address }] : []));
 }
 
 function conversationOf(references: string | string[] | undefined): string[] {
-  return [references ?? []].flat().slice(-MESSAGE_LIMITS.conversation);
+  return [references ?? []].flat().slice(-MESSAGE_LIMITS.maxConversationIds);
 }
 
-/** The letter as the desk shows it: its HTML, else its text. */
+/** The message as the desk shows it: its HTML, else its text. */
 function shownHtml({ pieces, protection }: SplitMail): string {
   if (protection === 'encrypted') return '';
   const parts = pieces.filter(isTextPart);
   const html = parts.filter((part) => part.mediaType === 'text/html');
   const shown = html.length > 0 ? html : parts;
   return shown
-    .map((part) => (textOfPart(part) ?? '').slice(0, MESSAGE_LIMITS.htmlLength))
+    .map((part) => (textOfPart(part) ?? '').slice(0, MESSAGE_LIMITS.maxHtmlChars))
     .map((text) => {
-      if (html.length === 0) return letterOfText(text);
-      return htmlProblem(text) === null ? cleanLetter(text) : letterOfText(textOutsideTags(text));
+      if (html.length === 0) return bodyOfText(text);
+      return htmlProblem(text) === null ? cleanBody(text) : bodyOfText(textOutsideTags(text));
     })
     .join('<hr>');
 }

@@ -3,7 +3,7 @@ import { SettingsRepository } from '../settings/settings.repository.js';
 
 const ADDRESSES = 'submission.addresses';
 
-/** Who may be named as the sender of what is handed in. */
+/** Who may be named as the sender of what is submitted. */
 @Injectable()
 export class SubmissionSettings {
   constructor(private readonly settings: SettingsRepository) {}

@@ -1,27 +1,25 @@
 import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Put } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { IsBoolean, IsInt, Max, Min, ValidateIf } from 'class-validator';
-import type { TodayView } from '@kiraku/core/contract';
+import { MAX_DATE_MS, type TodayView } from '@kiraku/core/contract';
 import { Clock } from '../clock.js';
 import { notFound } from '../http/problem.js';
 import { PeopleRepository } from '../people/people.repository.js';
 import { TodayService } from './today.service.js';
 
-const LATEST_MS = 8.64e15;
-
-class PutOffDto {
+class SnoozeDto {
   @ApiProperty({ type: Number, nullable: true, description: 'Epoch milliseconds; null proposes them again' })
-  @ValidateIf((dto: PutOffDto) => dto.until !== null)
+  @ValidateIf((dto: SnoozeDto) => dto.until !== null)
   @IsInt()
   @Min(0)
-  @Max(LATEST_MS)
+  @Max(MAX_DATE_MS)
   until: number | null;
 }
 
 class DismissDto {
-  @ApiProperty({ description: 'Whether what happened until now is settled; false takes that back' })
+  @ApiProperty({ description: 'True: resolved up to now; false: undone' })
   @IsBoolean()
-  dismissed: boolean;
+  resolved: boolean;
 }
 
 @ApiTags('today')
@@ -39,17 +37,17 @@ export class TodayController {
     return this.today.view();
   }
 
-  @Put('people/:id/put-off')
+  @Put('people/:id/snooze')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Propose somebody only from a time on' })
-  putOff(@Param('id', ParseIntPipe) id: number, @Body() { until }: PutOffDto): void {
-    if (!this.people.set(id, { putOffUntil: until })) throw notFound('person');
+  @ApiOperation({ summary: 'Snooze a person until a time' })
+  snooze(@Param('id', ParseIntPipe) id: number, @Body() { until }: SnoozeDto): void {
+    if (!this.people.set(id, { snoozedUntil: until })) throw notFound('person');
   }
 
-  @Put('people/:id/dismissed')
+  @Put('people/:id/resolved')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Take what somebody did until now as settled, or not' })
-  dismiss(@Param('id', ParseIntPipe) id: number, @Body() { dismissed }: DismissDto): void {
-    if (!this.people.set(id, { dismissedAt: dismissed ? this.clock.now() : null })) throw notFound('person');
+  @ApiOperation({ summary: 'Resolve a person’s activity up to now, or undo that' })
+  resolve(@Param('id', ParseIntPipe) id: number, @Body() { resolved }: DismissDto): void {
+    if (!this.people.set(id, { resolvedAt: resolved ? this.clock.now() : null })) throw notFound('person');
   }
 }

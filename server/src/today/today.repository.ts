@@ -7,43 +7,51 @@ import { copy, message, person } from '../store/schema.js';
 export interface Busy {
   messageId: number;
   copyId: number;
-  answeredAt: number | null;
-  person: { id: number; name: string; address: string; firm: string; phone: string };
-  dismissedAt: number | null;
+  repliedAt: number | null;
+  person: { id: number; name: string; address: string; company: string; phone: string };
+  resolvedAt: number | null;
 }
 
 @Injectable()
 export class TodayRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  /** Recipients of messages that something happened to since a time, the latest first; not those who are put off. */
-  busy(since: number, now: number, mostMessages: number): Busy[] {
-    const lately = this.database
+  /** Recipients of messages that something happened to since a time, the latest first; not those who are snoozed. */
+  busy(since: number, now: number, maxMessages: number): Busy[] {
+    const recentActivity = this.database
       .select({ id: message.id })
       .from(message)
       .where(
         and(
-          isNull(message.shelf),
-          gt(message.latestAt, since),
+          isNull(message.folder),
+          gt(message.lastActivityAt, since),
           eq(message.state, 'sent'),
-          gt(message.latestAt, message.sentAt),
+          gt(message.lastActivityAt, message.sentAt),
         ),
       )
-      .orderBy(desc(message.latestAt))
-      .limit(mostMessages);
+      .orderBy(desc(message.lastActivityAt))
+      .limit(maxMessages);
     return this.database
       .select({
-        ...{ messageId: copy.messageId, copyId: copy.id, answeredAt: copy.answeredAt },
-        person: { id: person.id, name: person.name, address: person.address, firm: person.firm, phone: person.phone },
-        dismissedAt: person.dismissedAt,
+        messageId: copy.messageId,
+        copyId: copy.id,
+        repliedAt: copy.repliedAt,
+        person: {
+          id: person.id,
+          name: person.name,
+          address: person.address,
+          company: person.company,
+          phone: person.phone,
+        },
+        resolvedAt: person.resolvedAt,
       })
       .from(copy)
       .innerJoin(person, eq(person.id, copy.personId))
       .where(
         and(
-          sql`${copy.messageId} in ${lately}`,
+          sql`${copy.messageId} in ${recentActivity}`,
           gt(copy.lastEventAt, since),
-          or(isNull(person.putOffUntil), sql`${person.putOffUntil} <= ${now}`),
+          or(isNull(person.snoozedUntil), sql`${person.snoozedUntil} <= ${now}`),
         ),
       )
       .orderBy(desc(copy.lastEventAt))

@@ -1,9 +1,9 @@
 import { Injectable } from '@nestjs/common';
-import type { Mark, Proposal, TodayView } from '@kiraku/core/contract';
-import { filterOf, SILENT_VIEW } from '@kiraku/core/sent';
+import type { TrailEvent, Proposal, TodayView } from '@kiraku/core/contract';
+import { filterOf, NO_SIGN_VIEW } from '@kiraku/core/sent';
 import { DAY } from '@kiraku/core/time';
 import { scoreOf, signalsOf } from '@kiraku/core/today';
-import { passedOn, type Look } from '@kiraku/core/tracking';
+import { passedOn, type ReaderHit } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { SummariesRepository } from '../messages/summaries.repository.js';
 import { ListRepository } from '../sent/list.repository.js';
@@ -11,11 +11,11 @@ import { EventsRepository } from '../tracking/events.repository.js';
 import { TodayRepository, type Busy } from './today.repository.js';
 
 /** What happened longer ago suggests nothing for today. */
-const LATELY_MS = 8 * DAY;
-/** Of more messages than these the oldest happenings are not looked at. */
-const MOST_MESSAGES = 100;
-const MOST_PROPOSALS = 12;
-const MOST_SILENT = 6;
+const RECENT_ACTIVITY_MS = 8 * DAY;
+/** Of more messages than these the oldest events are not looked at. */
+const MAX_ACTIVE_MESSAGES = 100;
+const MAX_PROPOSALS = 12;
+const MAX_NO_SIGN = 6;
 
 type Scored = Omit<Proposal, 'message'> & { messageId: number };
 
@@ -32,15 +32,15 @@ export class TodayService {
 
   view(): TodayView {
     const now = this.clock.now();
-    const busy = this.today.busy(now - LATELY_MS, now, MOST_MESSAGES);
-    const doings = this.events.counted([...new Set(busy.map(({ messageId }) => messageId))]);
-    const scored = bestOfEach(busy.flatMap((one) => score(one, doings.get(one.copyId) ?? [], now)));
-    const silent = filterOf(SILENT_VIEW, now);
+    const busy = this.today.busy(now - RECENT_ACTIVITY_MS, now, MAX_ACTIVE_MESSAGES);
+    const activity = this.events.counted([...new Set(busy.map(({ messageId }) => messageId))]);
+    const scored = bestOfEach(busy.flatMap((one) => score(one, activity.get(one.copyId) ?? [], now)));
+    const noSign = filterOf(NO_SIGN_VIEW, now);
     return {
-      proposals: this.withMessages(scored.slice(0, MOST_PROPOSALS)),
-      more: Math.max(0, scored.length - MOST_PROPOSALS),
-      silent: this.summaries.of(this.list.page(silent, MOST_SILENT, null, now).map(({ id }) => id)),
-      silentTotal: this.list.count(silent, now),
+      proposals: this.withMessages(scored.slice(0, MAX_PROPOSALS)),
+      more: Math.max(0, scored.length - MAX_PROPOSALS),
+      noSign: this.summaries.of(this.list.page(noSign, MAX_NO_SIGN, null, now).map(({ id }) => id)),
+      noSignTotal: this.list.count(noSign, now),
     };
   }
 
@@ -52,14 +52,14 @@ export class TodayService {
 }
 
 function score(
-  { messageId, copyId, answeredAt, person, dismissedAt }: Busy,
-  doings: (Mark & Look)[],
+  { messageId, copyId, repliedAt, person, resolvedAt }: Busy,
+  activity: (TrailEvent & ReaderHit)[],
   now: number,
 ): Scored[] {
-  const marks = doings.filter((mark) => mark.at > (dismissedAt ?? 0));
-  const parts = signalsOf({ marks, answeredAt, passedOn: passedOn(doings) }, now);
+  const trailEvents = activity.filter((mark) => mark.at > (resolvedAt ?? 0));
+  const parts = signalsOf({ trailEvents, repliedAt, passedOn: passedOn(activity) }, now);
   if (parts.length === 0) return [];
-  return [{ messageId, copyId, person, parts, score: scoreOf(parts), lastAt: marks.at(-1)!.at }];
+  return [{ messageId, copyId, person, parts, score: scoreOf(parts), lastAt: trailEvents.at(-1)!.at }];
 }
 
 /** One line for each person: what weighs most of what they do. */

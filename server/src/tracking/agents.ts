@@ -2,7 +2,7 @@ import QuickLRU from 'quick-lru';
 import { describeAgent, type Agent } from '@kiraku/core/tracking';
 import type { Statements } from './statements.js';
 
-const USER_AGENT_LENGTH = 512;
+const MAX_STORED_USER_AGENT_CHARS = 512;
 
 /** A User-Agent header as it is kept, with what it tells: hits by the same program share it. */
 export interface KnownAgent {
@@ -19,7 +19,7 @@ export class Agents {
 
   /** @param header as it was sent, of any length */
   find(header: string): KnownAgent {
-    const userAgent = header.slice(0, USER_AGENT_LENGTH);
+    const userAgent = header.slice(0, MAX_STORED_USER_AGENT_CHARS);
     const known = this.known.get(userAgent);
     if (known) return known;
     const found = { userAgent, agent: describeAgent(userAgent) };

@@ -7,12 +7,12 @@ import type { Statements } from './statements.js';
 /** The key of the setting that hits are judged by. */
 export const JUDGING_KEY = 'judging';
 
-export const JUDGING_AT_FIRST: JudgingView = {
+export const DEFAULT_JUDGING: JudgingView = {
   ownNetworks: [],
   colleagues: 'count',
-  respectWish: false,
+  respectDnt: false,
   trackForDays: null,
-  ringForDays: null,
+  notifyForDays: null,
   place: 'country',
   proxies: [],
 };
@@ -35,7 +35,7 @@ export class ChoicesReader {
     const text = `${address} ${value}`;
     if (this.last?.text === text) return this.last.choices;
     const choices = choicesFrom(
-      { ...JUDGING_AT_FIRST, ...(JSON.parse(value ?? '{}') as Partial<JudgingView>) },
+      { ...DEFAULT_JUDGING, ...(JSON.parse(value ?? '{}') as Partial<JudgingView>) },
       address,
     );
     this.last = { text, choices };
@@ -73,9 +73,9 @@ function choicesFrom(view: JudgingView, ownAddress: string | null | undefined): 
   return {
     ownNetworks: networksFrom(view.ownNetworks),
     colleagues: view.colleagues,
-    respectWish: view.respectWish,
+    respectDnt: view.respectDnt,
     trackForMs: view.trackForDays === null ? null : view.trackForDays * DAY,
-    ringForMs: view.ringForDays === null ? null : view.ringForDays * DAY,
+    notifyForMs: view.notifyForDays === null ? null : view.notifyForDays * DAY,
     place: view.place,
     isColleague: (address) => domainOf(address).toLowerCase() === ownDomain,
   };

@@ -3,7 +3,7 @@ import { addToTally, EMPTY_TALLY } from '@kiraku/core/tracking';
 import { TALLY_COLUMNS, type Statements } from './statements.js';
 
 /** A copy as it stands before the next event. */
-export interface Standing {
+export interface CopyFacts {
   messageId: number;
   sentAt: number | null;
   address: string;
@@ -28,26 +28,26 @@ interface Counted {
  * save where a verdict was revised: then what the message’s events say is counted from the start.
  */
 export class Counts {
-  private readonly copies = new Map<number, Standing>();
-  /** `latestAt` is the last counted event of this transaction; 0 where only set-aside ones came. */
-  private readonly messages = new Map<number, { tally: Tally; latestAt: number }>();
+  private readonly copies = new Map<number, CopyFacts>();
+  /** `lastActivityAt` is the last counted event of this transaction; 0 where only ones that are not counted came. */
+  private readonly messages = new Map<number, { tally: Tally; lastActivityAt: number }>();
   private readonly recounted = new Set<number>();
 
   constructor(private readonly statements: Statements) {}
 
   /** Undefined for a copy that was deleted meanwhile. */
-  standing(copyId: number): Standing | undefined {
+  copyFacts(copyId: number): CopyFacts | undefined {
     return this.copies.get(copyId) ?? this.load(copyId);
   }
 
   add(copyId: number, event: Counted): void {
-    const standing = this.standing(copyId);
-    if (!standing) return;
-    const sum = this.messages.get(standing.messageId)!;
-    standing.tally = addToTally(standing.tally, event);
+    const copyFacts = this.copyFacts(copyId);
+    if (!copyFacts) return;
+    const sum = this.messages.get(copyFacts.messageId)!;
+    copyFacts.tally = addToTally(copyFacts.tally, event);
     sum.tally = addToTally(sum.tally, event);
     if (!event.counted) return;
-    sum.latestAt = Math.max(sum.latestAt, event.at);
+    sum.lastActivityAt = Math.max(sum.lastActivityAt, event.at);
     if (event.linkId !== null) this.statements.linkClick.run({ id: event.linkId, at: event.at });
     if (event.kind === 'file_viewed') this.statements.fileView.run({ id: event.sentFileId, at: event.at });
   }
@@ -60,8 +60,8 @@ export class Counts {
   write(): void {
     for (const [id, { messageId, tally }] of this.copies)
       if (!this.recounted.has(messageId)) this.statements.copyTally.run({ id, ...tally });
-    for (const [id, { tally, latestAt }] of this.messages)
-      if (!this.recounted.has(id)) this.statements.messageTally.run({ id, ...tally, latestAt });
+    for (const [id, { tally, lastActivityAt }] of this.messages)
+      if (!this.recounted.has(id)) this.statements.messageTally.run({ id, ...tally, lastActivityAt });
     for (const messageId of this.recounted) this.writeRecount(messageId);
   }
 
@@ -90,8 +90,8 @@ export class Counts {
     }
   }
 
-  private load(copyId: number): Standing | undefined {
-    const row = this.statements.standing.first({ copyId });
+  private load(copyId: number): CopyFacts | undefined {
+    const row = this.statements.copyFacts.first({ copyId });
     if (!row) return undefined;
     const [messageId, sentAt, optedOutAt, address, trackForDays, ...counts] = row as [
       number,
@@ -101,11 +101,11 @@ export class Counts {
       number | null,
     ];
     const tally = tallyFrom(counts, 0);
-    const standing = { messageId, sentAt, address, trackForDays, declined: optedOutAt !== null, tally };
-    this.copies.set(copyId, standing);
+    const copyFacts = { messageId, sentAt, address, trackForDays, declined: optedOutAt !== null, tally };
+    this.copies.set(copyId, copyFacts);
     if (!this.messages.has(messageId))
-      this.messages.set(messageId, { tally: tallyFrom(counts, TALLY_COLUMNS.length), latestAt: 0 });
-    return standing;
+      this.messages.set(messageId, { tally: tallyFrom(counts, TALLY_COLUMNS.length), lastActivityAt: 0 });
+    return copyFacts;
   }
 }
 

@@ -1,5 +1,5 @@
 import type { EventKind } from '@kiraku/core/contract';
-import { BY_HAND, FLOOD, judge, verdictOfPages, type Verdict } from '@kiraku/core/tracking';
+import { OVERRIDDEN, FLOOD, judge, verdictOfPages, type Verdict } from '@kiraku/core/tracking';
 import type { Database } from '../store/database.js';
 import { Agents } from './agents.js';
 import { ChoicesReader, copiesOf, situationOf } from './choices.js';
@@ -7,12 +7,12 @@ import { Counts } from './counts.js';
 import { compileStatements, type Statements } from './statements.js';
 import { StoredHits, type StoredHit } from './storedHits.js';
 
-/** An event that is known for what it is, and needs no judging: a refusal, an answer. */
+/** An event that is known for what it is, and needs no judging: a refusal, a reply. */
 export interface PlainEvent {
   kind: EventKind;
   at: number;
   copyId: number;
-  /** The mail that told of it. */
+  /** The mail that said so. */
   incomingId?: number;
   /** Why it does not count; it does where nothing is said. */
   reason?: string;
@@ -32,20 +32,25 @@ export class EventWriter {
 
   write({ copyId, kind, at, incomingId, reason }: PlainEvent): void {
     const counts = new Counts(this.statements);
-    const standing = counts.standing(copyId);
-    if (!standing) return;
-    const { messageId } = standing;
+    const copyFacts = counts.copyFacts(copyId);
+    if (!copyFacts) return;
+    const { messageId } = copyFacts;
     const counted = reason === undefined;
     this.statements.plainEvent.run({
-      ...{ at, kind, counted: Number(counted), messageId, copyId },
-      ...{ reason: reason ?? null, incomingId: incomingId ?? null },
+      at,
+      kind,
+      counted: Number(counted),
+      messageId,
+      copyId,
+      reason: reason ?? null,
+      incomingId: incomingId ?? null,
     });
     counts.add(copyId, { kind, at, counted, linkId: null, sentFileId: null });
     counts.write();
   }
 
-  /** Judges all hits of a message again. Returns how many verdicts came out otherwise. */
-  judgeAgain(messageId: number, now: number): number {
+  /** Judges all hits of a message again. Returns how many changed. */
+  rejudge(messageId: number, now: number): number {
     const changed = this.reviseAll(messageId, now);
     if (changed > 0) this.recount(messageId);
     return changed;
@@ -60,17 +65,19 @@ export class EventWriter {
    *
    * @returns the message it belongs to; undefined where the event is none that can be judged
    */
-  setByHand(eventId: number, counted: boolean | null, now: number): number | undefined {
+  setOverride(eventId: number, counted: boolean | null, now: number): number | undefined {
     const messageId = this.statements.messageOfEvent.first({ id: eventId })?.[0] as number | undefined;
     if (messageId === undefined) return undefined;
-    this.statements.byHand.run({
-      ...{ id: eventId, byHand: counted === null ? null : Number(counted), counted: Number(counted ?? true) },
-      reason: counted === false ? BY_HAND.name : null,
+    this.statements.override.run({
+      id: eventId,
+      override: counted === null ? null : Number(counted),
+      counted: Number(counted ?? true),
+      reason: counted === false ? OVERRIDDEN.name : null,
     });
     this.statements.corrected.run({ at: now, messageId, eventId });
     pagesFollow(this.statements, eventId, {
       counted: counted ?? true,
-      reason: counted === false ? BY_HAND.name : null,
+      reason: counted === false ? OVERRIDDEN.name : null,
     });
     this.reviseAll(messageId, now);
     this.recount(messageId);
@@ -81,8 +88,8 @@ export class EventWriter {
   setReplyCounted(incomingId: number, counted: boolean, now: number): void {
     const [id, messageId] = (this.statements.replyOf.first({ incomingId }) ?? []) as [number?, number?];
     if (id === undefined || messageId === undefined) return;
-    const reason = counted ? null : BY_HAND.name;
-    this.statements.byHand.run({ id, byHand: Number(counted), counted: Number(counted), reason });
+    const reason = counted ? null : OVERRIDDEN.name;
+    this.statements.override.run({ id, override: Number(counted), counted: Number(counted), reason });
     this.statements.corrected.run({ at: now, messageId, eventId: id });
     this.recount(messageId);
   }
@@ -113,7 +120,7 @@ export function judgeWhole(
 function pagesFollow(
   statements: Pick<Statements, 'pagesFollow'>,
   eventId: number,
-  opening: Omit<Verdict, 'rings'>,
+  opening: Omit<Verdict, 'notifies'>,
 ): void {
   const { counted, reason } = verdictOfPages(opening);
   statements.pagesFollow.run({ id: eventId, counted: Number(counted), reason });
@@ -137,12 +144,12 @@ export function revise(
 ): number {
   let changed = 0;
   hits.forEach((hit, index) => {
-    const { counted, reason, rings } = verdicts[index]!;
-    if (!isReached(hit) || hit.byHand !== null || (hit.reason === reason && hit.rings === rings)) return;
-    statements.verdict.run({ id: hit.id, counted: Number(counted), reason, rings: Number(rings) });
+    const { counted, reason, notifies } = verdicts[index]!;
+    if (!isReached(hit) || hit.override !== null || (hit.reason === reason && hit.notifies === notifies)) return;
+    statements.verdict.run({ id: hit.id, counted: Number(counted), reason, notifies: Number(notifies) });
     statements.corrected.run({ at: now, messageId, eventId: hit.id });
     if (hit.kind === 'file_viewed') pagesFollow(statements, hit.id, { counted, reason });
-    Object.assign(hit, { reason, rings });
+    Object.assign(hit, { reason, notifies });
     changed += 1;
   });
   return changed;

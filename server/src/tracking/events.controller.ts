@@ -1,12 +1,9 @@
 import { Controller, Get } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import type { RecentEvents } from '@kiraku/core/contract';
+import { MAX_RECENT_EVENTS, type RecentEvents } from '@kiraku/core/contract';
 import { HOUR } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { EventsRepository } from './events.repository.js';
-
-/** More marks than the band has room for. */
-const MOST_RECENT = 500;
 
 @ApiTags('events')
 @Controller('api/events')
@@ -17,11 +14,11 @@ export class EventsController {
   ) {}
 
   @Get('recent')
-  @ApiOperation({ summary: 'What happened in the last hour, oldest first' })
+  @ApiOperation({ summary: 'The activity of the last hour, oldest first' })
   recent(): RecentEvents {
     const from = this.clock.now() - HOUR;
-    const events = this.events.since(from, MOST_RECENT).reverse();
-    const leftOut = events.length < MOST_RECENT ? 0 : this.events.countSince(from) - events.length;
+    const events = this.events.since(from, MAX_RECENT_EVENTS).reverse();
+    const leftOut = events.length < MAX_RECENT_EVENTS ? 0 : this.events.countSince(from) - events.length;
     return { events, leftOut };
   }
 }

@@ -1,37 +1,37 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, count, countDistinct, desc, eq, gt, gte, inArray, lt, ne, sql, type SQL } from 'drizzle-orm';
-import type { ChartMark, EventKind, EventView, HistoryFilter, Mark, PersonReading } from '@kiraku/core/contract';
-import type { Look } from '@kiraku/core/tracking';
+import type { ChartEvent, EventKind, EventView, HistoryFilter, TrailEvent, PersonReading } from '@kiraku/core/contract';
+import type { ReaderHit } from '@kiraku/core/tracking';
 import { compile } from '../store/compile.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { agent, copy, event, incoming, link, message, person, sentFile } from '../store/schema.js';
 
-/** More than anybody’s letter is looked at. */
-const MOST_LOOKS = 5000;
-/** As many marks as a trail can tell apart. */
-const MARKS_PER_MESSAGE = 40;
-/** As many as signals and notices look back. */
+/** More than anybody’s message is looked at. */
+const MAX_ACTIVITY_EVENTS = 5000;
+/** As many events as a trail can tell apart. */
+const MAX_TRAIL_EVENTS = 40;
+/** As many as signals and notifications look back. */
 const COUNTED_PER_MESSAGE = 300;
 
 /** As many as the chart can draw. */
-const MARKS_OF_CHART = 2000;
-const MARKS_PER_PERSON = 200;
-const MOST_DEVICES = 3;
-/** What somebody does while they read; the pages of a file are one look with its opening. */
-const LOOKS = new Set<EventKind>(['opened', 'clicked', 'file_viewed']);
+const MAX_CHART_EVENTS = 2000;
+const MAX_TRAIL_EVENTS_OF_PERSON = 200;
+const MAX_USUAL_DEVICES = 3;
+/** What somebody does while they read; the pages of a file are one view with its opening. */
+const ACTIVITY_KINDS = new Set<EventKind>(['opened', 'clicked', 'file_viewed']);
 
 /** The words of a link, or a file’s name, or what came back. */
 const label = sql<string | null>`coalesce(${link.text}, ${sentFile.name}, substr(${incoming.words}, 1, 240))`;
-/** Nothing rings of a message, or a person, that was silenced. */
-const isTold = sql`${event.rings} and ${message.silencedAt} is null and ${person.silencedAt} is null`.mapWith(Boolean);
+/** Nothing notifies of a message, or a person, that was muted. */
+const isNotified = sql`${event.notifies} and ${message.mutedAt} is null and ${person.mutedAt} is null`.mapWith(Boolean);
 
 @Injectable()
 export class EventsRepository {
-  private readonly marksOf;
+  private readonly trailEventsOf;
   private readonly countedOf;
 
   constructor(@Inject(DATABASE) private readonly database: Database) {
-    this.marksOf = compile(
+    this.trailEventsOf = compile(
       database,
       database
         .select({ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label })
@@ -39,18 +39,26 @@ export class EventsRepository {
         .leftJoin(link, eq(link.id, event.linkId))
         .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
         .leftJoin(incoming, eq(incoming.id, event.incomingId))
-        // The opening of a file is its mark; its pages would crowd out all else.
+        // The opening of a file is its mark; its pages would push out all else.
         .where(and(eq(event.messageId, sql.placeholder('messageId')), ne(event.kind, 'page_viewed')))
         .orderBy(desc(event.at))
-        .limit(MARKS_PER_MESSAGE),
+        .limit(MAX_TRAIL_EVENTS),
     );
     this.countedOf = compile(
       database,
       database
         .select({
-          ...{ copyId: event.copyId, eventId: event.id, at: event.at, kind: event.kind, label, page: event.page },
-          ...{ ip: event.ip, place: event.place },
-          ...{ device: agent.device, system: agent.system, program: agent.program },
+          copyId: event.copyId,
+          eventId: event.id,
+          at: event.at,
+          kind: event.kind,
+          label,
+          page: event.page,
+          ip: event.ip,
+          place: event.place,
+          device: agent.device,
+          system: agent.system,
+          program: agent.program,
         })
         .from(event)
         .leftJoin(link, eq(link.id, event.linkId))
@@ -63,16 +71,16 @@ export class EventsRepository {
     );
   }
 
-  /** The newest marks of a message, oldest first. */
-  marks(messageId: number): Mark[] {
-    return this.marksOf.all({ messageId }).map(markOf).reverse();
+  /** The newest events of a message, oldest first. */
+  trailEvents(messageId: number): TrailEvent[] {
+    return this.trailEventsOf.all({ messageId }).map(trailEventOf).reverse();
   }
 
   /** Newest first; `before` is the last event of the page before. */
   ofMessages(
     messageIds: number[],
     limit: number,
-    { kind, copy: copyId, link: linkId, aside, from, to }: HistoryFilter,
+    { kind, copy: copyId, link: linkId, notCounted, from, to }: HistoryFilter,
     before?: { at: number; id: number },
   ): EventView[] {
     const conditions = and(
@@ -80,7 +88,7 @@ export class EventsRepository {
       kind === null ? undefined : eq(event.kind, kind),
       copyId === null ? undefined : eq(event.copyId, copyId),
       linkId === null ? undefined : eq(event.linkId, linkId),
-      aside ? undefined : eq(event.counted, true),
+      notCounted ? undefined : eq(event.counted, true),
       from === null ? undefined : gte(event.at, from),
       to === null ? undefined : lt(event.at, to),
       before && sql`(${event.at}, ${event.id}) < (${before.at}, ${before.id})`,
@@ -88,13 +96,20 @@ export class EventsRepository {
     return this.select(conditions, [desc(event.at), desc(event.id)], limit);
   }
 
-  /** The newest marks of some messages, with who made them on what, oldest first. */
-  chart(messageIds: number[]): ChartMark[] {
+  /** The newest events of some messages, with who made them on what, oldest first. */
+  chart(messageIds: number[]): ChartEvent[] {
     return this.database
       .select({
-        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label },
-        ...{ messageId: event.messageId, copyId: event.copyId },
-        ...{ device: agent.device, system: agent.system, program: agent.program },
+        eventId: event.id,
+        at: event.at,
+        kind: event.kind,
+        counted: event.counted,
+        label,
+        messageId: event.messageId,
+        copyId: event.copyId,
+        device: agent.device,
+        system: agent.system,
+        program: agent.program,
       })
       .from(event)
       .leftJoin(link, eq(link.id, event.linkId))
@@ -103,48 +118,59 @@ export class EventsRepository {
       .leftJoin(agent, eq(agent.id, event.agentId))
       .where(inArray(event.messageId, messageIds))
       .orderBy(desc(event.at))
-      .limit(MARKS_OF_CHART)
+      .limit(MAX_CHART_EVENTS)
       .all()
       .reverse();
   }
 
-  /** The counted looks at a message, by copy, as far as they tell who looked; of very many, the newest. */
-  looks(messageId: number): Map<number, Look[]> {
+  /** The counted events of a message, by copy, as far as they tell who made them; of very many, the newest. */
+  hits(messageId: number): Map<number, ReaderHit[]> {
     const rows = this.database
       .select({
-        ...{ copyId: event.copyId, at: event.at, ip: event.ip, place: event.place },
-        ...{ device: agent.device, system: agent.system, program: agent.program },
+        copyId: event.copyId,
+        at: event.at,
+        ip: event.ip,
+        place: event.place,
+        device: agent.device,
+        system: agent.system,
+        program: agent.program,
       })
       .from(event)
       .innerJoin(agent, eq(agent.id, event.agentId))
       .where(and(eq(event.messageId, messageId), eq(event.counted, true), ne(event.kind, 'page_viewed')))
       .orderBy(desc(event.at))
-      .limit(MOST_LOOKS)
+      .limit(MAX_ACTIVITY_EVENTS)
       .all();
-    const looks = new Map<number, Look[]>();
-    for (const { copyId, ...look } of rows) looks.set(copyId, [...(looks.get(copyId) ?? []), look]);
-    return looks;
+    const hits = new Map<number, ReaderHit[]>();
+    for (const { copyId, ...hit } of rows) hits.set(copyId, [...(hits.get(copyId) ?? []), hit]);
+    return hits;
   }
 
-  /** The newest counted marks of some messages by their copies, with what they tell of who looked; oldest first. */
-  counted(messageIds: number[]): Map<number, (Mark & Look)[]> {
-    const byCopy = new Map<number, (Mark & Look)[]>();
+  /** The newest counted events of some messages by their copies, with what they tell of who made them; oldest first. */
+  counted(messageIds: number[]): Map<number, (TrailEvent & ReaderHit)[]> {
+    const byCopy = new Map<number, (TrailEvent & ReaderHit)[]>();
     for (const messageId of messageIds)
       for (const row of this.countedOf.all({ messageId }).reverse()) {
         const copyId = row[0] as number;
         const ofCopy = byCopy.get(copyId);
-        if (ofCopy) ofCopy.push(lookOf(row));
-        else byCopy.set(copyId, [lookOf(row)]);
+        if (ofCopy) ofCopy.push(readerHitOf(row));
+        else byCopy.set(copyId, [readerHitOf(row)]);
       }
     return byCopy;
   }
 
-  /** What one person did over all their letters: when and with what they looked, and the newest marks. */
-  ofPerson(personId: number): Pick<PersonReading, 'looks' | 'devices' | 'marks'> {
+  /** What one person did over all their messages: when and on which devices they opened, and the newest events. */
+  ofPerson(personId: number): Pick<PersonReading, 'readTimes' | 'devices' | 'trailEvents'> {
     const rows = this.database
       .select({
-        ...{ eventId: event.id, at: event.at, kind: event.kind, counted: event.counted, label },
-        ...{ device: agent.device, system: agent.system, program: agent.program },
+        eventId: event.id,
+        at: event.at,
+        kind: event.kind,
+        counted: event.counted,
+        label,
+        device: agent.device,
+        system: agent.system,
+        program: agent.program,
       })
       .from(copy)
       .innerJoin(event, and(eq(event.messageId, copy.messageId), eq(event.copyId, copy.id)))
@@ -154,14 +180,14 @@ export class EventsRepository {
       .leftJoin(agent, eq(agent.id, event.agentId))
       .where(eq(copy.personId, personId))
       .orderBy(desc(event.at))
-      .limit(MOST_LOOKS)
+      .limit(MAX_ACTIVITY_EVENTS)
       .all();
-    const looks = rows.filter(({ counted, kind }) => counted && LOOKS.has(kind));
+    const hits = rows.filter(({ counted, kind }) => counted && ACTIVITY_KINDS.has(kind));
     return {
-      looks: looks.map(({ at }) => at),
-      devices: mostUsed(looks),
-      marks: rows
-        .slice(0, MARKS_PER_PERSON)
+      readTimes: hits.map(({ at }) => at),
+      devices: mostUsed(hits),
+      trailEvents: rows
+        .slice(0, MAX_TRAIL_EVENTS_OF_PERSON)
         .map(({ eventId, at, kind, counted, label }) => ({ eventId, at, kind, counted, label }))
         .reverse(),
     };
@@ -196,9 +222,9 @@ export class EventsRepository {
   }
 
   /** Of those that are to be told after an id, the newest, in the order in which they were committed. */
-  tellable(id: number, limit: number): EventView[] {
-    const told = and(gt(event.id, id), eq(event.counted, true), isTold);
-    return this.select(told, [desc(event.id)], limit).reverse();
+  notifiable(id: number, limit: number): EventView[] {
+    const notified = and(gt(event.id, id), eq(event.counted, true), isNotified);
+    return this.select(notified, [desc(event.id)], limit).reverse();
   }
 
   /** Messages that anything has happened to, from an id on. */
@@ -245,15 +271,25 @@ export class EventsRepository {
         recipient: { kind: copy.kind, name: copy.name, address: copy.address },
         linkId: event.linkId,
         linkUrl: link.url,
-        ...{ incomingId: event.incomingId, sentFileId: event.sentFileId, page: event.page, readMs: event.readMs },
+        incomingId: event.incomingId,
+        sentFileId: event.sentFileId,
+        page: event.page,
+        readMs: event.readMs,
         ip: event.ip,
         userAgent: agent.userAgent,
         device: agent.device,
         system: agent.system,
         program: agent.program,
-        ...{ place: event.place, rings: isTold, byHand: event.byHand, times: event.times },
-        ...{ method: event.method, purpose: event.purpose, mine: event.mine, unwilling: event.unwilling },
-        ...{ hosted: event.hosted, active: event.active },
+        place: event.place,
+        notifies: isNotified,
+        override: event.override,
+        times: event.times,
+        method: event.method,
+        purpose: event.purpose,
+        ownDevice: event.ownDevice,
+        dnt: event.dnt,
+        hosted: event.hosted,
+        active: event.active,
       })
       .from(event)
       .innerJoin(copy, eq(copy.id, event.copyId))
@@ -270,23 +306,25 @@ export class EventsRepository {
   }
 }
 
-function markOf([eventId, at, kind, counted, label]: unknown[]): Mark {
-  return { eventId, at, kind, counted: counted === 1, label } as Mark;
+function trailEventOf([eventId, at, kind, counted, label]: unknown[]): TrailEvent {
+  return { eventId, at, kind, counted: counted === 1, label } as TrailEvent;
 }
 
-function lookOf([, eventId, at, kind, label, page, ip, place, device, system, program]: unknown[]): Mark & Look {
-  return { eventId, at, kind, counted: true, label, page, ip, place, device, system, program } as Mark & Look;
+function readerHitOf([, eventId, at, kind, label, page, ip, place, device, system, program]: unknown[]): TrailEvent &
+  ReaderHit {
+  return { eventId, at, kind, counted: true, label, page, ip, place, device, system, program } as TrailEvent &
+    ReaderHit;
 }
 
-type Device = Omit<PersonReading['devices'][number], 'looks'>;
+type Device = Omit<PersonReading['devices'][number], 'opens'>;
 
-/** With what somebody looks most; what is not known is left out. */
-function mostUsed(looks: Device[]): PersonReading['devices'] {
+/** The devices that somebody opens most on; what is not known is left out. */
+function mostUsed(hits: Device[]): PersonReading['devices'] {
   const devices = new Map<string, PersonReading['devices'][number]>();
-  for (const { device, system, program } of looks) {
+  for (const { device, system, program } of hits) {
     if (!device && !system && !program) continue;
     const key = [device, system, program].join();
-    devices.set(key, { device, system, program, looks: (devices.get(key)?.looks ?? 0) + 1 });
+    devices.set(key, { device, system, program, opens: (devices.get(key)?.opens ?? 0) + 1 });
   }
-  return [...devices.values()].sort((a, b) => b.looks - a.looks).slice(0, MOST_DEVICES);
+  return [...devices.values()].sort((a, b) => b.opens - a.opens).slice(0, MAX_USUAL_DEVICES);
 }

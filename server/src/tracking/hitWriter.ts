@@ -7,11 +7,11 @@ import { revise } from './eventWriter.js';
 import type { Place, Places } from './places.js';
 import { compileStatements, type Statements } from './statements.js';
 import { StoredHits, type Recent, type StoredHit } from './storedHits.js';
-import { ReadingWriter, type DoorReport } from './readingWriter.js';
+import { ReadingWriter, type PublicReport } from './readingWriter.js';
 import { TARGETS, Targets, type HitTarget, type Target } from './targets.js';
 
-/** A request at the public door, with the token it named. */
-export interface DoorHit {
+/** A request at the public site, with the token it named. */
+export interface PublicHit {
   token: string;
   target: HitTarget;
   at: number;
@@ -21,9 +21,9 @@ export interface DoorHit {
   /** Value of `Sec-Purpose` or `Purpose`; empty where neither was sent. */
   purpose: string;
   /** Whether it carried the mark of a browser of the sender’s own. */
-  mine: boolean;
+  ownDevice: boolean;
   /** Whether it carried `DNT: 1` or `Sec-GPC: 1`. */
-  unwilling: boolean;
+  dnt: boolean;
   /** Of a file: the reading that begins with it, or that it belongs to. */
   reading?: NewReading | { key: string };
 }
@@ -35,8 +35,8 @@ export interface NewReading {
   givenAddress: string | null;
 }
 
-/** What comes to the door to be recorded. */
-export type Arrival = DoorHit | DoorReport;
+/** What comes to the public site to be recorded. */
+export type Arrival = PublicHit | PublicReport;
 
 /** What became of a hit. An unknown token is looked up and not recorded. */
 export interface HitOutcome {
@@ -91,36 +91,36 @@ export class HitWriter {
   }
 
   /** Whether a reading has begun with it. */
-  private writeHit(counts: Counts, choices: Choices, target: Target, doorHit: DoorHit): boolean {
-    const standing = counts.standing(target.copyId);
-    if (!standing || standing.declined) return false;
-    const { messageId } = standing;
-    const place = this.places.find(doorHit.ip, choices.place);
-    const hit = this.hitOf(target, doorHit, place);
+  private writeHit(counts: Counts, choices: Choices, target: Target, publicHit: PublicHit): boolean {
+    const copyFacts = counts.copyFacts(target.copyId);
+    if (!copyFacts || copyFacts.declined) return false;
+    const { messageId } = copyFacts;
+    const place = this.places.find(publicHit.ip, choices.place);
+    const hit = this.hitOf(target, publicHit, place);
     const around = this.stored.around(messageId, hit.at);
-    if (isFlood(around.crowding(hit))) {
+    if (isFlood(around.load(hit))) {
       this.addToFlood(counts, messageId, hit, around, choices);
       return false;
     }
     const others = around.hits;
 
-    const copies = this.copiesOf(messageId, others, { ...standing, id: target.copyId });
-    const situation = situationOf(choices, copies, standing.trackForDays);
+    const copies = this.copiesOf(messageId, others, { ...copyFacts, id: target.copyId });
+    const situation = situationOf(choices, copies, copyFacts.trackForDays);
     const verdicts = judge([...others, hit], situation);
-    const { reason, rings } = verdicts.pop()!;
+    const { reason, notifies } = verdicts.pop()!;
     // Farther away, what a verdict depends on may not be among the others.
     const isReached = (other: Hit) => Math.abs(other.at - hit.at) <= REACH_MS;
     const changed = revise(this.statements, messageId, others, verdicts, hit.at, isReached);
-    Object.assign(hit, { reason, rings });
-    this.insert(counts, messageId, hit, choices, doorHit.reading);
+    Object.assign(hit, { reason, notifies });
+    this.insert(counts, messageId, hit, choices, publicHit.reading);
     around.add(hit);
     if (changed > 0) counts.recount(messageId);
-    return this.readings.begin(hit, doorHit);
+    return this.readings.begin(hit, publicHit);
   }
 
   private hitOf(
     { copyId, linkId, sentFileId }: Target,
-    { target, ip, userAgent, at, method, purpose, mine, unwilling }: DoorHit,
+    { target, ip, userAgent, at, method, purpose, ownDevice, dnt }: PublicHit,
     { isHosted }: Place,
   ): StoredHit {
     const known = this.agents.find(userAgent);
@@ -139,13 +139,13 @@ export class HitWriter {
       agent: known.agent,
       method,
       purpose,
-      mine,
-      unwilling,
+      ownDevice,
+      dnt,
       hosted: isHosted,
       active: false,
       reason: null,
-      rings: false,
-      byHand: null,
+      notifies: false,
+      override: null,
     };
   }
 
@@ -165,7 +165,7 @@ export class HitWriter {
     messageId: number,
     hit: StoredHit,
     choices: Choices,
-    reading?: DoorHit['reading'],
+    reading?: PublicHit['reading'],
   ): void {
     const { at, kind, copyId, linkId, sentFileId, ip, reason } = hit;
     const counted = reason === null;
@@ -175,7 +175,7 @@ export class HitWriter {
       kind,
       counted: Number(counted),
       reason,
-      rings: Number(hit.rings),
+      notifies: Number(hit.notifies),
       messageId,
       copyId,
       linkId,
@@ -183,8 +183,8 @@ export class HitWriter {
       agentId: this.agents.idOf(hit),
       method: hit.method === 'GET' ? null : hit.method,
       purpose: hit.purpose || null,
-      mine: Number(hit.mine),
-      unwilling: Number(hit.unwilling),
+      ownDevice: Number(hit.ownDevice),
+      dnt: Number(hit.dnt),
       hosted: Number(hit.hosted),
       place: this.places.find(ip, choices.place).name,
       ...(sentFileId !== null && {

@@ -19,51 +19,51 @@ import { JudgingSettings } from './judging.settings.js';
 import { OwnBrowsers } from './ownBrowsers.js';
 import { Recorder } from './recorder.js';
 
-const MOST_NETWORKS = 200;
+const MAX_NETWORKS = 200;
 
 class JudgingDto implements JudgingView {
   @ApiProperty({ type: [String], description: 'Your own addresses and networks, like 192.0.2.0/24 or 2001:db8::/32' })
   @IsArray()
-  @ArrayMaxSize(MOST_NETWORKS)
+  @ArrayMaxSize(MAX_NETWORKS)
   @IsString({ each: true })
   ownNetworks: string[];
 
-  @ApiProperty({ enum: COLLEAGUE_CHOICES, description: 'What becomes of looks by recipients of your own domain' })
+  @ApiProperty({ enum: COLLEAGUE_CHOICES, description: 'What becomes of activity by recipients of your own domain' })
   @IsIn(COLLEAGUE_CHOICES)
   colleagues: ColleagueChoice;
 
-  @ApiProperty({ description: 'Whether readers whose browser asks not to be tracked are set aside' })
+  @ApiProperty({ description: 'Whether readers whose browser asks not to be tracked are not counted' })
   @IsBoolean()
-  respectWish: boolean;
+  respectDnt: boolean;
 
-  @ApiProperty({ type: Number, nullable: true, description: 'Days after sending after which looks are set aside' })
+  @ApiProperty({ type: Number, nullable: true, description: 'Days after sending after which activity is not counted' })
   @ValidateIf((dto: JudgingDto) => dto.trackForDays !== null)
   @IsInt()
   @Min(1)
-  @Max(MESSAGE_LIMITS.trackForDays)
+  @Max(MESSAGE_LIMITS.maxTrackForDays)
   trackForDays: number | null;
 
-  @ApiProperty({ type: Number, nullable: true, description: 'Days after sending after which looks do not ring' })
-  @ValidateIf((dto: JudgingDto) => dto.ringForDays !== null)
+  @ApiProperty({ type: Number, nullable: true, description: 'Days after sending after which activity does not notify' })
+  @ValidateIf((dto: JudgingDto) => dto.notifyForDays !== null)
   @IsInt()
   @Min(1)
-  @Max(MESSAGE_LIMITS.trackForDays)
-  ringForDays: number | null;
+  @Max(MESSAGE_LIMITS.maxTrackForDays)
+  notifyForDays: number | null;
 
   @ApiProperty({ enum: PLACE_CHOICES, description: 'How closely the place of a reader’s address is kept' })
   @IsIn(PLACE_CHOICES)
   place: PlaceChoice;
 
-  @ApiProperty({ type: [String], description: 'Proxies that are believed when they name whom they forward for' })
+  @ApiProperty({ type: [String], description: 'Proxies that are trusted to name whom they forward for' })
   @IsArray()
-  @ArrayMaxSize(MOST_NETWORKS)
+  @ArrayMaxSize(MAX_NETWORKS)
   @IsString({ each: true })
   proxies: string[];
 }
 
-class ByHandDto {
+class OverrideDto {
   @ApiProperty({ type: Boolean, nullable: true, description: 'Whether it counts; null leaves it to the rules' })
-  @ValidateIf((dto: ByHandDto) => dto.counted !== null)
+  @ValidateIf((dto: OverrideDto) => dto.counted !== null)
   @IsBoolean()
   counted: boolean | null;
 }
@@ -80,13 +80,13 @@ export class JudgingController {
   ) {}
 
   @Get('settings/judging')
-  @ApiOperation({ summary: 'How looks are judged, and the network this request comes from' })
+  @ApiOperation({ summary: 'What counts, and the network this request comes from' })
   read(@Req() request: Request): JudgingView & { thisNetwork: string } {
     return { ...this.settings.view(), thisNetwork: networkOf(request.ip ?? '') };
   }
 
   @Put('settings/judging')
-  @ApiOperation({ summary: 'Change how looks are judged; what was judged before stays until it is judged again' })
+  @ApiOperation({ summary: 'Change what counts; past activity stays as it is until the rules are applied to it' })
   save(@Body() dto: JudgingDto, @Req() request: Request): JudgingView & { thisNetwork: string } {
     for (const field of ['ownNetworks', 'proxies'] as const) {
       const wrong = dto[field].find((text) => readNetwork(text) === null);
@@ -100,28 +100,28 @@ export class JudgingController {
 
   @Post('settings/own-browser')
   @HttpCode(200)
-  @ApiOperation({ summary: 'An address of the public door that makes the browser which visits it known as yours' })
+  @ApiOperation({ summary: 'An address of the public site that makes the browser which visits it known as yours' })
   invite(): { url: string } {
     return { url: this.config.publicUrl + this.ownBrowsers.invite() };
   }
 
-  @Get('judging')
-  @ApiOperation({ summary: 'How far judging everything again has come; null where it is not under way' })
+  @Get('rejudge')
+  @ApiOperation({ summary: 'How far applying the rules to past activity has come; null where it is not under way' })
   progress(): { progress: JudgingProgress | null } {
     return { progress: this.judging.progress() };
   }
 
-  @Post('judging')
+  @Post('rejudge')
   @HttpCode(202)
-  @ApiOperation({ summary: 'Judge everything again, by the rules and settings of now' })
+  @ApiOperation({ summary: 'Apply the rules to past activity, by the rules and settings of now' })
   begin(): { progress: JudgingProgress } {
     return { progress: this.judging.begin() };
   }
 
-  @Put('events/:id/by-hand')
+  @Put('events/:id/override')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Say yourself whether a look counts; it stays so when judged again' })
-  setByHand(@Param('id', ParseIntPipe) id: number, @Body() { counted }: ByHandDto): void {
-    if (this.recorder.setByHand(id, counted) === undefined) throw notFound('look that can be judged');
+  @ApiOperation({ summary: 'Override whether an event counts; it stays so when the rules are applied again' })
+  setOverride(@Param('id', ParseIntPipe) id: number, @Body() { counted }: OverrideDto): void {
+    if (this.recorder.setOverride(id, counted) === undefined) throw notFound('look that can be judged');
   }
 }

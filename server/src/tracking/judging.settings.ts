@@ -2,9 +2,9 @@ import { Injectable } from '@nestjs/common';
 import type { JudgingView } from '@kiraku/core/contract';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import type { Network } from '@kiraku/core/tracking';
-import { JUDGING_AT_FIRST, JUDGING_KEY, networksFrom } from './choices.js';
+import { DEFAULT_JUDGING, JUDGING_KEY, networksFrom } from './choices.js';
 
-/** How looks are judged. The thread that judges reads the same row before each group of hits. */
+/** How events are judged. The thread that judges reads the same row before each group of hits. */
 @Injectable()
 export class JudgingSettings {
   private proxiesRead: Network[] | undefined;
@@ -12,7 +12,7 @@ export class JudgingSettings {
   constructor(private readonly settings: SettingsRepository) {}
 
   view(): JudgingView {
-    return { ...JUDGING_AT_FIRST, ...this.settings.get<Partial<JudgingView>>(JUDGING_KEY) };
+    return { ...DEFAULT_JUDGING, ...this.settings.get<Partial<JudgingView>>(JUDGING_KEY) };
   }
 
   save(view: JudgingView): void {
@@ -20,7 +20,7 @@ export class JudgingSettings {
     this.proxiesRead = undefined;
   }
 
-  /** Proxies that are believed; asked at each hit. */
+  /** Trusted proxies; asked at each hit. */
   proxies(): Network[] {
     return (this.proxiesRead ??= networksFrom(this.view().proxies));
   }

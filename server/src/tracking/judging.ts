@@ -7,14 +7,14 @@ import { Recorder } from './recorder.js';
 
 const PROGRESS = 'judging.progress';
 /** So many messages go into one transaction: hits that come meanwhile wait for no more. */
-const AT_ONCE = 20;
+const MESSAGES_PER_REJUDGE = 20;
 
 interface Progress extends JudgingProgress {
   /** The last message that is done; the next has a greater id. */
   after: number;
 }
 
-/** Judges everything again, message by message, while the door stays open; goes on after a restart. */
+/** Judges everything again, message by message, while the public site stays open; goes on after a restart. */
 @Injectable()
 export class Judging implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly logger = new Logger(Judging.name);
@@ -57,21 +57,23 @@ export class Judging implements OnApplicationBootstrap, BeforeApplicationShutdow
   }
 
   private run(): void {
-    this.running ??= this.judgeAll()
+    this.running ??= this.rejudgeAll()
       .catch((error: unknown) => this.logger.error('Judging again has stopped', error))
       .finally(() => (this.running = undefined));
   }
 
-  private async judgeAll(): Promise<void> {
+  private async rejudgeAll(): Promise<void> {
     while (!this.stopped) {
       const before = this.settings.get<Progress>(PROGRESS)!;
-      const ids = this.events.messagesAfter(before.after, AT_ONCE);
+      const ids = this.events.messagesAfter(before.after, MESSAGES_PER_REJUDGE);
       if (ids.length === 0) break;
-      const changed = await this.recorder.judgeAllAgain(ids);
+      const changed = await this.recorder.rejudgeMessages(ids);
       // Begun anew meanwhile: then that one counts.
       if (this.settings.get<Progress>(PROGRESS)!.after !== before.after) continue;
       this.settings.set(PROGRESS, {
-        ...{ after: ids.at(-1)!, done: before.done + ids.length, total: before.total },
+        after: ids.at(-1)!,
+        done: before.done + ids.length,
+        total: before.total,
         changed: before.changed + changed,
       } satisfies Progress);
       if (changed > 0) this.changes.announce();

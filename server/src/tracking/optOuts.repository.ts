@@ -33,7 +33,7 @@ export class OptOutsRepository {
     );
   }
 
-  /** At null, it is taken back. */
+  /** At null, it is undone. */
   optOut(personId: number, at: number | null): void {
     this.database
       .update(person)

@@ -37,7 +37,7 @@ export class OptOuts {
       if (!this.recipients.hasOptedOutSince(found.copyId, at - HOUR))
         this.recorder.recordPlain({ kind: 'opted_out', at, copyId: found.copyId });
       this.recipients.optOut(found.personId, at);
-      this.followups.endedFor(found.personId, 'They asked not to be tracked');
+      this.followups.endedFor(found.personId, 'They opted out of tracking');
     });
     this.changes.announce();
     return 'declined';

@@ -1,22 +1,22 @@
-import { believed } from '@kiraku/core/files';
+import { plausibleVisits } from '@kiraku/core/files';
 import type { ReadingReport, Visit } from '@kiraku/core/contract';
 import { verdictOfPages } from '@kiraku/core/tracking';
 import type { ChoicesReader } from './choices.js';
 import type { Counts } from './counts.js';
 import { judgeWhole } from './eventWriter.js';
-import type { DoorHit } from './hitWriter.js';
+import type { PublicHit } from './hitWriter.js';
 import type { Statements } from './statements.js';
 import type { StoredHit, StoredHits } from './storedHits.js';
 
-/** What a reader’s window says of what was read, as it came to the door. */
-export interface DoorReport extends ReadingReport {
+/** What a reader’s window says of what was read, as it came to the public site. */
+export interface PublicReport extends ReadingReport {
   /** Of the file, in this copy. */
   token: string;
   at: number;
 }
 
 /** A reading as it stands, with the verdict of its opening, which holds for all of it. */
-interface Standing {
+interface CopyFacts {
   id: number;
   copyId: number;
   sentFileId: number;
@@ -26,7 +26,7 @@ interface Standing {
   messageId: number;
   counted: boolean;
   reason: string | null;
-  rings: boolean;
+  notifies: boolean;
   active: boolean;
   ip: string | null;
   agentId: number;
@@ -42,29 +42,29 @@ export class ReadingWriter {
   ) {}
 
   /** Begins the reading that an opening asks for. Returns whether there is one. */
-  begin({ id, at, kind, copyId, sentFileId }: StoredHit, { reading, method }: DoorHit): boolean {
+  begin({ id, at, kind, copyId, sentFileId }: StoredHit, { reading, method }: PublicHit): boolean {
     if (kind !== 'file_viewed' || method !== 'GET' || !reading || !('versionId' in reading)) return false;
     this.statements.reading.run({ ...reading, copyId, sentFileId, eventId: id, startedAt: at, lastAt: at });
     return true;
   }
 
   /** The number of the reading that something belongs to; null where it is none of this copy. */
-  idOf(reading: DoorHit['reading'], copyId: number): number | null {
+  idOf(reading: PublicHit['reading'], copyId: number): number | null {
     if (!reading || 'versionId' in reading) return null;
     const [id, ofCopy] = (this.statements.readingByKey.first({ key: reading.key }) ?? []) as [number?, number?];
     return ofCopy === copyId ? id! : null;
   }
 
   /** Returns whether there is such a reading. */
-  write(counts: Counts, { token, reading: key, at, active, visits }: DoorReport): boolean {
-    const reading = this.standing(token, key);
+  write(counts: Counts, { token, reading: key, at, active, visits }: PublicReport): boolean {
+    const reading = this.copyFacts(token, key);
     if (!reading) return false;
     // Who declines while they read is not written down any more.
-    if (counts.standing(reading.copyId)?.declined !== false) return true;
+    if (counts.copyFacts(reading.copyId)?.declined !== false) return true;
     if (active && !reading.active) this.act(counts, reading, at);
     const known = this.visitsOf(reading.id);
     const openMs = at - reading.startedAt - this.readElsewhere(reading, at);
-    const more = believed(visits, [...known.values()], openMs, reading.pages);
+    const more = plausibleVisits(visits, [...known.values()], openMs, reading.pages);
     const turned = more.filter(({ visit }) => !known.has(visit));
     const earliest = Math.max(reading.startedAt, ...[...known.values()].map((visit) => visit.at));
     beginnings(turned, earliest, at).forEach((began, index) => this.turn(counts, reading, turned[index]!, began));
@@ -77,7 +77,7 @@ export class ReadingWriter {
   }
 
   /** Somebody is there: what was only guessed of the opening is dropped. */
-  private act(counts: Counts, reading: Standing, at: number): void {
+  private act(counts: Counts, reading: CopyFacts, at: number): void {
     this.statements.acted.run({ id: reading.eventId });
     this.stored.forgetMessage(reading.messageId);
     if (judgeWhole(this.statements, this.stored, this.choices, reading.messageId, at) === 0) return;
@@ -85,25 +85,42 @@ export class ReadingWriter {
     Object.assign(reading, this.verdictOf(reading.eventId));
   }
 
-  private turn(counts: Counts, reading: Standing, { visit, page, ms }: Visit, began: number): void {
-    const { messageId, copyId, sentFileId, ip, agentId, place, rings } = reading;
+  private turn(counts: Counts, reading: CopyFacts, { visit, page, ms }: Visit, began: number): void {
+    const { messageId, copyId, sentFileId, ip, agentId, place, notifies } = reading;
     const set = verdictOfPages(reading);
     this.statements.fileEvent.run({
-      ...{ at: began, kind: 'page_viewed', counted: Number(set.counted), reason: set.reason, messageId, copyId },
-      ...{ sentFileId, ip, agentId, place, rings: Number(rings), readingId: reading.id, visit, page, readMs: ms },
-      ...{ method: null, purpose: null, mine: 0, unwilling: 0, hosted: 0 },
+      at: began,
+      kind: 'page_viewed',
+      counted: Number(set.counted),
+      reason: set.reason,
+      messageId,
+      copyId,
+      sentFileId,
+      ip,
+      agentId,
+      place,
+      notifies: Number(notifies),
+      readingId: reading.id,
+      visit,
+      page,
+      readMs: ms,
+      method: null,
+      purpose: null,
+      ownDevice: 0,
+      dnt: 0,
+      hosted: 0,
     });
     counts.add(copyId, { kind: 'page_viewed', at: began, counted: set.counted, linkId: null, sentFileId });
   }
 
   /** A page that is still being read. */
-  private goOn({ messageId }: Standing, eventId: number, { ms }: Visit, at: number): void {
+  private goOn({ messageId }: CopyFacts, eventId: number, { ms }: Visit, at: number): void {
     this.statements.readOn.run({ id: eventId, readMs: ms });
     this.statements.corrected.run({ at, messageId, eventId });
   }
 
   /** For how long the same reader read the same file in other windows, since this one was opened: nobody reads in two at once. */
-  private readElsewhere({ id, copyId, sentFileId, startedAt: from, ip, agentId }: Standing, now: number): number {
+  private readElsewhere({ id, copyId, sentFileId, startedAt: from, ip, agentId }: CopyFacts, now: number): number {
     if (ip === null) return 0;
     return (this.statements.readElsewhere.first({ id, copyId, sentFileId, from, now, ip, agentId })?.[0] ??
       0) as number;
@@ -114,27 +131,39 @@ export class ReadingWriter {
     return new Map(rows.map(([eventId, at, visit, page, ms]) => [visit, { eventId, at, visit, page, ms }]));
   }
 
-  private standing(token: string, key: string): Standing | undefined {
+  private copyFacts(token: string, key: string): CopyFacts | undefined {
     const row = this.statements.readingOf.first({ token, key });
     if (!row) return undefined;
     const [id, copyId, sentFileId, startedAt, pages, eventId, messageId, ...verdict] = row as [
       ...[number, number, number, number, number | null, number, number],
       ...[number, string | null, number, number, string | null, number, string | null],
     ];
-    const [counted, reason, rings, active, ip, agentId, place] = verdict;
+    const [counted, reason, notifies, active, ip, agentId, place] = verdict;
     return {
-      ...{ id, copyId, sentFileId, startedAt, pages, eventId, messageId, reason, ip, agentId, place },
-      ...{ counted: counted === 1, rings: rings === 1, active: active === 1 },
+      id,
+      copyId,
+      sentFileId,
+      startedAt,
+      pages,
+      eventId,
+      messageId,
+      reason,
+      ip,
+      agentId,
+      place,
+      counted: counted === 1,
+      notifies: notifies === 1,
+      active: active === 1,
     };
   }
 
-  private verdictOf(eventId: number): Pick<Standing, 'counted' | 'reason' | 'rings'> {
-    const [counted, reason, rings] = this.statements.verdictOf.first({ id: eventId }) as [
+  private verdictOf(eventId: number): Pick<CopyFacts, 'counted' | 'reason' | 'notifies'> {
+    const [counted, reason, notifies] = this.statements.verdictOf.first({ id: eventId }) as [
       number,
       string | null,
       number,
     ];
-    return { counted: counted === 1, reason, rings: rings === 1 };
+    return { counted: counted === 1, reason, notifies: notifies === 1 };
   }
 }
 

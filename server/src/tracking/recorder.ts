@@ -18,19 +18,19 @@ interface Waiting {
 }
 
 /** A task that the thread has, and what is done with its answer. */
-type Answered = (reply: RecorderReply) => void;
+type OnReply = (reply: RecorderReply) => void;
 
 /** More hits than this wait in no queue: what comes then is refused, so that memory stays bounded. */
-const MOST_WAITING = 20_000;
+const MAX_QUEUED_HITS = 20_000;
 /** As many as go into one transaction, so that other writers get their turn between two. */
-const MOST_AT_ONCE = 500;
+const MAX_HITS_PER_COMMIT = 500;
 
 export class TooBusyError extends Error {}
 
 /**
  * The way to the one writer of events. Hits that come while a transaction is being written form the next one (group
  * commit), and a hit's promise resolves only when it is durable. The writing happens in a thread of its own, so that
- * waiting for the disk holds nobody at the door; what needs no such speed is written in place.
+ * waiting for the disk holds nobody on the public site; what needs no such speed is written in place.
  */
 @Injectable()
 export class Recorder implements OnApplicationShutdown {
@@ -40,7 +40,7 @@ export class Recorder implements OnApplicationShutdown {
   private waiting: Waiting[] = [];
   private isWriting = false;
   /** In the order in which the thread will answer. */
-  private answers: Answered[] = [];
+  private replies: OnReply[] = [];
   private worker: Worker | undefined;
   /** Resolves with the thread’s first message. */
   private ready: Promise<unknown> | undefined;
@@ -68,7 +68,7 @@ export class Recorder implements OnApplicationShutdown {
    * @throws TooBusyError where too many hits are waiting already
    */
   record(arrival: Arrival): Promise<HitOutcome> {
-    if (this.waiting.length >= MOST_WAITING) return Promise.reject(new TooBusyError('Too many hits at once'));
+    if (this.waiting.length >= MAX_QUEUED_HITS) return Promise.reject(new TooBusyError('Too many hits at once'));
     return new Promise((resolve, reject) => {
       this.waiting.push({ arrival, resolve, reject });
       // After the requests that are already readable: they join this transaction.
@@ -77,7 +77,7 @@ export class Recorder implements OnApplicationShutdown {
   }
 
   /** Where a token leads, recording nothing. */
-  look(kind: HitTarget, token: string): HitOutcome {
+  check(kind: HitTarget, token: string): HitOutcome {
     const target = this.targets.find(kind, token);
     return { known: target !== null, url: target?.url ?? null, reads: false };
   }
@@ -88,8 +88,8 @@ export class Recorder implements OnApplicationShutdown {
   }
 
   /** Judges the hits of one message again, within the caller's transaction if there is one. Announce it after. */
-  judgeAgain(messageId: number): void {
-    this.database.$client.transaction(() => this.writer.judgeAgain(messageId, this.clock.now()))();
+  rejudge(messageId: number): void {
+    this.database.$client.transaction(() => this.writer.rejudge(messageId, this.clock.now()))();
   }
 
   /** Counts a message from what is written of it, within the caller's transaction. */
@@ -97,10 +97,10 @@ export class Recorder implements OnApplicationShutdown {
     this.writer.recount(messageId);
   }
 
-  /** Judges the hits of many messages again, in the thread. Resolves to how many verdicts came out otherwise. */
-  judgeAllAgain(messageIds: number[]): Promise<number> {
+  /** Judges the hits of many messages again, in the thread. Resolves to how many changed. */
+  rejudgeMessages(messageIds: number[]): Promise<number> {
     return new Promise((resolve, reject) => {
-      this.give({ judgeAgain: messageIds, now: this.clock.now() }, (reply) => {
+      this.give({ rejudge: messageIds, now: this.clock.now() }, (reply) => {
         if ('changed' in reply) resolve(reply.changed);
         else reject(new Error('error' in reply ? reply.error : 'Not judged'));
       });
@@ -112,9 +112,9 @@ export class Recorder implements OnApplicationShutdown {
    *
    * @returns the message; undefined where the event is none that can be judged
    */
-  setByHand(eventId: number, counted: boolean | null): number | undefined {
+  setOverride(eventId: number, counted: boolean | null): number | undefined {
     const messageId = this.database.$client
-      .transaction(() => this.writer.setByHand(eventId, counted, this.clock.now()))
+      .transaction(() => this.writer.setOverride(eventId, counted, this.clock.now()))
       .immediate();
     this.changes.announce();
     return messageId;
@@ -125,27 +125,27 @@ export class Recorder implements OnApplicationShutdown {
     this.database.$client.transaction(() => this.writer.setReplyCounted(incomingId, counted, this.clock.now()))();
   }
 
-  /** After the door has answered its last visitor: what was accepted is written. */
+  /** After the public site has answered its last visitor: what was accepted is written. */
   async onApplicationShutdown(): Promise<void> {
-    if (this.waiting.length + this.answers.length > 0) await new Promise<void>((resolve) => (this.idle = resolve));
+    if (this.waiting.length + this.replies.length > 0) await new Promise<void>((resolve) => (this.idle = resolve));
     await this.worker?.terminate();
   }
 
   private next(): void {
     if (this.isWriting || this.waiting.length === 0) return;
-    const group = this.waiting.splice(0, MOST_AT_ONCE);
+    const group = this.waiting.splice(0, MAX_HITS_PER_COMMIT);
     this.isWriting = true;
     this.give({ arrivals: group.map(({ arrival }) => arrival) }, (reply) => {
       this.isWriting = false;
       // The next group is on its way to the disk while this one is answered.
       this.next();
-      this.answer(group, reply);
+      this.respond(group, reply);
     });
   }
 
-  private give(task: RecorderTask, answered: Answered): void {
+  private give(task: RecorderTask, replied: OnReply): void {
     this.worker ??= this.start();
-    this.answers.push(answered);
+    this.replies.push(replied);
     this.worker.postMessage(task);
   }
 
@@ -156,21 +156,21 @@ export class Recorder implements OnApplicationShutdown {
     this.ready = once(worker, 'message');
     this.ready.catch(() => undefined);
     worker.on('message', (reply: RecorderReply | 'ready') => {
-      if (reply !== 'ready') this.answered(this.answers.shift()!, reply);
+      if (reply !== 'ready') this.replied(this.replies.shift()!, reply);
     });
     worker.on('error', (error) => {
       this.worker = undefined;
-      for (const answered of this.answers.splice(0)) this.answered(answered, { error: error.stack ?? error.message });
+      for (const replied of this.replies.splice(0)) this.replied(replied, { error: error.stack ?? error.message });
     });
     return worker;
   }
 
-  private answered(answered: Answered, reply: RecorderReply): void {
-    answered(reply);
-    if (this.waiting.length + this.answers.length === 0) this.idle?.();
+  private replied(replied: OnReply, reply: RecorderReply): void {
+    replied(reply);
+    if (this.waiting.length + this.replies.length === 0) this.idle?.();
   }
 
-  private answer(group: readonly Waiting[], reply: RecorderReply): void {
+  private respond(group: readonly Waiting[], reply: RecorderReply): void {
     if (!('outcomes' in reply)) {
       this.logger.error(`${group.length} hits could not be recorded`, 'error' in reply ? reply.error : undefined);
       for (const { reject } of group) reject(new Error('Not recorded'));

@@ -4,8 +4,8 @@ import { EventWriter } from './eventWriter.js';
 import { HitWriter, type Arrival, type HitOutcome } from './hitWriter.js';
 import { Places } from './places.js';
 
-/** What the thread is given: what came to the door, or messages whose hits are to be judged again. */
-export type RecorderTask = { arrivals: Arrival[] } | { judgeAgain: number[]; now: number };
+/** What the thread is given: what came to the public site, or messages whose hits are to be judged anew. */
+export type RecorderTask = { arrivals: Arrival[] } | { rejudge: number[]; now: number };
 /** What it answers, in the order of its tasks, once all is durable. */
 export type RecorderReply = { outcomes: HitOutcome[] } | { changed: number } | { error: string };
 
@@ -14,8 +14,8 @@ const places = new Places();
 const hitWriter = new HitWriter(database, places);
 const eventWriter = new EventWriter(database);
 const write = database.$client.transaction((arrivals: Arrival[]) => hitWriter.write(arrivals));
-const judgeAgain = database.$client.transaction((messageIds: number[], now: number) =>
-  messageIds.reduce((changed, messageId) => changed + eventWriter.judgeAgain(messageId, now), 0),
+const rejudge = database.$client.transaction((messageIds: number[], now: number) =>
+  messageIds.reduce((changed, messageId) => changed + eventWriter.rejudge(messageId, now), 0),
 );
 
 parentPort!.on('message', (task: RecorderTask) => {
@@ -30,7 +30,7 @@ function done(task: RecorderTask): RecorderReply {
   try {
     return 'arrivals' in task
       ? { outcomes: write.immediate(task.arrivals) }
-      : { changed: judgeAgain.immediate(task.judgeAgain, task.now) };
+      : { changed: rejudge.immediate(task.rejudge, task.now) };
   } catch (error) {
     hitWriter.forget();
     return { error: error instanceof Error ? (error.stack ?? error.message) : String(error) };

@@ -65,11 +65,23 @@ function queries(database: Database) {
   const selectHits = (condition: SQL | undefined) =>
     database
       .select({
-        ...{ id: event.id, at: event.at, kind: event.kind, copyId: event.copyId, linkId: event.linkId },
-        ...{ sentFileId: event.sentFileId, ip: event.ip, active: event.active },
-        ...{ userAgent: agent.userAgent, method: event.method, purpose: event.purpose, mine: event.mine },
-        ...{ unwilling: event.unwilling, hosted: event.hosted, reason: event.reason, rings: event.rings },
-        byHand: event.byHand,
+        id: event.id,
+        at: event.at,
+        kind: event.kind,
+        copyId: event.copyId,
+        linkId: event.linkId,
+        sentFileId: event.sentFileId,
+        ip: event.ip,
+        active: event.active,
+        userAgent: agent.userAgent,
+        method: event.method,
+        purpose: event.purpose,
+        ownDevice: event.ownDevice,
+        dnt: event.dnt,
+        hosted: event.hosted,
+        reason: event.reason,
+        notifies: event.notifies,
+        override: event.override,
       })
       .from(event)
       .innerJoin(agent, eq(agent.id, event.agentId))
@@ -99,14 +111,14 @@ function queries(database: Database) {
       .leftJoin(setting, eq(setting.key, JUDGING_KEY)),
     event: database.insert(event).values({
       ...values('at', 'kind', 'counted', 'reason', 'messageId', 'copyId', 'linkId', 'ip', 'agentId', 'method'),
-      ...values('purpose', 'mine', 'unwilling', 'hosted', 'place', 'rings'),
+      ...values('purpose', 'ownDevice', 'dnt', 'hosted', 'place', 'notifies'),
     }),
     plainEvent: database
       .insert(event)
       .values(values('at', 'kind', 'counted', 'reason', 'messageId', 'copyId', 'incomingId')),
     fileEvent: database.insert(event).values({
       ...values('at', 'kind', 'counted', 'reason', 'messageId', 'copyId', 'sentFileId', 'ip', 'agentId', 'method'),
-      ...values('purpose', 'mine', 'unwilling', 'hosted', 'place', 'rings', 'readingId', 'visit', 'page', 'readMs'),
+      ...values('purpose', 'ownDevice', 'dnt', 'hosted', 'place', 'notifies', 'readingId', 'visit', 'page', 'readMs'),
     }),
     reading: database
       .insert(reading)
@@ -116,14 +128,24 @@ function queries(database: Database) {
       .from(reading)
       .where(eq(reading.key, value('key'))),
     verdictOf: database
-      .select({ counted: event.counted, reason: event.reason, rings: event.rings })
+      .select({ counted: event.counted, reason: event.reason, notifies: event.notifies })
       .from(event)
       .where(eq(event.id, value('id'))),
     readingOf: database
       .select({
-        ...{ id: reading.id, copyId: reading.copyId, sentFileId: reading.sentFileId, startedAt: reading.startedAt },
-        ...{ pages: fileVersion.pages, eventId: event.id, messageId: event.messageId, counted: event.counted },
-        ...{ reason: event.reason, rings: event.rings, active: event.active, ip: event.ip, agentId: event.agentId },
+        id: reading.id,
+        copyId: reading.copyId,
+        sentFileId: reading.sentFileId,
+        startedAt: reading.startedAt,
+        pages: fileVersion.pages,
+        eventId: event.id,
+        messageId: event.messageId,
+        counted: event.counted,
+        reason: event.reason,
+        notifies: event.notifies,
+        active: event.active,
+        ip: event.ip,
+        agentId: event.agentId,
         place: event.place,
       })
       .from(reading)
@@ -191,28 +213,33 @@ function queries(database: Database) {
     hitsOfMessage: selectHits(undefined),
     verdict: database
       .update(event)
-      .set({ counted: sql`${value('counted')}`, reason: sql`${value('reason')}`, rings: sql`${value('rings')}` })
-      .where(and(eq(event.id, value('id')), isNull(event.byHand))),
-    byHand: database
+      .set({ counted: sql`${value('counted')}`, reason: sql`${value('reason')}`, notifies: sql`${value('notifies')}` })
+      .where(and(eq(event.id, value('id')), isNull(event.override))),
+    override: database
       .update(event)
       .set({
-        ...{ byHand: sql`${value('byHand')}`, counted: sql`${value('counted')}`, reason: sql`${value('reason')}` },
-        rings: false,
+        override: sql`${value('override')}`,
+        counted: sql`${value('counted')}`,
+        reason: sql`${value('reason')}`,
+        notifies: false,
       })
       .where(eq(event.id, value('id'))),
     replyOf: database
       .select({ id: event.id, messageId: event.messageId })
       .from(event)
       .innerJoin(incoming, eq(incoming.messageId, event.messageId))
-      .where(and(eq(incoming.id, value('incomingId')), eq(event.incomingId, incoming.id), eq(event.kind, 'answered'))),
+      .where(and(eq(incoming.id, value('incomingId')), eq(event.incomingId, incoming.id), eq(event.kind, 'replied'))),
     flood: database
       .update(event)
       .set({ times: sql`${event.times} + 1`, at: sql`max(${event.at}, ${value('at')})` })
       .where(eq(event.id, value('id'))),
     corrected: database.insert(change).values(values('at', 'messageId', 'eventId')),
-    standing: database
+    copyFacts: database
       .select({
-        ...{ messageId: copy.messageId, sentAt: copy.sentAt, optedOutAt: person.optedOutAt, address: copy.address },
+        messageId: copy.messageId,
+        sentAt: copy.sentAt,
+        optedOutAt: person.optedOutAt,
+        address: copy.address,
         trackForDays: message.trackForDays,
         ...tallyOf(copy, 'copy_'),
         ...tallyOf(message, 'message_'),
@@ -231,8 +258,13 @@ function queries(database: Database) {
       .where(eq(copy.messageId, value('messageId'))),
     counts: database
       .select({
-        ...{ kind: event.kind, at: event.at, counted: event.counted, times: event.times },
-        ...{ copyId: event.copyId, linkId: event.linkId, sentFileId: event.sentFileId },
+        kind: event.kind,
+        at: event.at,
+        counted: event.counted,
+        times: event.times,
+        copyId: event.copyId,
+        linkId: event.linkId,
+        sentFileId: event.sentFileId,
       })
       .from(event)
       .where(eq(event.messageId, value('messageId')))
@@ -243,13 +275,13 @@ function queries(database: Database) {
       .where(eq(copy.id, value('id'))),
     messageTally: database
       .update(message)
-      .set({ ...setTally, latestAt: sql`max(${message.latestAt}, ${value('latestAt')})` })
+      .set({ ...setTally, lastActivityAt: sql`max(${message.lastActivityAt}, ${value('lastActivityAt')})` })
       .where(eq(message.id, value('id'))),
     messageRecount: database
       .update(message)
       .set({
         ...setTally,
-        latestAt: sql`max(coalesce(${value('lastEventAt')}, 0), coalesce(${message.sentAt}, ${message.queuedAt}))`,
+        lastActivityAt: sql`max(coalesce(${value('lastEventAt')}, 0), coalesce(${message.sentAt}, ${message.queuedAt}))`,
       })
       .where(eq(message.id, value('id'))),
     linkClick: database

@@ -1,15 +1,15 @@
 import QuickLRU from 'quick-lru';
 import { SECOND } from '@kiraku/core/time';
-import { COMPANY_MS, FLOOD, networkOf, REACH_MS, type Crowding, type Hit } from '@kiraku/core/tracking';
+import { COMPANY_MS, FLOOD, networkOf, REACH_MS, type HitLoad, type Hit } from '@kiraku/core/tracking';
 import type { Agents } from './agents.js';
 import type { Statements } from './statements.js';
 
 /** A hit as it is written down, with the verdict that it has. */
 export interface StoredHit extends Hit {
   reason: string | null;
-  rings: boolean;
+  notifies: boolean;
   /** The sender’s own verdict; null where the rules decide. */
-  byHand: boolean | null;
+  override: boolean | null;
 }
 
 /** What was written of one message from a time on. */
@@ -34,7 +34,7 @@ export class Recent {
     this.numbers.set(sourceOf(hit), (this.numbers.get(sourceOf(hit)) ?? 0) + 1);
   }
 
-  crowding(hit: Hit): Crowding {
+  load(hit: Hit): HitLoad {
     return { ofCopyOverNetwork: this.numbers.get(sourceOf(hit)) ?? 0, ofMessage: this.hits.length };
   }
 
@@ -56,7 +56,7 @@ export class Recent {
 /** A verdict within reach of a new hit may change, and depends on hits that lie so much farther away. */
 const AROUND_MS = 2 * REACH_MS + COMPANY_MS;
 /** What lies farther back stays this long before it is let go of: it changes nothing, and letting go takes time. */
-const SLACK_MS = 15 * SECOND;
+const JUDGING_SLACK_MS = 15 * SECOND;
 
 /** Reads the hits that were written, those around a new one from memory where they can be. */
 export class StoredHits {
@@ -75,7 +75,7 @@ export class StoredHits {
   around(messageId: number, at: number): Recent {
     const from = at - AROUND_MS;
     const known = this.recent.get(messageId);
-    if (known && known.from <= from && from - known.from <= SLACK_MS) return known;
+    if (known && known.from <= from && from - known.from <= JUDGING_SLACK_MS) return known;
     const recent = known && known.from <= from ? known.since(from) : this.load(messageId, from, at + AROUND_MS);
     this.recent.set(messageId, recent);
     return recent;
@@ -111,12 +111,12 @@ export class StoredHits {
       userAgent,
       method,
       purpose,
-      mine,
-      unwilling,
+      ownDevice,
+      dnt,
       hosted,
       reason,
-      rings,
-      byHand,
+      notifies,
+      override,
     ] = row as [
       number,
       number,
@@ -144,13 +144,13 @@ export class StoredHits {
       agent: known.agent,
       method: (method as string) ?? 'GET',
       purpose: (purpose as string) ?? '',
-      mine: mine === 1,
-      unwilling: unwilling === 1,
+      ownDevice: ownDevice === 1,
+      dnt: dnt === 1,
       hosted: hosted === 1,
       active: active === 1,
       reason: reason as string | null,
-      rings: rings === 1,
-      byHand: byHand === null ? null : byHand === 1,
+      notifies: notifies === 1,
+      override: override === null ? null : override === 1,
     };
   }
 }

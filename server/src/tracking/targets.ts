@@ -2,7 +2,7 @@ import QuickLRU from 'quick-lru';
 import type { HitKind } from '@kiraku/core/tracking';
 import type { Statements } from './statements.js';
 
-/** What a token of the public door can stand for. */
+/** What a token of the public site can stand for. */
 type TokenKind = 'image' | 'link' | 'file';
 /** What is asked of it. */
 export type HitTarget = TokenKind | 'download';

@@ -1,7 +1,7 @@
 import { Module } from '@nestjs/common';
 import { FollowupsModule } from '../followups/followups.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
-import { Door } from './door.js';
+import { PublicSite } from './publicSite.js';
 import { EventsController } from './events.controller.js';
 import { EventsRepository } from './events.repository.js';
 import { OptOutsRepository } from './optOuts.repository.js';
@@ -15,7 +15,16 @@ import { Recorder } from './recorder.js';
 @Module({
   imports: [FollowupsModule, SettingsModule],
   controllers: [EventsController, JudgingController],
-  providers: [Door, EventsRepository, Judging, JudgingSettings, OptOuts, OptOutsRepository, OwnBrowsers, Recorder],
-  exports: [Door, EventsRepository, Recorder],
+  providers: [
+    PublicSite,
+    EventsRepository,
+    Judging,
+    JudgingSettings,
+    OptOuts,
+    OptOutsRepository,
+    OwnBrowsers,
+    Recorder,
+  ],
+  exports: [PublicSite, EventsRepository, Recorder],
 })
 export class TrackingModule {}

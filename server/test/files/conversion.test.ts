@@ -25,7 +25,7 @@ withLibreOffice(
   'slides become pages that tell which of them are read',
   async () => {
     const file = await upload(desk, 'Quieter rooms.pptx', await DOCUMENTS.slides.bytes());
-    expect(file.versions[0]).toMatchObject({ kind: 'office', preparation: 'ready', pages: 6, trouble: null });
+    expect(file.versions[0]).toMatchObject({ kind: 'office', preparation: 'ready', pages: 6, problem: null });
     const { id } = await desk.send({ recipients: [to('marit@lindqvist.example')], files: [carried(file.id)] });
     await desk.sent(id);
     desk.clock.advance(MINUTE);
@@ -37,7 +37,7 @@ withLibreOffice(
       'application/pdf',
       '%PDF-',
     ]);
-    // Taken along, it is what was sent.
+    // Downloaded, it is what was sent.
     const along = Buffer.from(await (await desk.visit(desk.config.publicUrl + shown.download!)).arrayBuffer());
     expect(along.subarray(0, 2).toString()).toBe('PK');
     desk.clock.advance(MINUTE);
@@ -62,9 +62,9 @@ withLibreOffice(
     expect((await upload(desk, 'Prices.xlsx', sheet)).versions[0]).toMatchObject({ preparation: 'ready', pages: 1 });
     const broken = Buffer.concat([sheet.subarray(0, 3000), Buffer.alloc(500), sheet.subarray(3500)]);
     const [version] = (await upload(desk, 'Broken.xlsx', broken)).versions;
-    expect(version).toMatchObject({ preparation: 'download-only', trouble: 'It is damaged' });
-    const letter = Buffer.from('{\\rtf1\\ansi Dear Marit,\\par here it is.}');
-    const [text] = (await upload(desk, 'Letter.rtf', letter)).versions;
+    expect(version).toMatchObject({ preparation: 'download-only', problem: 'It is damaged' });
+    const outgoing = Buffer.from('{\\rtf1\\ansi Dear Marit,\\par here it is.}');
+    const [text] = (await upload(desk, 'Letter.rtf', outgoing)).versions;
     expect(text).toMatchObject({ kind: 'office', preparation: 'ready', pages: 1 });
   },
   120_000,
@@ -98,12 +98,12 @@ withLibreOffice(
     const ask = () => desk.visit(desk.config.publicUrl + shown.content, { headers: { range: 'bytes=0-0' } });
     expect((await ask()).status).toBe(503);
     set.run('ready', version!.id);
-    const answer = await ask();
-    expect([answer.status, answer.headers.get('content-type')]).toEqual([206, 'application/pdf']);
-    expect(answer.headers.get('content-range')).toMatch(/^bytes 0-0\/\d+$/);
+    const response = await ask();
+    expect([response.status, response.headers.get('content-type')]).toEqual([206, 'application/pdf']);
+    expect(response.headers.get('content-range')).toMatch(/^bytes 0-0\/\d+$/);
     expect((await desk.visit(`${url}/download`)).status).toBe(403);
     expect((await desk.detail(id)).eventsTotal).toBe(1);
-    // What could not be made ready can be taken along, although it was to be looked at only.
+    // What could not be made ready can be downloaded, although it was view only.
     set.run('download-only', version!.id);
     expect((await ask()).status).toBe(404);
     expect((await desk.visit(`${url}/download`)).status).toBe(200);

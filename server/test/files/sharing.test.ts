@@ -20,7 +20,7 @@ afterEach(async () => {
   await mail.stop();
 });
 
-/** A letter with a document of twelve pages, a minute after it left. */
+/** A message with a document of twelve pages, a minute after it left. */
 async function sent(change = {}, recipients = [to(MARIT, 'Marit Oakes')]): Promise<{ id: number; url: string }> {
   const file = await upload(desk, 'Proposal.pdf', await pdf(12));
   const { id } = await desk.send({ recipients, files: [carried(file.id, change)] });
@@ -44,16 +44,16 @@ const sums = ({ events }: MessageDetail) =>
 test('a file travels as a link of the copy’s own, named in words, in HTML and in plain text', async () => {
   const recipients = [to(MARIT, 'Marit Oakes'), to(OTIS, 'Otis Brandt')];
   const { id, url } = await sent({}, recipients);
-  const letter = mail.to(MARIT);
+  const outgoing = mail.to(MARIT);
   expect(fileLinks(mail.to(OTIS))[0]).not.toBe(url);
-  expect(String(letter.parsed.html)).toContain('PDF, ');
-  expect(String(letter.parsed.html)).toMatch(/<a href="[^"]+">Proposal<\/a>/);
-  expect(letter.parsed.text).toContain(url);
-  expect(letter.raw.toString()).not.toMatch(/data-file|\.invalid/);
+  expect(String(outgoing.parsed.html)).toContain('PDF, ');
+  expect(String(outgoing.parsed.html)).toMatch(/<a href="[^"]+">Proposal<\/a>/);
+  expect(outgoing.parsed.text).toContain(url);
+  expect(outgoing.raw.toString()).not.toMatch(/data-file|\.invalid/);
   expect((await desk.detail(id)).files).toMatchObject([{ name: 'Proposal.pdf', version: { pages: 12 }, views: 0 }]);
 });
 
-test('stands where the letter has a place for it, beside links that go on leading to their own targets', async () => {
+test('stands where the message has a place for it, beside links that go on leading to their own targets', async () => {
   const file = await upload(desk, 'Proposal.pdf', await pdf(2));
   const html = `<p>First <a href="https://a.example/">one</a></p><p data-file="${file.id}">Proposal</p><p>then <a href="https://b.example/">two</a></p>`;
   const { id } = await desk.send({ recipients: [to(MARIT)], html, files: [carried(file.id)], disclose: true });
@@ -66,7 +66,7 @@ test('stands where the letter has a place for it, beside links that go on leadin
   expect(targets).toEqual(['https://a.example/', 'https://b.example/']);
 });
 
-test('the ordinary way it is a part of the mail, and tells nothing', async () => {
+test('the ordinary way it is a part of the mail, and is not tracked', async () => {
   const bytes = await pdf(1);
   const file = await upload(desk, 'Preisliste für Ängström.pdf', bytes);
   const { id } = await desk.send({ recipients: [to(MARIT)], files: [carried(file.id, { way: 'attachment' })] });
@@ -80,7 +80,7 @@ test('the ordinary way it is a part of the mail, and tells nothing', async () =>
   expect((await desk.detail(id)).files).toEqual([]);
 });
 
-test('opening counts as a view by its recipient, and proves that the letter was read', async () => {
+test('opening counts as a view by its recipient, and proves that the message was read', async () => {
   const { id, url } = await sent();
   const response = await desk.visit(url);
   expect(response.status).toBe(200);
@@ -106,7 +106,7 @@ test('its first page is there at once, as a picture that counts nothing', async 
   expect(kinds((await desk.detail(id)).events)).toEqual(['file_viewed']);
 });
 
-test('what was read is written down page by page, however often and in whichever order it is told', async () => {
+test('what was read is written down page by page, however often and in whichever order it is reported', async () => {
   const { id, url } = await sent();
   const { report: how } = await opened(await desk.visit(url));
   const reading = how!.reading;
@@ -171,7 +171,7 @@ test.each([
   expect((await report(`${url}/reading`, body)).status).toBe(400);
 });
 
-test('a reading belongs to its copy: another’s address does not tell of it', async () => {
+test('a reading belongs to its copy: another’s address does not name it', async () => {
   const { id, url } = await sent({}, [to(MARIT), to(OTIS)]);
   const other = fileLinks(mail.to(OTIS))[0]!;
   const { report: how } = await opened(await desk.visit(url));
@@ -196,12 +196,12 @@ test('two readers of one link stay apart', async () => {
 });
 
 describe('judged like everything else', () => {
-  test('a scanner that opens it is set aside', async () => {
+  test('a scanner that opens it is not counted', async () => {
     const { id, url } = await sent();
     await desk.visit(url, { headers: { 'user-agent': 'LinkInspector/1.0 (+https://inspect.example/bot)' } });
     await desk.visit(url, { method: 'HEAD' });
     const detail = await desk.detail(id);
-    expect(kinds(detail.events).sort()).toEqual(['file_viewed (no-look)', 'file_viewed (robot)']);
+    expect(kinds(detail.events).sort()).toEqual(['file_viewed (not-get)', 'file_viewed (robot)']);
     expect(detail.summary.tally.fileViews).toBe(0);
   });
 
@@ -222,23 +222,25 @@ describe('judged like everything else', () => {
       .subscribe(undefined, { isReady: () => true, send: (_, one) => updates.push(one) });
     await told(url, how!.reading, [{ visit: 2, page: 2, ms: 3000 }], true);
     window.unsubscribe();
-    expect(updates.flatMap(({ notices }) => notices)).toMatchObject([{ kind: 'file_viewed', by: ['page', 'system'] }]);
+    expect(updates.flatMap(({ notifications }) => notifications)).toMatchObject([
+      { kind: 'file_viewed', by: ['page', 'desktop', 'push'] },
+    ]);
     const detail = await desk.detail(id);
     expect(kinds(detail.events).sort()).toEqual(['file_viewed', 'page_viewed', 'page_viewed']);
-    expect(detail.summary.tally).toMatchObject({ fileViews: 1, setAside: 0 });
+    expect(detail.summary.tally).toMatchObject({ fileViews: 1, notCounted: 0 });
     expect(detail.files[0]!.views).toBe(1);
   });
 
-  test('set aside by hand, its pages go with it', async () => {
+  test('not counted by hand, its pages go with it', async () => {
     const { id, url } = await sent();
     const { report: how } = await opened(await desk.visit(url));
     desk.clock.advance(MINUTE);
     await told(url, how!.reading, [{ visit: 1, page: 1, ms: 3000 }]);
     const { events } = await desk.detail(id);
     const opening = events.find(({ kind }) => kind === 'file_viewed')!;
-    await desk.call('PUT', `/api/events/${opening.eventId}/by-hand`, { counted: false });
+    await desk.call('PUT', `/api/events/${opening.eventId}/override`, { counted: false });
     const detail = await desk.detail(id);
-    expect(kinds(detail.events).sort()).toEqual(['file_viewed (by-hand)', 'page_viewed (by-hand)']);
+    expect(kinds(detail.events).sort()).toEqual(['file_viewed (override)', 'page_viewed (override)']);
     expect(detail.summary.tally.fileViews).toBe(0);
     expect(detail.files[0]!.views).toBe(0);
   });
@@ -259,7 +261,7 @@ describe('what holds for the link', () => {
     return desk.json<SentFile>('PATCH', `/api/sent-files/${file!.id}`, set);
   };
 
-  test('shown, and taken along, by ranges', async () => {
+  test('shown, and downloaded, by ranges', async () => {
     const { id, url } = await sent();
     const file = await opened(await desk.visit(url));
     const at = desk.config.publicUrl;
@@ -307,7 +309,7 @@ describe('what holds for the link', () => {
   test('asked for the address first', async () => {
     const { id, url } = await sent({ asksAddress: true });
     const asked = await desk.visit(url);
-    expect(await asked.text()).toContain('asks for your e-mail address');
+    expect(await asked.text()).toContain('asks for your email address');
     for (const part of ['/content', '/first', '/download']) expect((await desk.visit(url + part)).status).toBe(403);
     expect((await desk.detail(id)).events).toEqual([]);
     const give = (address: string) => desk.visit(url, { method: 'POST', body: new URLSearchParams({ address }) });
@@ -362,7 +364,7 @@ describe('what holds for the link', () => {
   });
 });
 
-test('the library says where a file was sent; what begins other letters carries none', async () => {
+test('the library says where a file was sent; what begins other messages carries none', async () => {
   const { id } = await sent({}, [to(MARIT, 'Marit Oakes')]);
   const [file] = (await desk.detail(id)).files;
   const uses = await desk.json('GET', `/api/files/${file!.fileId}/uses`);
@@ -372,7 +374,7 @@ test('the library says where a file was sent; what begins other letters carries 
   expect(template.html).toBe('<p>Dear reader,</p>');
 });
 
-test('a file is answered for in the export, with page and seconds', async () => {
+test('a file stands in the export, with page and seconds', async () => {
   const { url } = await sent();
   const { report: how } = await opened(await desk.visit(url));
   desk.clock.advance(MINUTE);
@@ -407,7 +409,7 @@ describe('forgotten and erased by the rules of everything else', () => {
     expect((await desk.detail(id)).files).toMatchObject([{ views: 0 }]);
   });
 
-  test('one person’s reading is handed out, and goes with them', async () => {
+  test('one person’s reading is given out, and goes with them', async () => {
     const { id, url } = await sent({}, [to(MARIT, 'Marit Oakes'), to(OTIS)]);
     const { report: how } = await opened(await desk.visit(url));
     desk.clock.advance(MINUTE);

@@ -21,16 +21,22 @@ afterAll(async () => {
 });
 
 const choose = (kinds: FileKind[], fromBytes: number) =>
-  desk.json('PUT', '/api/files/settings', { mostBytes: 100_000_000, submitted: { kinds, fromBytes } });
+  desk.json('PUT', '/api/files/settings', { maxBytes: 100_000_000, submitted: { kinds, fromBytes } });
 
 /** Hands a mail with a document and a note in, as another mail program does; what Marit gets of it. */
 async function submit(subject: string, headers: Record<string, string> = {}) {
   const transport = createTransport({
-    ...{ host: '127.0.0.1', port: desk.config.submissionPort, requireTLS: true, tls: { rejectUnauthorized: false } },
+    host: '127.0.0.1',
+    port: desk.config.submissionPort,
+    requireTLS: true,
+    tls: { rejectUnauthorized: false },
     auth: { user: ACCOUNT.address, pass: APP_PASSWORD },
   });
   await transport.sendMail({
-    ...{ from: ACCOUNT.address, to: MARIT, subject, headers },
+    from: ACCOUNT.address,
+    to: MARIT,
+    subject,
+    headers,
     text: 'Dear Marit,\nhere it is.',
     html: '<html><body><p>Dear Marit,</p><p>here <a href="https://a.example/">it</a> is.</p></body></html>',
     attachments: [
@@ -51,7 +57,7 @@ test('untouched until it is wanted', async () => {
   expect(parsed.attachments.map(({ filename }) => filename)).toEqual(['Angebot für Ängström.pdf', 'note.txt']);
 });
 
-test('those of a kind become links that tell; the others stay, and so does the letter', async () => {
+test('those of a kind become tracked links; the others stay, and so does the message', async () => {
   await choose(['pages'], 500);
   const received = await submit('As links');
   const { parsed } = received;
@@ -67,7 +73,7 @@ test('those of a kind become links that tell; the others stay, and so does the l
   const { messages } = await desk.json<{ messages: { id: number }[] }>('GET', '/api/messages?words=links');
   const detail = await desk.detail(messages[0]!.id);
   expect(kindsOf(detail.events)).toEqual(['file_viewed']);
-  expect(await (await desk.call('GET', `/api/messages/${messages[0]!.id}/letter`)).text()).toContain('Ängström');
+  expect(await (await desk.call('GET', `/api/messages/${messages[0]!.id}/body`)).text()).toContain('Ängström');
 });
 
 test('not where they are small, nor where nothing is to be known of the mail', async () => {
@@ -82,14 +88,14 @@ test('a part that is taken out leaves all the others byte for byte', async () =>
   const part = (name: string, body: string) =>
     `--B\r\nContent-Type: application/x-thing; name="${name}"\r\nContent-Disposition: attachment; filename="${name}"\r\n\r\n${body}\r\n`;
   const head = 'From: a@b.example\r\nContent-Type: multipart/mixed; boundary="B"\r\n\r\nfor old programs\r\n';
-  const letter = '--B\r\nContent-Type: text/html\r\n\r\n<p>hi</p>\r\n';
+  const outgoing = '--B\r\nContent-Type: text/html\r\n\r\n<p>hi</p>\r\n';
   const raw = (...parts: string[]) => Buffer.from(`${head}${parts.join('')}--B--\r\nafterwards\r\n`);
   const [one, two, three] = ['one', 'two', 'three'].map((name) => part(name, `${name}\r\n--C\r\n`)) as [
     string,
     string,
     string,
   ];
-  const whole = raw(one, letter, two, three);
+  const whole = raw(one, outgoing, two, three);
   const found = await attachmentsOf(whole);
   expect(found.map(({ name, bytes }) => [name, bytes.toString()])).toEqual(
     ['one', 'two', 'three'].map((name) => [name, `${name}\r\n--C\r\n`]),
@@ -100,8 +106,8 @@ test('a part that is taken out leaves all the others byte for byte', async () =>
     ).toString();
   expect(await without()).toBe(whole.toString());
   // What stood before the first part ends with a line end of its own.
-  expect(await without('one')).toBe(raw(letter, two, three).toString().replace('programs', 'programs\r\n'));
-  expect(await without('two')).toBe(raw(one, letter, three).toString());
-  expect(await without('two', 'three')).toBe(raw(one, letter).toString());
+  expect(await without('one')).toBe(raw(outgoing, two, three).toString().replace('programs', 'programs\r\n'));
+  expect(await without('two')).toBe(raw(one, outgoing, three).toString());
+  expect(await without('two', 'three')).toBe(raw(one, outgoing).toString());
   expect((await simpleParser(await without('three'))).attachments).toHaveLength(2);
 });

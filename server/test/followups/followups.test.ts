@@ -13,7 +13,7 @@ import { Following } from '@kiraku/server/followups/following';
 import { FollowupsRepository } from '@kiraku/server/followups/followups.repository';
 import { FollowupsService } from '@kiraku/server/followups/followups.service';
 import { LiveService } from '@kiraku/server/notifications/live.service';
-import { ACCOUNT, Desk, MailServer, threadsOf, to, type ReceivedMail } from '../harness.js';
+import { ACCOUNT, Desk, MailServer, trackingUrlsOf, to, type ReceivedMail } from '../harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const ZONE = 'Europe/Helsinki';
@@ -29,7 +29,13 @@ beforeEach(async () => {
   desk.clock.stop();
   desk.clock.advance(MONDAY - desk.clock.now());
   await desk.call('PUT', '/api/mailbox', {
-    ...{ way: 'lmtp', host: '', port: 993, security: 'tls', user: '', folders: [], storesSent: false },
+    way: 'lmtp',
+    host: '',
+    port: 993,
+    security: 'tls',
+    user: '',
+    folders: [],
+    storesSent: false,
   });
 });
 afterEach(async () => {
@@ -46,9 +52,9 @@ const later = (ms: number) => {
 const reminder = (change = {}) => ({
   when: 'in 2 days',
   zone: ZONE,
-  condition: 'unanswered',
+  condition: 'not-replied',
   note: '',
-  mails: false,
+  byEmail: false,
   ...change,
 });
 const template = (name = 'A nudge', html = '<p>Dear {{first name|you}}, did you see it?</p>') =>
@@ -60,10 +66,10 @@ async function sent(change = {}): Promise<{ id: number; header: string }> {
   return { id, header: copies[0]!.messageIdHeader };
 }
 
-/** Waits until the newest letter of so many has left. */
-async function letters(count: number): Promise<MessageSummary[]> {
+/** Waits until the newest message of so many has left. */
+async function messages(count: number): Promise<MessageSummary[]> {
   for (const end = Date.now() + 20_000; Date.now() < end;) {
-    const { messages } = await desk.json<{ messages: MessageSummary[] }>('GET', '/api/messages?order=sent');
+    const { messages } = await desk.json<{ messages: MessageSummary[] }>('GET', '/api/messages?sort=sent');
     if (messages.length >= count && messages.every(({ state }) => state === 'sent' || state === 'failed'))
       return messages;
     await new Promise((resolve) => setTimeout(resolve, 30));
@@ -79,7 +85,7 @@ async function everythingLeft(): Promise<ReceivedMail[]> {
   return mail.received.filter(({ to: [address] }) => !/^last\d+@/.test(address!));
 }
 
-async function answer(follows: string): Promise<void> {
+async function replyMail(follows: string): Promise<void> {
   const transport = createTransport({
     lmtp: true,
     host: '127.0.0.1',
@@ -92,7 +98,7 @@ async function answer(follows: string): Promise<void> {
 }
 
 describe('a reminder', () => {
-  test('is set with the letter, and asks when its time has come, by notice and once', async () => {
+  test('is set with the message, and asks when its time has come, by notification and once', async () => {
     const { id } = await sent({ reminder: reminder({ note: 'Ask about the colour' }) });
     // Two days later, in the morning of the zone.
     expect((await view()).reminders).toMatchObject([
@@ -106,15 +112,18 @@ describe('a reminder', () => {
     expect((await view()).reminders[0]!.state).toBe('waiting');
     later(21 * HOUR);
     desk.get(Following).wake();
-    for (const end = Date.now() + 20_000; !updates.some(({ notices }) => notices.length > 0) && Date.now() < end;)
+    for (
+      const end = Date.now() + 20_000;
+      !updates.some(({ notifications }) => notifications.length > 0) && Date.now() < end;
+    )
       await new Promise((resolve) => setTimeout(resolve, 10));
     await everythingLeft();
     window.unsubscribe();
     expect((await view()).reminders[0]!.state).toBe('due');
-    expect(updates.flatMap(({ notices }) => notices)).toMatchObject([
+    expect(updates.flatMap(({ notifications }) => notifications)).toMatchObject([
       {
         kind: 'reminder_due',
-        title: expect.stringMatching(/Marit Oakes.*not answered yet/),
+        title: expect.stringMatching(/Marit Oakes.*no reply yet/),
         detail: 'Ask about the colour',
         path: `/sent/${id}`,
       },
@@ -122,18 +131,18 @@ describe('a reminder', () => {
   });
 
   test.each([
-    ['unopened', 'Read'],
-    ['unfollowed', null],
+    ['not-opened', 'Read'],
+    ['not-clicked', null],
     ['always', null],
   ])('%s: an open settles it (%s)', async (condition, words) => {
     await sent({ reminder: reminder({ condition }) });
     desk.clock.advance(HOUR);
-    await desk.visit(threadsOf(mail.to(MARIT)).image!);
+    await desk.visit(trackingUrlsOf(mail.to(MARIT)).image!);
     later(MINUTE);
-    expect((await view()).reminders[0]).toMatchObject({ state: words ? 'settled' : 'waiting', words });
+    expect((await view()).reminders[0]).toMatchObject({ state: words ? 'resolved' : 'waiting', reason: words });
   });
 
-  test('is missed by nobody while the machine is off, and told once at the start', async () => {
+  test('is missed by nobody while the machine is off, and notifies once at the start', async () => {
     await sent({ reminder: reminder() });
     await desk.close();
     desk.clock.advance(5 * DAY);
@@ -144,7 +153,7 @@ describe('a reminder', () => {
   });
 
   test('goes by mail in its conversation where that is wanted, once, and again only after a refusal', async () => {
-    const { header } = await sent({ reminder: reminder({ mails: true, note: 'Call her' }) });
+    const { header } = await sent({ reminder: reminder({ byEmail: true, note: 'Call her' }) });
     mail.refusals.set(ACCOUNT.address, { responseCode: 451, message: 'Later' });
     later(3 * DAY);
     await everythingLeft();
@@ -158,19 +167,19 @@ describe('a reminder', () => {
     expect(own[0]!.parsed.text).toContain('Call her');
   });
 
-  test('put off before its mail has left, it is not written about until it asks again', async () => {
-    await sent({ reminder: reminder({ mails: true }) });
+  test('snoozed before its mail has left, it is not written about until it asks again', async () => {
+    await sent({ reminder: reminder({ byEmail: true }) });
     mail.refusals.set(ACCOUNT.address, { responseCode: 451, message: 'Later' });
     later(3 * DAY);
     await everythingLeft();
     const [one] = (await view()).reminders;
-    await desk.json('POST', `/api/reminders/${one!.id}/later`, { when: 'in a week', zone: ZONE });
+    await desk.json('POST', `/api/reminders/${one!.id}/snooze`, { when: 'in a week', zone: ZONE });
     mail.refusals.clear();
     later(2 * MINUTE);
     expect((await everythingLeft()).filter(({ to: [first] }) => first === ACCOUNT.address)).toEqual([]);
   });
 
-  test('is set on several at once, put off, done, undone and taken away', async () => {
+  test('is set on several at once, snoozed, done, undone and deleted', async () => {
     const ids = [(await sent()).id, (await sent()).id];
     const made = await desk.json<ReminderView[]>('POST', '/api/reminders', {
       ...reminder({ when: 'tomorrow' }),
@@ -180,7 +189,7 @@ describe('a reminder', () => {
     const [one] = made as [ReminderView];
     later(DAY);
     expect(
-      await desk.json('POST', `/api/reminders/${one.id}/later`, { when: 'next Monday', zone: ZONE }),
+      await desk.json('POST', `/api/reminders/${one.id}/snooze`, { when: 'next Monday', zone: ZONE }),
     ).toMatchObject({ state: 'waiting' });
     expect(await desk.json('POST', `/api/reminders/${one.id}/done`)).toMatchObject({ state: 'done' });
     expect(await desk.json('DELETE', `/api/reminders/${one.id}/done`)).toMatchObject({ state: 'waiting' });
@@ -189,9 +198,9 @@ describe('a reminder', () => {
   });
 
   test('on nothing that was sent waits for nothing', async () => {
-    const wish = { ...reminder({ note: 'Order felt' }), messageIds: [] };
-    expect((await desk.call('POST', '/api/reminders', wish)).status).toBe(422);
-    await desk.json('POST', '/api/reminders', { ...wish, condition: 'always' });
+    const input = { ...reminder({ note: 'Order felt' }), messageIds: [] };
+    expect((await desk.call('POST', '/api/reminders', input)).status).toBe(422);
+    await desk.json('POST', '/api/reminders', { ...input, condition: 'always' });
     later(3 * DAY);
     expect((await view()).reminders).toMatchObject([{ state: 'due', note: 'Order felt', message: null }]);
   });
@@ -205,10 +214,10 @@ describe('a reminder', () => {
   });
 });
 
-describe('letters that follow', () => {
+describe('automatic follow-ups', () => {
   const plan = (...steps: Partial<DraftPlan['steps'][number]>[]) => ({
     zone: ZONE,
-    steps: steps.map((step) => ({ templateId: 1, condition: 'unanswered', workingDays: 2, time: '09:30', ...step })),
+    steps: steps.map((step) => ({ templateId: 1, condition: 'not-replied', workingDays: 2, time: '09:30', ...step })),
   });
 
   test('leave one after another in the conversation, each after working days, filled with what is known', async () => {
@@ -216,7 +225,7 @@ describe('letters that follow', () => {
     const { header } = await sent({ plan: plan({ templateId }, { templateId, workingDays: 3 }) });
     expect((await view()).plans[0]!.steps.map(({ dueAt }) => dueAt)).toEqual([Date.UTC(2026, 11, 2, 7, 30), null]);
     later(2 * DAY);
-    const [second] = await letters(2);
+    const [second] = await messages(2);
     expect(mail.received).toHaveLength(2);
     const { parsed } = mail.received[1]!;
     expect(parsed).toMatchObject({ subject: 'Re: Panels for the reading room', inReplyTo: header });
@@ -228,23 +237,23 @@ describe('letters that follow', () => {
       ['planned', Date.UTC(2026, 11, 7, 7, 30), null],
     ]);
     later(5 * DAY);
-    await letters(3);
+    await messages(3);
     expect((await view()).plans[0]!.state).toBe('done');
     expect(mail.received[2]!.parsed.references).toHaveLength(2);
   });
 
-  test('stop with an answer, also to a letter that is about to leave', async () => {
+  test('stop with a reply, also to a message that is about to leave', async () => {
     const { id: templateId } = await template();
     const { header } = await sent({ plan: plan({ templateId }, { templateId }) });
-    await answer(header);
+    await replyMail(header);
     later(9 * DAY);
     expect((await view()).plans).toMatchObject([
-      { state: 'stopped', words: 'Answered', steps: [{ state: 'stopped' }, { state: 'stopped' }] },
+      { state: 'stopped', reason: 'Replied', steps: [{ state: 'stopped' }, { state: 'stopped' }] },
     ]);
     expect(await everythingLeft()).toHaveLength(1);
   });
 
-  test('a letter that was scheduled and has not left is taken back by an answer', async () => {
+  test('a message that was scheduled and has not left is recalled by a reply', async () => {
     const { id: templateId } = await template();
     const { id } = await sent({ plan: plan({ templateId }) });
     const states = () => desk.sqlite.prepare('select state from message order by id').pluck().all();
@@ -252,22 +261,28 @@ describe('letters that follow', () => {
     later(3 * DAY);
     expect(states()).toEqual(['sent', 'scheduled']);
     const followups = desk.get(FollowupsRepository);
-    followups.transaction(() => desk.get(FollowupsService).answered([id]));
+    followups.transaction(() => desk.get(FollowupsService).replied([id]));
     expect(states()).toEqual(['sent']);
     expect(await everythingLeft()).toHaveLength(1);
-    expect((await view()).plans).toMatchObject([{ state: 'stopped', words: 'Answered' }]);
+    expect((await view()).plans).toMatchObject([{ state: 'stopped', reason: 'Replied' }]);
   });
 
-  test('wait and say why where an answer would not be seen', async () => {
+  test('wait and say why where a reply would not be seen', async () => {
     await desk.call('PUT', '/api/mailbox', {
-      ...{ way: 'none', host: '', port: 993, security: 'tls', user: '', folders: [], storesSent: false },
+      way: 'none',
+      host: '',
+      port: 993,
+      security: 'tls',
+      user: '',
+      folders: [],
+      storesSent: false,
     });
     const { id: templateId } = await template();
     await sent({ plan: plan({ templateId }) });
     later(3 * DAY);
-    const { plans, blind } = await view();
-    expect(blind).toMatch(/No mailbox is connected/);
-    expect(plans[0]!.steps[0]).toMatchObject({ state: 'planned', words: blind });
+    const { plans, replyProblem } = await view();
+    expect(replyProblem).toMatch(/No mailbox is connected/);
+    expect(plans[0]!.steps[0]).toMatchObject({ state: 'planned', reason: replyProblem });
     expect(mail.received).toHaveLength(1);
   });
 
@@ -279,7 +294,7 @@ describe('letters that follow', () => {
         const [url] = /http[^\s"<>]+\/o\/[\w-]{22}/.exec(String(mail.to(MARIT).parsed.html))!;
         await desk.visit(url, { method: 'POST', body: new URLSearchParams({ decline: 'yes' }) });
       },
-      /asked not to be tracked/,
+      /opted out of tracking/,
     ],
     ['a press', async () => desk.call('POST', `/api/plans/${(await view()).plans[0]!.id}/stop`), /Stopped by you/],
   ])('are stopped by %s', async (what, happens, words) => {
@@ -288,13 +303,13 @@ describe('letters that follow', () => {
     const { id } = await desk.send({ recipients: [to(MARIT)], disclose: true, plan: plan({ templateId }) as never });
     await desk.sent(id);
     await happens();
-    expect((await view()).plans[0]).toMatchObject({ state: 'stopped', words: expect.stringMatching(words) });
+    expect((await view()).plans[0]).toMatchObject({ state: 'stopped', reason: expect.stringMatching(words) });
   });
 
   test('nobody is in two plans at a time', async () => {
     const { id: templateId } = await template();
     await sent({ plan: plan({ templateId }) });
-    await expect(sent({ plan: plan({ templateId }) })).rejects.toThrow(/another plan already/);
+    await expect(sent({ plan: plan({ templateId }) })).rejects.toThrow(/already getting automatic follow-ups/);
   });
 
   test('are moved, and made from another template; shown as they would leave', async () => {
@@ -308,7 +323,7 @@ describe('letters that follow', () => {
       templateId: other.id,
     });
     expect(moved.steps).toMatchObject([{ dueAt: Date.UTC(2026, 11, 3, 6), template: 'Another' }]);
-    expect(await desk.json('GET', `/api/plan-steps/${step!.id}/letter`)).toEqual({
+    expect(await desk.json('GET', `/api/plan-steps/${step!.id}/body`)).toEqual({
       subject: 'Re: Panels for the reading room',
       html: '<p>Other words, Marit</p>',
     });
@@ -316,7 +331,7 @@ describe('letters that follow', () => {
     later(2 * DAY);
     expect(mail.received).toHaveLength(1);
     later(DAY);
-    await letters(2);
+    await messages(2);
   });
 
   test('one of them is left out', async () => {
@@ -327,20 +342,20 @@ describe('letters that follow', () => {
     expect(left.steps).toMatchObject([{ state: 'stopped' }, { state: 'planned', dueAt: Date.UTC(2026, 11, 3, 7, 30) }]);
     expect((await desk.call('DELETE', `/api/plan-steps/${first!.id}`)).status).toBe(422);
     later(3 * DAY);
-    await letters(2);
+    await messages(2);
     expect((await view()).plans[0]!.state).toBe('done');
   });
 
   test('a condition that no longer holds passes over a step', async () => {
     const { id: templateId } = await template();
-    await sent({ plan: plan({ templateId, condition: 'unopened' }, { templateId, workingDays: 1 }) });
+    await sent({ plan: plan({ templateId, condition: 'not-opened' }, { templateId, workingDays: 1 }) });
     desk.clock.advance(HOUR);
-    await desk.visit(threadsOf(mail.to(MARIT)).image!);
+    await desk.visit(trackingUrlsOf(mail.to(MARIT)).image!);
     later(2 * DAY);
     expect((await view()).plans[0]!.steps.map(({ state }) => state)).toEqual(['skipped', 'planned']);
     expect(mail.received).toHaveLength(1);
     later(DAY);
-    await letters(2);
+    await messages(2);
   });
 });
 
@@ -349,7 +364,7 @@ describe('the calendar', () => {
     const { id: templateId } = await template();
     await sent({
       reminder: reminder({ note: 'Ask; about, the "colour"\nand the size' }),
-      plan: { zone: ZONE, steps: [{ templateId, condition: 'unanswered', workingDays: 2, time: '09:30' }] },
+      plan: { zone: ZONE, steps: [{ templateId, condition: 'not-replied', workingDays: 2, time: '09:30' }] },
     });
     const [one] = (await view()).reminders;
     const single = await (await desk.call('GET', `/api/reminders/${one!.id}/reminder.ics`)).text();

@@ -1,6 +1,6 @@
-import { InboxService } from '@kiraku/server/inbox/inbox.service';
+import { IncomingService } from '@kiraku/server/incoming/incoming.service';
 import { Desk, MailServer } from '../harness.js';
-import { became, incomingCases, reported, tellStory, toBecome, type IncomingRow } from './story.js';
+import { became, incomingCases, reported, sendStory, toBecome, type IncomingRow } from './story.js';
 
 let mail: MailServer;
 let desk: Desk;
@@ -9,7 +9,7 @@ let names: Map<number, string>;
 beforeAll(async () => {
   mail = await MailServer.start();
   desk = await Desk.start(mail.port);
-  names = await tellStory(desk);
+  names = await sendStory(desk);
 });
 afterAll(async () => {
   await desk.stop();
@@ -20,7 +20,7 @@ test.each(incomingCases().map((one) => [`${one.group}/${one.name}`, one] as cons
   '%s',
   async (_name, { raw, expected }) => {
     const last = desk.sqlite.prepare('select coalesce(max(id), 0) from incoming').pluck().get();
-    await desk.get(InboxService).take(raw, { at: desk.clock.now(), returnPath: null });
+    await desk.get(IncomingService).take(raw, { at: desk.clock.now(), returnPath: null });
     const rows = desk.sqlite
       .prepare('select kind, copy_id as copyId, words, doubt from incoming where id > ?')
       .all(last) as IncomingRow[];

@@ -1,6 +1,6 @@
 import { Desk, MailServer } from '../harness.js';
 import { faultsOf, outgoingCases } from './outgoing.js';
-import { tellStory } from './story.js';
+import { sendStory } from './story.js';
 
 let mail: MailServer;
 let desk: Desk;
@@ -8,7 +8,7 @@ let desk: Desk;
 beforeAll(async () => {
   mail = await MailServer.start();
   desk = await Desk.start(mail.port);
-  await tellStory(desk);
+  await sendStory(desk);
 });
 afterAll(async () => {
   await desk.stop();

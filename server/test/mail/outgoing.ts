@@ -7,7 +7,7 @@ import { repairMail } from '@kiraku/server/mime/repair';
 import { isTextPart, splitMail } from '@kiraku/server/mime/split';
 import type { Desk, MailServer } from '../harness.js';
 
-/** What is to become of a mail that another program hands in. */
+/** What is to become of a mail that another program submits. */
 export interface ExpectedOutgoing {
   tracked?: boolean;
   /** Words of the reason why it is not. */
@@ -52,7 +52,9 @@ export function outgoingCases(): OutgoingCase[] {
       ExpectedOutgoing
     >;
     return Object.entries(expected).map(([name, one]) => ({
-      ...{ group, name, expected: one },
+      group,
+      name,
+      expected: one,
       raw: Buffer.from(readFileSync(join(FOLDER, group, `${name}.eml`), 'latin1').replace(/\r?\n/g, '\r\n'), 'latin1'),
     }));
   });
@@ -83,10 +85,10 @@ export async function faultsOf({ raw, expected }: OutgoingCase, desk: Desk, mail
 /** What is known of it at the desk. */
 function kept(desk: Desk, { tracked = true, why, links, words, removed = [] }: ExpectedOutgoing): string[] {
   const row = desk.sqlite
-    .prepare('select id, untracked, removed_fields from message order by id desc limit 1')
+    .prepare('select id, untracked_reason, removed_fields from message order by id desc limit 1')
     .get() as {
     id: number;
-    untracked: string | null;
+    untracked_reason: string | null;
     removed_fields: string;
   };
   const found = desk.sqlite
@@ -96,7 +98,11 @@ function kept(desk: Desk, { tracked = true, why, links, words, removed = [] }: E
     text: string;
   }[];
   return [
-    ...differs('why', row.untracked !== null && (why === undefined || row.untracked.includes(why)), !tracked),
+    ...differs(
+      'why',
+      row.untracked_reason !== null && (why === undefined || row.untracked_reason.includes(why)),
+      !tracked,
+    ),
     ...(links
       ? differs(
           'links',

@@ -1,12 +1,12 @@
 import { connect } from 'node:net';
 import { createTransport } from 'nodemailer';
-import { MailboxFollower } from '@kiraku/server/inbox/mailboxFollower';
-import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
+import { MailboxFollower } from '@kiraku/server/incoming/mailboxFollower';
+import { MailboxSettings } from '@kiraku/server/incoming/mailbox.settings';
 import { freePort } from '../freePort.js';
 import { ACCOUNT, Desk, MailServer } from '../harness.js';
-import { Dovecot, hasDovecot, PASSWORD, USER } from '../inbox/dovecot.js';
+import { Dovecot, hasDovecot, PASSWORD, USER } from '../incoming/dovecot.js';
 import { hasPostfix, Postfix } from '../submission/postfix.js';
-import { became, incomingCases, tellStory, toBecome, type IncomingRow, type MailCase } from './story.js';
+import { became, incomingCases, sendStory, toBecome, type IncomingRow, type MailCase } from './story.js';
 
 /*
  * The same mail as it comes by other programs' servers. They change what strangers wrote on its way: line ends, long lines,
@@ -23,7 +23,7 @@ let names: Map<number, string>;
 beforeEach(async () => {
   mail = await MailServer.start();
   desk = await Desk.start(mail.port);
-  names = await tellStory(desk);
+  names = await sendStory(desk);
 });
 afterEach(async () => {
   await desk.stop();
@@ -56,13 +56,20 @@ const sorted = (value: object | null) =>
     try {
       for (const one of cases) dovecot.deliver(one.raw.toString('latin1'), '', 'latin1');
       await desk.call('PUT', '/api/mailbox', {
-        ...{ way: 'imap', host: '127.0.0.1', port: dovecot.port, security: 'none', user: USER, password: PASSWORD },
-        ...{ folders: [], storesSent: false, unwanted: 'later' },
+        way: 'imap',
+        host: '127.0.0.1',
+        port: dovecot.port,
+        security: 'none',
+        user: USER,
+        password: PASSWORD,
+        folders: [],
+        storesSent: false,
+        unmatched: 'later',
       });
       const follower = desk.get(MailboxFollower);
       for (const end = Date.now() + 240_000; follower.state().seenAt === null && Date.now() < end;)
         await new Promise((resolve) => setTimeout(resolve, 100));
-      expect(follower.state()).toMatchObject({ trouble: null, failures: [] });
+      expect(follower.state()).toMatchObject({ problem: null, failures: [] });
       expect(wrong(cases)).toEqual([]);
     } finally {
       await dovecot.stop();
@@ -82,7 +89,7 @@ const sorted = (value: object | null) =>
     const some = cases.filter(({ group, name }) => !NOT_BY_POSTFIX.has(`${group}/${name}`));
     const transport = createTransport({ host: '127.0.0.1', port, ignoreTLS: true, pool: true, maxConnections: 4 });
     try {
-      await until(() => answers(port));
+      await until(() => replies(port));
       for (const { raw } of some) {
         const from = /^return-path:\s*<([^>]*)>/im.exec(raw.toString('latin1'))?.[1] ?? 'somebody@elsewhere.example';
         const text = raw
@@ -108,7 +115,7 @@ async function until(holds: () => Promise<boolean>): Promise<void> {
     await new Promise((resolve) => setTimeout(resolve, 100));
 }
 
-function answers(port: number): Promise<boolean> {
+function replies(port: number): Promise<boolean> {
   return new Promise((resolve) => {
     const socket = connect(port, '127.0.0.1');
     socket.once('data', () => resolve(true)).once('error', () => resolve(false));

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { DeliveryAction, Disposition, IncomingView } from '@kiraku/core/contract';
-import { classify, type Failing } from '@kiraku/core/inbox';
+import { classify, type Failing } from '@kiraku/core/incoming';
 import { appointmentWords, MINUTE } from '@kiraku/core/time';
 import { readMail } from '@kiraku/server/mime/readMail';
 import { SubmissionSettings } from '@kiraku/server/submission/submission.settings';
@@ -25,7 +25,7 @@ const SENT = [
     copies: [['reported', 'marit@hollowaylibrary.example', 'ReportImageOfMarit0001', 'ReportLinkOfMarit00001']],
   },
   {
-    // Handed in by another mail program: its copies share a Message-ID.
+    // Submitted by another mail program: its copies share a Message-ID.
     subject: 'Offer 2044',
     messageId: '<offer-2044@tallowreed.example>',
     copies: [
@@ -41,7 +41,7 @@ const MERGED = 'marit.oakes@home.example';
 const ALIAS = 'sales@tallowreed.example';
 
 /** Sends all of it, and gives it the names. Returns the copies’ names by their numbers. */
-export async function tellStory(desk: Desk): Promise<Map<number, string>> {
+export async function sendStory(desk: Desk): Promise<Map<number, string>> {
   const names = new Map<number, string>();
   // It was told before now: what lies in a mailbox came after it.
   desk.clock.advance(-SENT.length * MINUTE);
@@ -91,7 +91,9 @@ export function incomingCases(): MailCase[] {
   return readdirSync(FOLDER).flatMap((group) => {
     const expected = JSON.parse(readFileSync(join(FOLDER, group, 'expected.json'), 'utf8')) as Record<string, Expected>;
     return Object.entries(expected).map(([name, one]) => ({
-      ...{ group, name, expected: one },
+      group,
+      name,
+      expected: one,
       raw: readFileSync(join(FOLDER, group, `${name}.eml`)),
     }));
   });
@@ -124,8 +126,8 @@ export function became(rows: readonly IncomingRow[], names: ReadonlyMap<number, 
 export async function reported(raw: Buffer): Promise<object | null> {
   const mail = await readMail(raw, null);
   const found = mail && classify(mail);
-  if (found?.kind === 'receipt') return { disposition: found.disposition };
-  if (found?.kind !== 'delivery') return null;
+  if (found?.kind === 'mdn') return { disposition: found.disposition };
+  if (found?.kind !== 'dsn') return null;
   const [{ action, failing } = { action: null, failing: null }] = found.recipients;
   return { action, ...(failing !== null && { failing }) };
 }

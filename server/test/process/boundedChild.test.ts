@@ -41,10 +41,10 @@ afterEach(() => {
 const run = (act: string, value?: unknown, maxMs = 60_000) =>
   child.run(value === undefined ? { act } : { act, value }, maxMs);
 
-test('it answers one task after the other, bytes and maps among them', async () => {
+test('it completes one task after the other, bytes and maps among them', async () => {
   const values = [1, 'two', Buffer.from([3]), new Map([['four', 4]])];
-  const answers = await Promise.all(values.map((value) => run('echo', value)));
-  expect(answers.map((one) => (one instanceof Uint8Array ? Buffer.from(one) : one))).toEqual(values);
+  const replies = await Promise.all(values.map((value) => run('echo', value)));
+  expect(replies.map((one) => (one instanceof Uint8Array ? Buffer.from(one) : one))).toEqual(values);
   expect(await run('pid')).toBe(await run('pid'));
 });
 

@@ -10,22 +10,22 @@ const MARIT = 'marit@lindqvist.example';
 const MAIL = `From: Ines <${INES}>\r\nTo: ${MARIT}\r\nSubject: Felt\r\nContent-Type: text/html\r\n\r\n<p>Dear</p>\r\n`;
 
 /** What a mail server was told beside the addresses. */
-type Told = Record<string, unknown>;
+type DsnParameters = Record<string, unknown>;
 
 let mail: MailServer;
 let desk: Desk;
-let toldOfMail: Told;
-let toldOfRecipient: Told;
+let ofMail: DsnParameters;
+let ofRecipient: DsnParameters;
 
 /** Starts with a mail server that offers what is said, and refuses some. */
 async function start(offers: SMTPServerOptions = {}, refuses?: (address: string) => Error | undefined): Promise<void> {
   mail = await MailServer.start({
     onMailFrom: ({ args }, _session, callback) => {
-      toldOfMail = (args as Told) || {};
+      ofMail = (args as DsnParameters) || {};
       callback();
     },
     onRcptTo: ({ address, args }, _session, callback) => {
-      toldOfRecipient = (args as Told) || {};
+      ofRecipient = (args as DsnParameters) || {};
       callback(refuses?.(address));
     },
     ...offers,
@@ -37,9 +37,12 @@ afterEach(async () => {
   await mail.stop();
 });
 
-async function handIn(envelope: object, more: SendMailOptions = {}, raw: string | Buffer = MAIL): Promise<void> {
+async function submit(envelope: object, more: SendMailOptions = {}, raw: string | Buffer = MAIL): Promise<void> {
   const transport = nodemailer.createTransport({
-    ...{ host: '127.0.0.1', port: desk.config.submissionPort, requireTLS: true, tls: { rejectUnauthorized: false } },
+    host: '127.0.0.1',
+    port: desk.config.submissionPort,
+    requireTLS: true,
+    tls: { rejectUnauthorized: false },
     auth: { user: INES, pass: APP_PASSWORD },
   });
   try {
@@ -55,11 +58,11 @@ const left = async () => desk.sent(await newest());
 test('an address that is allowed besides leaves as itself, and so does what must not be answered', async () => {
   await start();
   desk.get(SubmissionSettings).setAddresses(['sales@tallowreed.example']);
-  await handIn({ from: 'sales@tallowreed.example' });
+  await submit({ from: 'sales@tallowreed.example' });
   await left();
-  await handIn({ from: 'sales+felt@tallowreed.example' });
+  await submit({ from: 'sales+felt@tallowreed.example' });
   await left();
-  await handIn({ from: '' });
+  await submit({ from: '' });
   await left();
   expect(mail.received.map(({ from }) => from)).toEqual([
     'sales@tallowreed.example',
@@ -73,30 +76,30 @@ describe('what is asked of delivery reports', () => {
 
   test('goes on to a mail server that can', async () => {
     await start();
-    await handIn({}, { dsn } as never);
+    await submit({}, { dsn } as never);
     await left();
-    expect(toldOfMail).toMatchObject({ RET: 'FULL', ENVID: 'a+b=1' });
-    expect(toldOfRecipient).toEqual({ NOTIFY: 'FAILURE,DELAY', ORCPT: `rfc822;first+${MARIT}` });
+    expect(ofMail).toMatchObject({ RET: 'FULL', ENVID: 'a+b=1' });
+    expect(ofRecipient).toEqual({ NOTIFY: 'FAILURE,DELAY', ORCPT: `rfc822;first+${MARIT}` });
   });
 
   test('comes before what is asked here by itself', async () => {
     await start();
     const writing = await desk.json<object>('GET', '/api/settings/writing');
-    await desk.json('PUT', '/api/settings/writing', { ...writing, deliveryReceipt: true });
-    await handIn({}, { dsn: { notify: ['NEVER'] } } as never);
+    await desk.json('PUT', '/api/settings/writing', { ...writing, requestDsn: true });
+    await submit({}, { dsn: { notify: ['NEVER'] } } as never);
     await left();
-    expect(toldOfRecipient).toMatchObject({ NOTIFY: 'NEVER' });
-    await handIn({});
+    expect(ofRecipient).toMatchObject({ NOTIFY: 'NEVER' });
+    await submit({});
     await left();
-    expect(toldOfMail).toMatchObject({ RET: 'HDRS', ENVID: expect.stringMatching(/@/) });
-    expect(toldOfRecipient).toEqual({ NOTIFY: 'SUCCESS,FAILURE,DELAY', ORCPT: `rfc822;${MARIT}` });
+    expect(ofMail).toMatchObject({ RET: 'HDRS', ENVID: expect.stringMatching(/@/) });
+    expect(ofRecipient).toEqual({ NOTIFY: 'SUCCESS,FAILURE,DELAY', ORCPT: `rfc822;${MARIT}` });
   });
 
   test('is left out where the mail server cannot', async () => {
     await start({ hideDSN: true });
-    await handIn({}, { dsn } as never);
+    await submit({}, { dsn } as never);
     expect((await left()).summary.state).toBe('sent');
-    expect([toldOfMail['RET'], toldOfRecipient['NOTIFY']]).toEqual([undefined, undefined]);
+    expect([ofMail['RET'], ofRecipient['NOTIFY']]).toEqual([undefined, undefined]);
   });
 });
 
@@ -105,9 +108,9 @@ describe('an address beyond ASCII', () => {
 
   test('is announced where the mail server offers it', async () => {
     await start();
-    await handIn({ to: BEYOND });
+    await submit({ to: BEYOND });
     expect((await left()).summary.state).toBe('sent');
-    expect(toldOfMail['SMTPUTF8']).toBe(true);
+    expect(ofMail['SMTPUTF8']).toBe(true);
     expect(mail.received[0]!.to).toEqual([BEYOND]);
   });
 
@@ -116,29 +119,29 @@ describe('an address beyond ASCII', () => {
     await start({ hideSMTPUTF8: true } as SMTPServerOptions, (address) =>
       /[^ -~]/.test(address) ? refusal : undefined,
     );
-    await handIn({ to: BEYOND });
+    await submit({ to: BEYOND });
     const { copies } = await left();
     expect(copies[0]).toMatchObject({
       state: 'failed',
-      trouble: expect.stringMatching(/addresses like this .*5\.1\.3/),
+      lastError: expect.stringMatching(/addresses like this .*5\.1\.3/),
     });
-    expect(toldOfMail['SMTPUTF8']).toBeUndefined();
+    expect(ofMail['SMTPUTF8']).toBeUndefined();
   });
 });
 
 test('a local part within quotation marks is an address like others', async () => {
   await start();
   const quoted = '"marit..oakes"@lindqvist.example';
-  await handIn({ to: [quoted, MARIT] });
+  await submit({ to: [quoted, MARIT] });
   const { copies } = await left();
-  expect(copies.map(({ trouble }) => trouble)).toEqual([null, null]);
+  expect(copies.map(({ lastError }) => lastError)).toEqual([null, null]);
   expect(mail.received.map(({ to }) => to[0]).sort()).toEqual([quoted, MARIT].sort());
 });
 
 test('what is refused is shown with its reason and its original, once for each time', async () => {
   await start();
-  await expect(handIn({}, {}, MAIL.replace('Subject', 'X-Kiraku-Track: perhaps\r\nSubject'))).rejects.toThrow(/554/);
-  await expect(handIn({ from: 'boss@elsewhere.example' })).rejects.toThrow(/553/);
+  await expect(submit({}, {}, MAIL.replace('Subject', 'X-Kiraku-Track: perhaps\r\nSubject'))).rejects.toThrow(/554/);
+  await expect(submit({ from: 'boss@elsewhere.example' })).rejects.toThrow(/553/);
   const refused = await desk.json<RefusedMail[]>('GET', '/api/refused-mails?way=submission');
   expect(refused).toMatchObject([
     { fromAddress: 'boss@elsewhere.example', hasOriginal: false, problem: expect.stringMatching(/Allow/) },
@@ -168,7 +171,7 @@ describe('a large mail to many', () => {
     const account = desk.get(AccountService);
     // Nobody takes it yet.
     account.save({ ...ACCOUNT, smtpPort: 9 });
-    await handIn({ to: people }, {}, large());
+    await submit({ to: people }, {}, large());
     const id = await newest();
     const [waiting, bytes] = desk.sqlite.prepare('select count(*), sum(length(raw)) from outbox').raw().get() as [
       number,

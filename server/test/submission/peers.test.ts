@@ -11,7 +11,7 @@ const onPath = (name: string) => process.env['PATH']!.split(':').some((folder) =
 const withPython = onPath('python3') ? test : test.skip;
 const withSwaks = onPath('swaks') ? test : test.skip;
 const PEERS = fileURLToPath(new URL('peers.py', import.meta.url));
-/** Cases that have nothing to weave, or must not be changed. */
+/** Cases that have nothing to instrument, or must not be changed. */
 const UNTOUCHED = new Set(['plain', 'signed']);
 
 let mail: MailServer;

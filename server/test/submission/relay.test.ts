@@ -1,6 +1,6 @@
-import { MailboxSettings } from '@kiraku/server/inbox/mailbox.settings';
+import { MailboxSettings } from '@kiraku/server/incoming/mailbox.settings';
 import { freePort } from '../freePort.js';
-import { Desk, MailServer, threadsOf, to } from '../harness.js';
+import { Desk, MailServer, trackingUrlsOf, to } from '../harness.js';
 import { hasPostfix, Postfix } from './postfix.js';
 
 // Postfix must be started by root; where it cannot be, the run says so as skipped.
@@ -24,10 +24,10 @@ withPostfix(
         to('gone@lindqvist.example', '', 'bcc'),
       ];
       mail.refusals.set('gone@lindqvist.example', { responseCode: 550, message: '5.1.1 No such mailbox' });
-      const { id } = await desk.send({ recipients, subject: 'Through a relay', deliveryReceipt: true });
+      const { id } = await desk.send({ recipients, subject: 'Through a relay', requestDsn: true });
       const detail = await desk.sent(id);
       // It offers delivery receipts, and takes what a server behind it will refuse.
-      expect(detail.copies.map((copy) => [copy.state, copy.deliveryReceipt])).toEqual(Array(3).fill(['sent', 'asked']));
+      expect(detail.copies.map((copy) => [copy.state, copy.dsnState])).toEqual(Array(3).fill(['sent', 'asked']));
 
       const delivered = () => postfix.log.match(/to=<(marit|jun)@lindqvist\.example>.*status=sent/g)?.length ?? 0;
       const bounced = () =>
@@ -36,17 +36,17 @@ withPostfix(
       for (const copy of detail.copies) expect(postfix.log).toContain(`message-id=${copy.messageIdHeader}`);
       while ((await postfix.queue()) !== 'Mail queue is empty') await new Promise((resolve) => setTimeout(resolve, 50));
 
-      // What passed a relay is still what was woven.
-      const images = ['marit', 'jun'].map((name) => threadsOf(mail.to(`${name}@lindqvist.example`)).image);
+      // What passed a relay is still what was instrumented.
+      const images = ['marit', 'jun'].map((name) => trackingUrlsOf(mail.to(`${name}@lindqvist.example`)).image);
       expect(new Set(images).size).toBe(2);
       // Its reports come back by LMTP (RFC 3464), and say of each copy what became of it.
-      const known = await desk.until(id, ({ copies }) => copies.every((one) => one.deliveryReceipt !== 'asked'));
-      expect(known.copies.map((copy) => [copy.state, copy.deliveryReceipt])).toEqual([
+      const known = await desk.until(id, ({ copies }) => copies.every((one) => one.dsnState !== 'asked'));
+      expect(known.copies.map((copy) => [copy.state, copy.dsnState])).toEqual([
         ['sent', 'relayed'],
         ['sent', 'relayed'],
         ['failed', 'failed'],
       ]);
-      expect(known.copies[2]!.trouble).toMatch(/There is no such address.*550 5\.1\.1 No such mailbox/);
+      expect(known.copies[2]!.lastError).toMatch(/There is no such address.*550 5\.1\.1 No such mailbox/);
       expect(known.events.map(({ kind }) => kind).sort()).toEqual(['bounced', 'delivered', 'delivered']);
     } finally {
       await desk.stop();

@@ -2,7 +2,7 @@ import { connect } from 'node:net';
 import nodemailer from 'nodemailer';
 import type { ListTotals, MessagePage, MessageSummary } from '@kiraku/core/contract';
 import { SECOND } from '@kiraku/core/time';
-import { APP_PASSWORD, Desk, MailServer, threadsOf } from '../harness.js';
+import { APP_PASSWORD, Desk, MailServer, trackingUrlsOf } from '../harness.js';
 
 const INES = 'ines@tallowreed.example';
 const MARIT = 'marit@lindqvist.example';
@@ -44,7 +44,7 @@ const simple = (...fields: string[]) =>
     '',
   );
 
-async function handIn(content: Buffer, to: string | string[] = MARIT, from = INES): Promise<void> {
+async function submit(content: Buffer, to: string | string[] = MARIT, from = INES): Promise<void> {
   const transport = client();
   try {
     await transport.sendMail({ envelope: { from, to }, raw: content });
@@ -61,15 +61,15 @@ async function newest(): Promise<MessageSummary> {
   return (await desk.sent(messages[0]!.id)).summary;
 }
 
-test('a mail handed in is woven, counted and listed like one that was written here', async () => {
-  await handIn(
+test('a mail submitted is instrumented, counted and listed like one that was written here', async () => {
+  await submit(
     simple('Subject: Felt', 'Message-ID: <mine@tallowreed.example>', 'Date: Tue, 24 Nov 2026 10:00:00 +0100'),
   );
   const { id, ...summary } = await newest();
-  expect(summary).toMatchObject({ subject: 'Felt', origin: 'submitted', state: 'sent', untracked: null });
+  expect(summary).toMatchObject({ subject: 'Felt', origin: 'submitted', state: 'sent', untrackedReason: null });
   const received = mail.to(MARIT);
   expect(received.parsed.messageId).toBe('<mine@tallowreed.example>');
-  const { image, links } = threadsOf(received);
+  const { image, links } = trackingUrlsOf(received);
   desk.clock.advance(10 * SECOND);
   await desk.visit(image!);
   expect((await desk.visit(links[0]!)).headers.get('location')).toBe('https://tallowreed.example/felt?a=1&b=2');
@@ -80,7 +80,7 @@ test('a mail handed in is woven, counted and listed like one that was written he
 
 test('each envelope recipient gets a copy of their own; Bcc is named nowhere, and what is missing is added', async () => {
   const to = [MARIT, 'jun@lindqvist.example', 'hidden@lindqvist.example'];
-  await handIn(
+  await submit(
     simple('Cc: jun@lindqvist.example', 'Bcc: hidden@lindqvist.example,', '\thim@x.example', 'Subject: Three'),
     to,
   );
@@ -91,7 +91,7 @@ test('each envelope recipient gets a copy of their own; Bcc is named nowhere, an
     { kind: 'bcc', name: '', address: 'hidden@lindqvist.example' },
   ]);
   const mails = to.map((address) => mail.to(address));
-  expect(new Set(mails.map((one) => threadsOf(one).image)).size).toBe(3);
+  expect(new Set(mails.map((one) => trackingUrlsOf(one).image)).size).toBe(3);
   expect(new Set(mails.map((one) => one.parsed.messageId)).size).toBe(1);
   for (const one of mails) {
     expect(one.raw.toString()).not.toMatch(/^bcc:|hidden@|him@x/im);
@@ -100,18 +100,18 @@ test('each envelope recipient gets a copy of their own; Bcc is named nowhere, an
   }
 });
 
-test.each<[wish: string, opens: boolean, links: boolean]>([
+test.each<[value: string, opens: boolean, links: boolean]>([
   ['all', true, true],
   ['opens', true, false],
   ['links', false, true],
   ['none', false, false],
-])('X-Kiraku-Track: %s is obeyed, and does not leave', async (wish, opens, links) => {
-  await handIn(simple(`X-Kiraku-Track: ${wish}`, 'Subject: Wish'));
-  expect(await newest()).toMatchObject({ trackOpens: opens, trackLinks: links, untracked: null });
+])('X-Kiraku-Track: %s is obeyed, and does not leave', async (value, opens, links) => {
+  await submit(simple(`X-Kiraku-Track: ${value}`, 'Subject: Wish'));
+  expect(await newest()).toMatchObject({ trackOpens: opens, trackClicks: links, untrackedReason: null });
   const received = mail.to(MARIT);
   expect(received.raw.toString()).not.toMatch(/x-kiraku/i);
-  expect(threadsOf(received).image !== undefined).toBe(opens);
-  expect(threadsOf(received).links).toHaveLength(links ? 1 : 0);
+  expect(trackingUrlsOf(received).image !== undefined).toBe(opens);
+  expect(trackingUrlsOf(received).links).toHaveLength(links ? 1 : 0);
 });
 
 test.each<[name: string, content: Buffer, why: RegExp]>([
@@ -181,8 +181,8 @@ test.each<[name: string, content: Buffer, why: RegExp]>([
     /no HTML/,
   ],
 ])('%s passes unaltered, and is listed with the reason', async (_name, content, why) => {
-  await handIn(content);
-  expect((await newest()).untracked).toMatch(why);
+  await submit(content);
+  expect((await newest()).untrackedReason).toMatch(why);
   expect(mail.to(MARIT).raw.toString('latin1').trimEnd()).toBe(content.toString('latin1').trimEnd());
 });
 
@@ -241,13 +241,13 @@ describe('who may', () => {
 
   test('no sender but the account’s own, in the envelope and in the mail, unless it is allowed', async () => {
     const foreign = Buffer.from(simple().toString().replace(INES, 'boss@tallowreed.example'));
-    expect(await refused(handIn(simple(), MARIT, 'boss@tallowreed.example'))).toMatchObject({ responseCode: 553 });
-    expect(await refused(handIn(foreign))).toMatchObject({
+    expect(await refused(submit(simple(), MARIT, 'boss@tallowreed.example'))).toMatchObject({ responseCode: 553 });
+    expect(await refused(submit(foreign))).toMatchObject({
       responseCode: 553,
       response: expect.stringMatching(/Allow/),
     });
     await desk.json('PUT', '/api/settings/submission', { addresses: ['boss@tallowreed.example'] });
-    expect(await refused(handIn(foreign))).toMatchObject({ responseCode: 250 });
+    expect(await refused(submit(foreign))).toMatchObject({ responseCode: 250 });
     await desk.json('PUT', '/api/settings/submission', { addresses: [] });
   });
 });
@@ -262,7 +262,7 @@ describe('bad input', () => {
     ],
   ])('%s is refused in words, and nothing is kept', async (_name, content, words) => {
     const before = await total();
-    await expect(handIn(content)).rejects.toMatchObject({ response: expect.stringMatching(words) });
+    await expect(submit(content)).rejects.toMatchObject({ response: expect.stringMatching(words) });
     expect(await total()).toBe(before);
   });
 
@@ -291,7 +291,7 @@ describe('bad input', () => {
     ],
     ['UTF-16', raw('Content-Type: text/html; charset=utf-16', '', '<a href="https://x.example/">x</a>', '')],
   ])('%s leaves all the same', async (_name, content) => {
-    await handIn(content);
+    await submit(content);
     expect((await newest()).state).toBe('sent');
     expect(mail.received).toHaveLength(1);
   });
@@ -299,16 +299,16 @@ describe('bad input', () => {
   test('a client that goes away in the middle leaves nothing behind, and nonsense is answered', async () => {
     const before = await total();
     const socket = connect(desk.config.submissionPort, '127.0.0.1');
-    const answers: string[] = [];
-    socket.on('data', (chunk) => answers.push(chunk.toString()));
-    const answered = async (code: RegExp) => {
-      while (!code.test(answers.join(''))) await new Promise((resolve) => setTimeout(resolve, 10));
+    const replies: string[] = [];
+    socket.on('data', (chunk) => replies.push(chunk.toString()));
+    const replied = async (code: RegExp) => {
+      while (!code.test(replies.join(''))) await new Promise((resolve) => setTimeout(resolve, 10));
     };
-    await answered(/^220/);
+    await replied(/^220/);
     socket.write('NONSENSE\r\n');
-    await answered(/^500/m);
+    await replied(/^500/m);
     socket.write('EHLO x\r\nMAIL FROM:<a@b.example>\r\n');
-    await answered(/^5[35]0/m);
+    await replied(/^5[35]0/m);
     socket.destroy();
     expect(await total()).toBe(before);
   });
@@ -335,35 +335,38 @@ test('logging in is offered only once the connection is encrypted', async () => 
   expect(await said('EHLO phone.example', 'AUTH PLAIN AGluZXMAeA==')).toMatch(/538 /);
   expect(await said('EHLO phone.example', `MAIL FROM:<${INES}>`)).toMatch(/530 /);
   // Encrypted, it is.
-  await handIn(simple('Subject: Encrypted'));
+  await submit(simple('Subject: Encrypted'));
 });
 
 test.each([
   ['a second author', `From: Otis <otis@elsewhere.example>`],
   ['a sender on behalf', 'Sender: otis@elsewhere.example'],
 ])('%s who is somebody else is refused', async (_name, field) => {
-  await expect(handIn(simple('Subject: Forged', field))).rejects.toThrow(/5\d\d 5\./);
-  await expect(handIn(raw(field, `From: ${INES}`, `To: ${MARIT}`, '', 'x'))).rejects.toThrow(/5\d\d 5\./);
+  await expect(submit(simple('Subject: Forged', field))).rejects.toThrow(/5\d\d 5\./);
+  await expect(submit(raw(field, `From: ${INES}`, `To: ${MARIT}`, '', 'x'))).rejects.toThrow(/5\d\d 5\./);
 });
 
 test('one of several authors who is somebody else is refused', async () => {
   await expect(
-    handIn(raw(`From: ${INES}, Otis <otis@elsewhere.example>`, `To: ${MARIT}`, 'Subject: x', '', 'x')),
+    submit(raw(`From: ${INES}, Otis <otis@elsewhere.example>`, `To: ${MARIT}`, 'Subject: x', '', 'x')),
   ).rejects.toThrow(/553/);
-  await expect(handIn(raw('From: nobody at all', `To: ${MARIT}`, 'Subject: x', '', 'x'))).rejects.toThrow(/554/);
+  await expect(submit(raw('From: nobody at all', `To: ${MARIT}`, 'Subject: x', '', 'x'))).rejects.toThrow(/554/);
 });
 
 test('a mail without an author gets its sender as one', async () => {
-  await handIn(raw(`To: ${MARIT}`, 'Subject: No author', 'Content-Type: text/html', '', '<p>x</p>'));
+  await submit(raw(`To: ${MARIT}`, 'Subject: No author', 'Content-Type: text/html', '', '<p>x</p>'));
   await newest();
   expect(mail.to(MARIT).parsed.from!.value).toMatchObject([{ address: INES }]);
 });
 
 test('HTML that cannot be changed safely leaves as it is, and is listed as not tracked', async () => {
   const many = Array.from({ length: 450 }, (_, n) => `<b x=${n}>`).join('') + '<p>x\r\n'.repeat(2200);
-  await handIn(raw(`From: ${INES}`, `To: ${MARIT}`, 'Subject: Strange', 'Content-Type: text/html', '', many));
+  await submit(raw(`From: ${INES}`, `To: ${MARIT}`, 'Subject: Strange', 'Content-Type: text/html', '', many));
   const summary = await newest();
-  expect(summary).toMatchObject({ subject: 'Strange', untracked: expect.stringMatching(/cannot be changed safely/) });
+  expect(summary).toMatchObject({
+    subject: 'Strange',
+    untrackedReason: expect.stringMatching(/cannot be changed safely/),
+  });
   expect(mail.to(MARIT).raw.toString()).toContain(many);
 });
 

@@ -1,0 +1,79 @@
+import { Injectable } from '@nestjs/common';
+import type { EventView, MissedNotifications, NotificationView, NotificationSettingsView } from '@kiraku/core/contract';
+import { notificationOf, notificationOfReminder, channelsOf } from '@kiraku/core/notifications';
+import { Clock } from '../clock.js';
+import { FollowupsRepository } from '../followups/followups.repository.js';
+import { SettingsRepository } from '../settings/settings.repository.js';
+import { EventsRepository } from '../tracking/events.repository.js';
+import { NotificationsSettings } from './notifications.settings.js';
+
+const SEEN = 'notifications.seen';
+/** Of what was missed, so many events are looked at, and so many notifications listed. */
+const MAX_MISSED_EVENTS = 400;
+const MAX_MISSED_SHOWN = 20;
+
+/** Says which notifications events make, and keeps up to where it was seen. */
+@Injectable()
+export class NotificationsService {
+  constructor(
+    private readonly events: EventsRepository,
+    private readonly followups: FollowupsRepository,
+    private readonly settings: NotificationsSettings,
+    private readonly store: SettingsRepository,
+    private readonly clock: Clock,
+  ) {}
+
+  /** In the order of the events; those that do not notify are left out. */
+  of(events: EventView[], settings: NotificationSettingsView = this.settings.view()): NotificationView[] {
+    const notified = events.filter((event) => event.counted && event.notifies);
+    if (notified.length === 0) return [];
+    const now = this.clock.now();
+    const activity = this.events.counted([...new Set(notified.map(({ messageId }) => messageId))]);
+    return notified.flatMap((event) => {
+      const before = (activity.get(event.copyId) ?? []).filter(
+        ({ at, eventId }) => at < event.at || (at === event.at && eventId < event.eventId),
+      );
+      const notification = notificationOf(event, before);
+      return notification ? { ...notification, by: channelsOf(notification, settings, now) } : [];
+    });
+  }
+
+  /** Of reminders that ask for something. */
+  ofReminders(ids: number[], settings: NotificationSettingsView = this.settings.view()): NotificationView[] {
+    const now = this.clock.now();
+    return this.followups.notified(ids).map((reminder) => {
+      const notification = notificationOfReminder(reminder);
+      return { ...notification, by: channelsOf(notification, settings, now) };
+    });
+  }
+
+  /** The last event that somebody has seen the notification of, or looked after. */
+  seen(): number {
+    const seen = this.store.get<number>(SEEN);
+    if (seen !== undefined) return seen;
+    this.store.set(SEEN, this.events.lastId());
+    return this.events.lastId();
+  }
+
+  /** It never goes back: windows may tell in any order. */
+  markSeen(eventId: number): void {
+    if (eventId > this.seen()) this.store.set(SEEN, Math.min(eventId, this.events.lastId()));
+  }
+
+  /** What would have notified since somebody was here last, the latest of what belongs together, newest first. */
+  missed(): MissedNotifications {
+    const { channels } = this.settings.view();
+    const newest = new Map<string, NotificationView>();
+    for (const notification of this.of(this.events.notifiable(this.seen(), MAX_MISSED_EVENTS))) {
+      if (notification.kind !== null && channels[notification.kind].length === 0) continue;
+      // One of a burst says how many there were.
+      newest.delete(notification.tag);
+      newest.set(notification.tag, notification);
+    }
+    const notifications = [...newest.values()].reverse();
+    return {
+      notifications: notifications.slice(0, MAX_MISSED_SHOWN),
+      leftOut: Math.max(0, notifications.length - MAX_MISSED_SHOWN),
+    };
+  }
+}
