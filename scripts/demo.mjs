@@ -30,12 +30,12 @@ for (const child of children) child.on('exit', () => stop(1));
 try {
   await Promise.all([answering(`${world}/health`, children[0]), answering(`${desk}/health`, children[1])]);
   console.log(`
-  Your desk            ${desk}
+  Kiraku               ${desk}
   Passphrase           felt and reed
   Be the recipient     ${world}
-  Other mail programs  port ${process.env.KIRAKU_SUBMISSION_PORT || 4587}, STARTTLS, ines@tallowreed.example, felt-and-reed
+  Other mail apps      port ${process.env.KIRAKU_SUBMISSION_PORT || 4587}, STARTTLS, ines@tallowreed.example, felt-and-reed
 
-  Runs until Ctrl-C. “npm run demo -- --fresh” begins the story anew.
+  Runs until Ctrl-C. “npm run demo -- --fresh” starts the story again.
 `);
 } catch (error) {
   if (!stopping) console.error(error.message);
