@@ -5,7 +5,7 @@ import { createApp, openApp } from '@kiraku/server/app';
 import { readConfig } from '@kiraku/server/config';
 
 const config = readConfig();
-const file = join(config.dataDir, 'ahead');
+const file = join(config.dataDir, 'clock-ahead');
 
 class MovedClock {
   now() {

@@ -52,7 +52,7 @@ export class World {
     };
     if (withStory) {
       await generateDemo(readConfig(this.env), { port: standinPort, smtpPort });
-      // Nobody reads by themselves while tests count what happens.
+      // Nobody reads automatically while tests count what happens.
       rmSync(readerFile(this.dataDir));
     }
     this.standin = this.spawn('standin/dist/main.js');
@@ -68,7 +68,7 @@ export class World {
   /** Moves the server’s clock on, and starts it anew, as a machine that was asleep. */
   async later(ms: number): Promise<void> {
     await this.killServer();
-    writeFileSync(join(this.dataDir, 'ahead'), String(ms));
+    writeFileSync(join(this.dataDir, 'clock-ahead'), String(ms));
     await this.startServer();
   }
 
@@ -83,11 +83,21 @@ export class World {
 
   /** Where the files of the newest mail to an address that has some are shown. */
   fileLinks(address: string): string[] {
+    return this.publicLinks(address, 'f');
+  }
+
+  /** Where the recipient of the newest mail to an address that discloses its tracking can opt out of it. */
+  optOutLink(address: string): string {
+    return this.publicLinks(address, 'o')[0]!;
+  }
+
+  /** The links to one path of the public site in the newest mail to an address that has some. */
+  private publicLinks(address: string, path: 'f' | 'o'): string[] {
     const folder = join(this.dataDir, 'standin', 'mail', address);
     for (const name of readdirSync(folder).sort().reverse()) {
       // Quoted-printable breaks lines wherever it likes.
       const raw = readFileSync(join(folder, name), 'latin1').replace(/=\r\n/g, '');
-      const found = raw.match(/http:\/\/127\.0\.0\.1:\d+\/f\/[\w-]{22}/g);
+      const found = raw.match(new RegExp(`http://127\\.0\\.0\\.1:\\d+/${path}/[\\w-]{22}`, 'g'));
       if (found) return [...new Set(found)];
     }
     return [];
@@ -145,10 +155,10 @@ export const test = base.extend<object, { world: World; emptyWorld: World; moved
 });
 
 /** Signs a page's browser in without the page. What is sent leaves at once, unless it shall be possible to take it back. */
-export async function signedIn(page: Page, world: World, takeBackSeconds = 0): Promise<void> {
+export async function signedIn(page: Page, world: World, undoSendSeconds = 0): Promise<void> {
   const response = await page.request.post(`${world.desk}/api/session`, { data: { passphrase: DEMO_PASSPHRASE } });
   if (!response.ok()) throw new Error(await response.text());
-  await page.request.put(`${world.desk}/api/settings/sending`, { data: { takeBackSeconds, giveUpHours: 72 } });
+  await page.request.put(`${world.desk}/api/settings/sending`, { data: { undoSendSeconds, giveUpHours: 72 } });
 }
 
 async function answering(url: string): Promise<void> {

@@ -6,7 +6,7 @@ import { compression } from 'vite-plugin-compression2';
 const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 export default defineConfig({
-  // Packed as well as can be, once: the server hands out what lies beside each file.
+  // Packed as well as can be, once: the server gives out what lies beside each file.
   plugins: [react(), compression({ include: /\.(js|css|svg)$/, algorithms: ['brotliCompress', 'gzip'] })],
   // The server puts a fresh nonce into each answer.
   html: { cspNonce: '__NONCE__' },

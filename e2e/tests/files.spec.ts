@@ -3,7 +3,7 @@ import type { FileReadings, MessagePage, Visit } from '@kiraku/core/contract';
 import { DOCUMENTS } from '@kiraku/demo/documents';
 import { signedIn, test, type World } from '../world.js';
 
-let letters = 0;
+let messages = 0;
 /** By its own name a browser without a window would be taken for a program. */
 const USER_AGENT =
   'Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/141.0.0.0 Safari/537.36';
@@ -12,15 +12,15 @@ async function newReader(browser: Browser, options: BrowserContextOptions = {}):
   return (await browser.newContext({ userAgent: USER_AGENT, ...options })).newPage();
 }
 
-/** Writes a letter with the proposal as a link, and sends it. Returns its number and where the file is shown. */
+/** Writes a message with the proposal as a link, and sends it. Returns its number and where the file is shown. */
 async function sendProposal(page: Page, world: World): Promise<{ id: number; subject: string; url: string }> {
-  letters += 1;
-  const subject = `Proposal, letter ${letters}`;
-  const address = `reader${letters}@quillworks.example`;
+  messages += 1;
+  const subject = `Proposal, letter ${messages}`;
+  const address = `reader${messages}@quillworks.example`;
   await signedIn(page, world);
-  await page.goto(`${world.desk}/write?to=${address}&name=Reader%20${letters}`);
+  await page.goto(`${world.desk}/write?to=${address}&name=Reader%20${messages}`);
   await page.getByLabel('Subject').fill(subject);
-  await page.getByRole('textbox', { name: 'Letter' }).click();
+  await page.getByRole('textbox', { name: 'Message' }).click();
   await page.keyboard.type('please read this:');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Attach' }).click();
@@ -30,12 +30,12 @@ async function sendProposal(page: Page, world: World): Promise<{ id: number; sub
   ]);
   const buffer = await DOCUMENTS.proposal.bytes();
   await chooser.setFiles({ name: `${subject}.pdf`, mimeType: 'application/pdf', buffer });
-  await expect(page.getByRole('list', { name: 'Files of this letter' })).toContainText('8 pages');
+  await expect(page.getByRole('list', { name: 'Attached files' })).toContainText('8 pages');
   await expect(page.getByText(/^Saved/)).toBeVisible();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
   const row = page.getByRole('listitem').filter({ hasText: subject });
   await expect(row).toContainText('No sign of reading yet');
-  const found = await page.request.get(`${world.desk}/api/messages?words=${encodeURIComponent(`letter ${letters}`)}`);
+  const found = await page.request.get(`${world.desk}/api/messages?words=${encodeURIComponent(`letter ${messages}`)}`);
   const id = ((await found.json()) as MessagePage).messages.find((one) => one.subject === subject)!.id;
   // A file that is opened within four seconds of sending would be a machine’s, until somebody acts.
   await page.waitForTimeout(4100);
@@ -82,8 +82,11 @@ test('pages that are read for known times give those times, and the desk says so
   const reader = await newReader(browser);
   await openFile(reader, url);
   const began = Date.now();
-  const notice = page.getByRole('status').filter({ hasText: `is reading “${subject}.pdf”` });
-  await Promise.all([read(reader, 4), expect(notice).toBeVisible({ timeout: 3000 })]);
+  const notification = page
+    .getByRole('status')
+    .filter({ hasText: `is reading “${subject}.pdf”` })
+    .last();
+  await Promise.all([read(reader, 4), expect(notification).toBeVisible({ timeout: 3000 })]);
   await expect(page.getByText('Is on page 1 now')).toBeVisible({ timeout: 3000 });
   await reader.getByLabel('Page, of 8').fill('3');
   await reader.keyboard.press('Enter');
@@ -95,7 +98,7 @@ test('pages that are read for known times give those times, and the desk says so
   const [first, second] = await visitsOf(page, world, id, 2);
   within(first!, 1, (turned - began) / 1000);
   within(second!, 3, (end - turned) / 1000);
-  await expect(page.getByRole('list', { name: 'Links and files of the letter' })).toContainText('viewed once');
+  await expect(page.getByRole('list', { name: 'Links and files in the message' })).toContainText('viewed once');
 });
 
 test('a window that nobody sees counts nothing, and closing it loses nothing that was read', async ({
@@ -188,15 +191,15 @@ test('what holds for a link is changed at once: no download, an end, off', async
   const reader = await newReader(browser);
   await openFile(reader, url);
   await expect(reader.getByRole('link', { name: 'Download' })).toBeVisible();
-  const change = page.getByRole('button', { name: 'Change its link' });
+  const change = page.getByRole('button', { name: 'Change the link' });
   await change.click();
-  await page.getByRole('switch', { name: 'May be downloaded' }).click();
-  await expect(page.getByText('To be looked at only')).toBeVisible();
+  await page.getByRole('switch', { name: 'Allow download' }).click();
+  await expect(page.getByText('View only')).toBeVisible();
   await openFile(reader, url);
   await expect(reader.getByRole('link', { name: 'Download' })).toHaveCount(0);
   expect((await reader.request.get(`${url}/download`)).status()).toBe(403);
   await page.getByRole('switch', { name: 'Can be seen' }).click();
-  await expect(page.getByRole('button', { name: 'Its link is switched off' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'The link is switched off' })).toBeVisible();
   await reader.goto(url);
   await expect(reader.getByText('This file is not shared any more')).toBeVisible();
   const guessed = await reader.goto(url.replace(/[\w-]{22}$/, 'A'.repeat(22)));
@@ -226,16 +229,16 @@ test('a film counts while it plays', async ({ world, page, browser }) => {
   await reader.waitForTimeout(3000);
   await reader.goto('about:blank');
   await row.getByRole('link').first().click();
-  await expect(page.getByText(/Had it before them for [234] s/)).toBeVisible();
+  await expect(page.getByText(/Had it open for [234] s/)).toBeVisible();
 });
 
 test('a new version is shown where links follow it, and both are known apart', async ({ world, page }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/files`);
   await page.getByRole('link', { name: 'Panels for the reading room.pdf', exact: true }).click();
-  await expect(
-    page.getByRole('list', { name: 'Pages, with how long they were read' }).getByRole('listitem'),
-  ).toHaveCount(8);
+  await expect(page.getByRole('list', { name: 'Pages and how long each was read' }).getByRole('listitem')).toHaveCount(
+    8,
+  );
   const [chooser] = await Promise.all([
     page.waitForEvent('filechooser'),
     page.getByRole('button', { name: 'Add a new version' }).click(),
@@ -246,7 +249,7 @@ test('a new version is shown where links follow it, and both are known apart', a
     buffer: await DOCUMENTS.firstProposal.bytes(),
   });
   await expect(page.getByText('Version 3', { exact: true }).first()).toBeVisible();
-  await page.getByText('Who read which').click();
+  await page.getByText('By reader').click();
   await expect(page.getByRole('img', { name: /Marit Oakes: \d+ min/ })).toBeVisible();
 });
 
@@ -257,7 +260,7 @@ async function bring(page: Page, how: 'drop' | 'paste', files: { name: string; b
       const transfer = new DataTransfer();
       for (const { name, text } of given)
         transfer.items.add(new File([Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0))], name));
-      const target = document.querySelector('.letter-editor')!;
+      const target = document.querySelector('.message-editor')!;
       target.dispatchEvent(
         event === 'drop'
           ? new DragEvent('drop', { dataTransfer: transfer, bubbles: true, cancelable: true })
@@ -272,29 +275,29 @@ test('dropped and pasted, several at once, taken off, and the ordinary way', asy
   await signedIn(page, world);
   await page.goto(`${world.desk}/write?to=plain@quillworks.example&name=Plain`);
   await page.getByLabel('Subject').fill('The ordinary way');
-  await page.getByRole('textbox', { name: 'Letter' }).click();
+  await page.getByRole('textbox', { name: 'Message' }).click();
   await page.keyboard.type('by your leave:');
   const proposal = await DOCUMENTS.proposal.bytes();
   await bring(page, 'drop', [
     { name: 'dropped one.pdf', bytes: proposal },
     { name: 'dropped two.txt', bytes: Buffer.from('some words') },
   ]);
-  const files = page.getByRole('list', { name: 'Files of this letter' });
+  const files = page.getByRole('list', { name: 'Attached files' });
   await expect(files.getByRole('listitem')).toHaveCount(2);
   await expect(files).toContainText('8 pages');
   await bring(page, 'paste', [{ name: 'pasted.pdf', bytes: await DOCUMENTS.firstProposal.bytes() }]);
   await expect(files.getByRole('listitem')).toHaveCount(3);
-  const letter = page.getByRole('textbox', { name: 'Letter' });
+  const message = page.getByRole('textbox', { name: 'Message' });
   // Each as soon as it is there.
-  const named = async () => (await letter.locator('[data-file]').allTextContents()).sort();
+  const named = async () => (await message.locator('[data-file]').allTextContents()).sort();
   await expect.poll(named).toEqual(['dropped one', 'dropped two', 'pasted']);
   // What cannot be shown says so, and what will be known of it.
-  await expect(page.getByRole('group', { name: 'dropped two.txt' })).toContainText('only taken along');
+  await expect(page.getByRole('group', { name: 'dropped two.txt' })).toContainText('can only be downloaded');
 
-  await files.getByRole('button', { name: 'Take pasted.pdf off' }).click();
+  await files.getByRole('button', { name: 'Remove pasted.pdf' }).click();
   await expect.poll(named).toEqual(['dropped one', 'dropped two']);
-  await page.getByRole('group', { name: 'dropped two.txt' }).getByText('In the mail itself').click();
-  await expect(letter.locator('[data-file]')).toHaveText(['dropped one']);
+  await page.getByRole('group', { name: 'dropped two.txt' }).getByText('Attachment, not tracked').click();
+  await expect(message.locator('[data-file]')).toHaveText(['dropped one']);
   await expect(page.getByText(/^Saved/)).toBeVisible();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
   await page.getByRole('listitem').filter({ hasText: 'The ordinary way' }).getByRole('link').first().click();
@@ -303,7 +306,7 @@ test('dropped and pasted, several at once, taken off, and the ordinary way', asy
   expect(world.fileLinks('plain@quillworks.example')).toHaveLength(1);
 });
 
-test('a file is renamed, thrown away, and brought back', async ({ world, page }) => {
+test('a file is renamed, deleted, and restored', async ({ world, page }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/files`);
   const [chooser] = await Promise.all([
@@ -320,10 +323,10 @@ test('a file is renamed, thrown away, and brought back', async ({ world, page })
   await page.getByRole('textbox').last().fill('a better name.pdf');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('a better name.pdf');
-  await page.getByRole('button', { name: 'Throw away' }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
   await expect(page).toHaveURL(/\/files$/);
   const row = page.getByRole('link', { name: 'a better name.pdf', exact: true });
   await expect(row).toHaveCount(0);
-  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await page.getByRole('button', { name: 'Restore' }).click();
   await expect(row).toBeVisible();
 });

@@ -3,7 +3,7 @@ import { signedIn, test, type World } from '../world.js';
 
 const DAY = 86_400_000;
 
-/** A letter to somebody that only this test knows, with what the margin is asked for before. */
+/** A message to somebody that only this test knows, with what the margin is asked for before. */
 async function send(
   page: Page,
   world: World,
@@ -14,7 +14,7 @@ async function send(
   const address = `${name.toLowerCase().replace(' ', '.')}@quillworks.example`;
   await page.goto(`${world.desk}/write?to=${address}&name=${encodeURIComponent(name)}`);
   await page.getByLabel('Subject').fill(subject);
-  await page.getByRole('textbox', { name: 'Letter' }).click();
+  await page.getByRole('textbox', { name: 'Message' }).click();
   await page.keyboard.type('Dear reader, what do you think?');
   await before?.();
   await expect(page.getByText(/^Saved/)).toBeVisible();
@@ -22,7 +22,7 @@ async function send(
   await expect(page.getByRole('listitem').filter({ hasText: subject }).first()).toBeVisible();
 }
 
-/** The page on which its recipient has the letter open. */
+/** The page on which its recipient has the message open. */
 async function asRecipient(browser: Browser, world: World, name: string, subject: string): Promise<Page> {
   const recipient = await (await browser.newContext()).newPage();
   const address = `${name.toLowerCase().replace(' ', '.')}@quillworks.example`;
@@ -39,14 +39,14 @@ async function act(recipient: Page, button: string): Promise<void> {
     if (recipient.url() !== place) await recipient.goto(place);
     await recipient.waitForLoadState();
     await recipient.getByRole('button', { name: button, exact: true }).click({ timeout: 5000 });
-    await expect(recipient.getByText('It was brought')).toBeVisible({ timeout: 8000 });
+    await expect(recipient.getByText('It was delivered')).toBeVisible({ timeout: 8000 });
   }).toPass({ timeout: 60_000 });
 }
 
 const open = (page: Page, subject: string) =>
   page.getByRole('listitem').filter({ hasText: subject }).getByRole('link').first().click();
 
-test('a reminder comes back when no answer has come, and rests when one does', async ({
+test('a reminder comes back when no reply has come, and rests when one does', async ({
   movedWorld: world,
   page,
   browser,
@@ -57,7 +57,7 @@ test('a reminder comes back when no answer has come, and rests when one does', a
     await page.getByRole('switch', { name: 'Remind me' }).click();
     await page.getByRole('combobox', { name: 'When' }).fill('in 3 days');
     await expect(page.getByText(/Sent now, that is/)).toBeVisible();
-    await page.getByLabel('Note for yourself').fill('Offer a sample');
+    await page.getByLabel('Note for the reminder').fill('Offer a sample');
   });
   // It is opened, and not answered.
   await page.waitForTimeout(2100);
@@ -65,77 +65,77 @@ test('a reminder comes back when no answer has come, and rests when one does', a
   await expect(page.getByRole('listitem').filter({ hasText: subject })).toContainText('Opened once');
   await page.goto(`${world.desk}/followups`);
   const waiting = page.getByRole('region', { name: 'Waiting' });
-  await expect(waiting.getByRole('listitem').filter({ hasText: subject })).toContainText('if not answered');
+  await expect(waiting.getByRole('listitem').filter({ hasText: subject })).toContainText('if there is no reply');
 
   await page.goto(`${world.desk}/today`);
   await expect(page.getByRole('heading', { name: 'Get in touch' })).toBeVisible();
   await world.later(4 * DAY);
   const due = page.getByRole('region', { name: 'Due' }).getByRole('listitem').filter({ hasText: subject });
   await expect(due).toContainText('Offer a sample');
-  await due.getByRole('button', { name: 'Write' }).click();
+  await due.getByRole('button', { name: 'Reply', exact: true }).click();
   await expect(page.getByLabel('Subject')).toHaveValue(`Re: ${subject}`);
   await page.getByRole('button', { name: 'Send', exact: true }).click();
 
-  // The answer is to the letter, and settles what waited for it.
-  await recipient.getByLabel('Answer').fill('Yes, please send me a sample.');
-  await act(recipient, 'Answer');
-  await expect(page.getByText(`${name} answered “${subject}”`).first()).toBeVisible();
+  // The reply is to the message, and settles what waited for it.
+  await recipient.getByLabel('Reply').fill('Yes, please send me a sample.');
+  await act(recipient, 'Reply');
+  await expect(page.getByText(`${name} replied to “${subject}”`).first()).toBeVisible();
   await page.goto(`${world.desk}/followups`);
   await expect(
     page.getByRole('region', { name: 'Done in' }).getByRole('listitem').filter({ hasText: subject }),
-  ).toContainText('Answered');
+  ).toContainText('Replied');
   await expect(page.getByRole('region', { name: 'Due' }).getByText(subject)).toHaveCount(0);
 
   await page.goto(`${world.desk}/sent?words=${encodeURIComponent('comes back')}`);
-  await page.getByRole('listitem').filter({ hasText: 'Answered after' }).getByRole('link').first().click();
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('Answered after');
-  const answer = page.getByRole('article', { name: `${name} replied` });
-  await expect(answer.getByText('Yes, please send me a sample.')).toBeVisible();
-  await answer.getByRole('button', { name: 'Show the whole message' }).click();
-  await expect(answer.frameLocator('iframe').getByText('Yes, please send me a sample.')).toBeVisible();
+  await page.getByRole('listitem').filter({ hasText: 'Replied after' }).getByRole('link').first().click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Replied after');
+  const reply = page.getByRole('article', { name: `${name} replied` });
+  await expect(reply.getByText('Yes, please send me a sample.')).toBeVisible();
+  await reply.getByRole('button', { name: 'Show the whole message' }).click();
+  await expect(reply.frameLocator('iframe').getByText('Yes, please send me a sample.')).toBeVisible();
 });
 
-test('letters that were to follow do not, once there is an answer', async ({ movedWorld: world, page, browser }) => {
+test('messages that were to follow do not, once there is a reply', async ({ movedWorld: world, page, browser }) => {
   const [name, subject] = ['Mila Frost', 'Two letters that follow'];
   await signedIn(page, world);
   await send(page, world, name, subject, async () => {
-    await page.getByRole('switch', { name: 'Write again by itself' }).click();
-    await page.getByRole('button', { name: 'And then another' }).click();
-    await expect(page.getByRole('listitem', { name: /that follows/ })).toHaveCount(2);
+    await page.getByRole('switch', { name: 'Automatic follow-ups' }).click();
+    await page.getByRole('button', { name: 'Add another' }).click();
+    await expect(page.getByRole('listitem', { name: /^Follow-up \d/ })).toHaveCount(2);
   });
   await open(page, subject);
   const followups = page.getByRole('region', { name: 'Follow-ups' });
-  await expect(followups.getByText(/leaves .*09:30/)).toHaveCount(1);
+  await expect(followups.getByText(/will be sent .*09:30/)).toHaveCount(1);
   await followups.getByRole('button', { name: 'Show “A gentle reminder”' }).first().click();
-  await expect(page.frameLocator('iframe[title^="The letter as it would"]').getByText('Dear Mila')).toBeVisible();
+  await expect(page.frameLocator('iframe[title^="The message as it would"]').getByText('Dear Mila')).toBeVisible();
   await page.keyboard.press('Escape');
 
   await world.later(12 * DAY);
-  await expect(followups.getByText('has left')).toHaveCount(1);
+  await expect(followups.getByText('was sent')).toHaveCount(1);
   const recipient = await asRecipient(browser, world, name, `Re: ${subject}`);
-  await act(recipient, 'Answer');
-  await expect(followups.getByText('Answered: nothing more is sent.')).toBeVisible();
+  await act(recipient, 'Reply');
+  await expect(followups.getByText('Replied: no more messages are sent')).toBeVisible();
   await expect(followups.getByText('is not sent')).toHaveCount(1);
 });
 
-test('a receipt that is declined, and a machine that answers', async ({ movedWorld: world, page, browser }) => {
+test('a receipt that is declined, and an automatic reply', async ({ movedWorld: world, page, browser }) => {
   const [name, subject] = ['Odin Marsh', 'With a receipt'];
   await signedIn(page, world);
   await send(page, world, name, subject, async () => {
-    await page.getByRole('switch', { name: 'When they say they read it' }).click();
-    await page.getByRole('switch', { name: 'When it was delivered' }).click();
+    await page.getByRole('switch', { name: 'Read receipt' }).click();
+    await page.getByRole('switch', { name: 'Delivery receipt' }).click();
   });
   await open(page, subject);
   const who = page.getByRole('region', { name: 'Recipients' });
-  await expect(who).toContainText('Delivered into their mailbox');
-  await expect(who).toContainText('A read receipt was asked for; none yet');
+  await expect(who).toContainText('Delivered to their mailbox');
+  await expect(who).toContainText('You asked for a read receipt; none yet');
   const recipient = await asRecipient(browser, world, name, subject);
   await act(recipient, 'Decline');
-  await expect(who).toContainText('They declined to send a receipt');
+  await expect(who).toContainText('They declined to send a read receipt');
   await recipient.goBack();
   await act(recipient, 'Out of office');
   await expect(page.getByRole('article', { name: `${name} replied automatically` })).toBeVisible();
-  await expect(page.getByRole('heading', { level: 1 })).not.toContainText('Answered');
+  await expect(page.getByRole('heading', { level: 1 })).not.toContainText('Replied');
 });
 
 test('what is sent back is mended, and sent again', async ({ movedWorld: world, page, browser }) => {
@@ -152,22 +152,22 @@ test('what is sent back is mended, and sent again', async ({ movedWorld: world, 
   expect(await (await fetch(`${world.outside}/mailboxes/ursa.f%40quillworks.example`)).text()).toContain(subject);
 });
 
-test('reminders are set on several at once, put off, changed and done, with the way back', async ({
+test('reminders are set on several at once, snoozed, changed and done, with undo', async ({
   movedWorld: world,
   page,
 }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/sent`);
-  await page.getByRole('button', { name: 'Choose several' }).click();
+  await page.getByRole('button', { name: 'Select' }).click();
   const boxes = page.getByRole('listitem').getByRole('checkbox');
   await boxes.nth(0).check();
   await boxes.nth(1).check();
   await page.getByRole('button', { name: 'Remind me' }).click();
   await page.getByRole('combobox', { name: 'When' }).fill('next century');
-  await expect(page.getByRole('button', { name: 'Remind me then' })).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Set reminder' })).toBeDisabled();
   await page.getByRole('combobox', { name: 'When' }).fill('tomorrow at 14:30');
-  await page.getByLabel('Note for yourself').fill('Two at once');
-  await page.getByRole('button', { name: 'Remind me then' }).click();
+  await page.getByLabel('Note for the reminder').fill('Two at once');
+  await page.getByRole('button', { name: 'Set reminder' }).click();
   await expect(page.getByText(/2 reminders for .*14:30/)).toBeVisible();
 
   await page.goto(`${world.desk}/followups`);
@@ -182,13 +182,13 @@ test('reminders are set on several at once, put off, changed and done, with the 
     .first()
     .getByRole('button', { name: /^Later/ })
     .click();
-  await page.getByRole('menuitem', { name: 'Change it' }).click();
-  await waiting.getByLabel('Note for yourself').fill('Changed');
+  await page.getByRole('menuitem', { name: 'Change …' }).click();
+  await waiting.getByLabel('Note for the reminder').fill('Changed');
   await waiting.getByRole('button', { name: 'Save' }).click();
   await expect(both).toHaveCount(1);
   // What is shown stands in the address.
   await page.getByRole('button', { name: /What is shown/ }).click();
-  await page.getByRole('menuitem', { name: 'what is due' }).click();
+  await page.getByRole('menuitem', { name: 'due reminders' }).click();
   await expect(page).toHaveURL(/show=due/);
   await expect(waiting).toHaveCount(0);
 });

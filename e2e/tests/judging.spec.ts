@@ -3,7 +3,7 @@ import { expect, type Page } from '@playwright/test';
 import { BLANK_CONTENT } from '@kiraku/core/message';
 import { signedIn, test, type World } from '../world.js';
 
-/** Sends a letter with three links, and waits until it has left long enough for people to read it. */
+/** Sends a message with three links, and waits until it has left long enough for people to read it. */
 async function sent(page: Page, world: World, address: string, subject: string): Promise<void> {
   const html = [1, 2, 3].map((n) => `<p><a href="https://tallowreed.example/${n}">Link ${n}</a></p>`).join('');
   const headers = { origin: world.desk };
@@ -26,10 +26,10 @@ async function opened(page: Page, world: World, address: string, subject: string
 }
 
 const KINDS: [program: string, words: RegExp, line: RegExp][] = [
-  ['cache', /^Opened once/, /a mail host’s image cache/],
-  ['relay', /^No sign of reading yet; 1 automatic fetch set aside/, /Fetched ahead by a mail host/],
-  ['sender', /^No sign of reading yet/, /It came from your own browser or network/],
-  ['scanner', /^No sign of reading yet/, /Several links of one copy within moments/],
+  ['cache', /^Opened once/, /a mail provider’s image cache/],
+  ['relay', /^No sign of reading yet; 1 automatic request not counted/, /a mail provider loaded the image in advance/],
+  ['sender', /^No sign of reading yet/, /your own browser or network/],
+  ['scanner', /^No sign of reading yet/, /a security filter followed several links at once/],
 ];
 
 for (const [program, words, line] of KINDS) {
@@ -40,7 +40,7 @@ for (const [program, words, line] of KINDS) {
     // Sooner after sending than this, nobody reads.
     await page.waitForTimeout(2500);
     await opened(page, world, address, subject, program);
-    await expect(page.getByRole('region', { name: 'History' })).toContainText(line);
+    await expect(page.getByRole('region', { name: 'Activity' })).toContainText(line);
     await expect(page.getByRole('heading', { level: 1 })).toHaveText(words);
   });
 }
@@ -51,7 +51,7 @@ test('text only, a followed link proves the reading', async ({ world, page }) =>
   await page.waitForTimeout(4500);
   const outside = await opened(page, world, 'text@kinds.example', 'For text', 'text');
   await outside.frameLocator('iframe').getByRole('link', { name: 'Link 2' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Read, images blocked: followed “Link 2”');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Read, images blocked: clicked “Link 2”');
 });
 
 test('passed on to a friend, that is said as a likelihood', async ({ world, page }) => {
@@ -64,16 +64,16 @@ test('passed on to a friend, that is said as a likelihood', async ({ world, page
   await expect(page.getByRole('region', { name: 'Recipients' })).toContainText('Perhaps passed on: 1 other computer');
 });
 
-test('a colleague’s look is set aside where that was chosen', async ({ world, page }) => {
+test('a colleague’s open is not counted where that was chosen', async ({ world, page }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/settings/counting`);
-  await page.getByLabel('are set aside').check();
-  await page.getByRole('button', { name: 'Save' }).click();
-  await expect(page.getByText('Saved. It holds from the next look on.')).toBeVisible();
+  await page.getByLabel('is not counted').check();
+  await page.getByRole('region', { name: 'What counts' }).getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Saved. It applies to new activity.')).toBeVisible();
   await sent(page, world, 'paula@tallowreed.example', 'For a colleague');
   await page.waitForTimeout(2500);
   await opened(page, world, 'paula@tallowreed.example', 'For a colleague', 'laptop');
-  await expect(page.getByRole('region', { name: 'History' })).toContainText('A colleague’s copy');
+  await expect(page.getByRole('region', { name: 'Activity' })).toContainText('a colleague');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('No sign of reading yet');
 });
 
@@ -83,12 +83,12 @@ test('one person’s data are saved, and the person is erased', async ({ world, 
   await page.getByRole('link', { name: 'ulla@erase.example' }).click();
   const [saved] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'Save it to read' }).click(),
+    page.getByRole('link', { name: 'Export as text' }).click(),
   ]);
   expect(await readFile(await saved.path(), 'utf8')).toContain('“For nobody any more”');
-  await page.getByRole('switch', { name: 'Write to them without any tracking' }).click();
-  await expect(page.getByRole('switch', { name: 'Write to them without any tracking' })).toBeChecked();
-  await page.getByRole('button', { name: 'Erase it all' }).click();
+  await page.getByRole('switch', { name: 'Do not track this person' }).click();
+  await expect(page.getByRole('switch', { name: 'Do not track this person' })).toBeChecked();
+  await page.getByRole('button', { name: 'Erase everything' }).click();
   await page.getByRole('button', { name: 'Erase', exact: true }).click();
   await expect(page).toHaveURL(/\/sent$/);
   await expect(page.getByText('For nobody any more')).toBeHidden();
@@ -99,34 +99,34 @@ test('a verdict is opened, overruled, and left to the rules again', async ({ wor
   await sent(page, world, 'relay@verdict.example', 'For a verdict');
   await page.waitForTimeout(2500);
   await opened(page, world, 'relay@verdict.example', 'For a verdict', 'relay');
-  const line = page.getByRole('region', { name: 'History' }).getByRole('listitem').first();
+  const line = page.getByRole('region', { name: 'Activity' }).getByRole('listitem').first();
   await line.getByRole('button', { name: 'Why?' }).click();
-  await expect(page.getByText('Looked at: the header User-Agent')).toBeVisible();
-  await page.getByRole('button', { name: 'Count this one' }).click();
+  await expect(page.getByText('Evidence: ')).toBeVisible();
+  await page.getByRole('button', { name: 'Count this' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Opened once');
-  await expect(page.getByText('It counts, because you said so.')).toBeVisible();
-  await page.getByRole('button', { name: 'Leave it to the rules' }).click();
+  await expect(page.getByText('Counted, because you said so.')).toBeVisible();
+  await page.getByRole('button', { name: 'Use the rules' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('No sign of reading yet');
 });
 
-test('networks of one’s own are named, wrong ones explained, and all is judged again', async ({ world, page }) => {
+test('networks of one’s own are named, wrong ones explained, and all is judged anew', async ({ world, page }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/settings`);
   await page.getByRole('link', { name: 'What counts' }).click();
-  const networks = page.getByLabel('Addresses and networks of mine');
+  const networks = page.getByLabel('My networks');
   await networks.fill('192.0.2');
   await networks.press('Enter');
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('region', { name: 'What counts' }).getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('“192.0.2” is neither an address nor a network.')).toBeVisible();
   // By the pointer: a key pressed within a moment of the last one leaves the field's entries as they are.
   await page.getByTitle('192.0.2', { exact: true }).locator('[class$=-item-remove]').click();
-  await page.getByRole('button', { name: /^This network is me/ }).click();
-  await page.getByLabel('are set aside').check();
-  await page.getByRole('button', { name: 'Save' }).click();
-  await expect(page.getByText('Saved. It holds from the next look on.')).toBeVisible();
+  await page.getByRole('button', { name: /^Add this network/ }).click();
+  await page.getByLabel('is not counted').check();
+  await page.getByRole('region', { name: 'What counts' }).getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Saved. It applies to new activity.')).toBeVisible();
   await page.reload();
-  await expect(page.getByLabel('are set aside')).toBeChecked();
-  await expect(page.getByRole('button', { name: /^This network is me/ })).toBeDisabled();
-  await page.getByRole('button', { name: 'Judge everything again' }).click();
+  await expect(page.getByLabel('is not counted')).toBeChecked();
+  await expect(page.getByRole('button', { name: /^Add this network/ })).toBeDisabled();
+  await page.getByRole('button', { name: 'Apply the rules to past activity' }).click();
   await expect(page.getByText('Done.')).toBeVisible();
 });

@@ -5,7 +5,7 @@ const TWO_DAYS = 2 * 24 * 60 * 60 * 1000;
 
 interface Exported {
   sent_at: string;
-  answers: number;
+  replies: number;
 }
 
 test('a report says what the messages themselves say, for the period that its sentence names', async ({
@@ -25,18 +25,18 @@ test('a report says what the messages themselves say, for the period that its se
     .split('\n')
     .map((line) => JSON.parse(line) as Exported)
     .filter(({ sent_at }) => sent_at !== '' && Date.parse(sent_at) <= Date.now() - TWO_DAYS);
-  const answered = told.filter(({ answers }) => answers > 0).length;
-  const rates = page.getByRole('region', { name: 'What becomes of them' });
-  await expect(rates.getByText(new RegExp(`^${answered} of ${told.length}, `))).toBeVisible();
+  const replied = told.filter(({ replies }) => replies > 0).length;
+  const rates = page.getByRole('region', { name: 'Results' });
+  await expect(rates.getByText(new RegExp(`^${replied} of ${told.length}, `))).toBeVisible();
 
-  // Each bar says in words what it shows; together they show every letter.
+  // Each bar says in words what it shows; together they show every message.
   const weeks = page.getByRole('list', { name: 'Weeks' }).getByRole('listitem');
   const words = await weeks.evaluateAll((bars) => bars.map((bar) => bar.getAttribute('aria-label') ?? ''));
-  const letters = words.map((text) => Number(/: (\d+) letter/.exec(text)?.[1]));
-  expect(letters.reduce((sum, n) => sum + n, 0)).toBe(told.length);
+  const messages = words.map((text) => Number(/: (\d+) message/.exec(text)?.[1]));
+  expect(messages.reduce((sum, n) => sum + n, 0)).toBe(told.length);
 
-  const template = page.getByRole('listitem').filter({ hasText: 'First letter' });
-  await expect(template).toContainText(/Answered: \d+ of \d+/);
+  const template = page.getByRole('listitem').filter({ hasText: 'First email' });
+  await expect(template).toContainText(/Replied: \d+ of \d+/);
   await expect(template).toContainText(/the others/);
 
   await page.goto(`${world.desk}/reports?period=month`);

@@ -3,7 +3,7 @@ import { signedIn, test } from '../world.js';
 
 const TARGET = 'https://tallowreed.example/felt/24/data?colour=moss&m=40';
 
-test('a letter is written, sent, opened and followed, and the desk is told within a second', async ({
+test('a message is written, sent, opened and followed, and the desk is notified within a second', async ({
   world,
   page,
   browser,
@@ -20,7 +20,7 @@ test('a letter is written, sent, opened and followed, and the desk is told withi
   await page.getByLabel('To', { exact: true }).fill('Ada Quill <ada@quillworks.example>');
   await page.keyboard.press('Enter');
   await page.getByLabel('Subject').fill('Felt for the print shop');
-  await page.getByRole('textbox', { name: 'Letter' }).click();
+  await page.getByRole('textbox', { name: 'Message' }).click();
   await page.keyboard.type('Dear Ada,');
   await page.keyboard.press('Enter');
   await page.keyboard.type('please look at ');
@@ -30,9 +30,9 @@ test('a letter is written, sent, opened and followed, and the desk is told withi
   await page.keyboard.type(': ');
   await page.getByRole('button', { name: 'Link', exact: true }).click();
   await page.getByLabel('Address', { exact: true }).fill(TARGET);
-  await page.getByLabel('Words to press').fill('the data sheet');
-  await page.getByRole('button', { name: 'Make link' }).click();
-  await expect(page.getByText('Whether the link is followed')).toBeVisible();
+  await page.getByLabel('Link text').fill('the data sheet');
+  await page.getByRole('button', { name: 'Add link' }).click();
+  await expect(page.getByText('Link clicks')).toBeVisible();
   await expect(page.getByText(/^Saved/)).toBeVisible();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
 
@@ -47,9 +47,9 @@ test('a letter is written, sent, opened and followed, and the desk is told withi
   await recipient.getByLabel('Phone').check();
   await recipient.getByRole('button', { name: 'Use' }).click();
   await recipient.getByRole('link', { name: 'Felt for the print shop' }).click();
-  const letter = recipient.frameLocator('iframe');
-  await expect(letter.getByText('Dear Ada,')).toBeVisible();
-  await expect(letter.locator('b, strong')).toHaveText('this');
+  const message = recipient.frameLocator('iframe');
+  await expect(message.getByText('Dear Ada,')).toBeVisible();
+  await expect(message.locator('b, strong')).toHaveText('this');
 
   await expect(row).toContainText('Opened once, just now');
   await expect(page.getByText('Ada Quill opened “Felt for the print shop”')).toBeVisible();
@@ -65,19 +65,19 @@ test('a letter is written, sent, opened and followed, and the desk is told withi
 
   const [target] = await Promise.all([
     recipient.waitForEvent('popup'),
-    letter.getByRole('link', { name: 'the data sheet' }).click(),
+    message.getByRole('link', { name: 'the data sheet' }).click(),
   ]);
   await expect(target.getByText(TARGET)).toBeVisible();
-  await expect(row).toContainText('followed “the data sheet”');
+  await expect(row).toContainText('clicked “the data sheet”');
 
   await row.getByRole('link').click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText(
-    'Opened once, just now; followed “the data sheet”',
+    'Opened once, just now; clicked “the data sheet”',
   );
-  await expect(page.getByLabel('Links and files of the letter').getByText('followed once')).toBeVisible();
-  const history = page.getByRole('region', { name: 'History' }).getByRole('listitem');
+  await expect(page.getByLabel('Links and files in the message').getByText('clicked once')).toBeVisible();
+  const history = page.getByRole('region', { name: 'Activity' }).getByRole('listitem');
   await expect(history).toHaveCount(2);
-  await expect(history.first()).toContainText('Followed “the data sheet”');
+  await expect(history.first()).toContainText('Clicked “the data sheet”');
   await expect(history.last()).toContainText(/Opened the message.*phone/);
 
   await world.killServer();
@@ -86,7 +86,7 @@ test('a letter is written, sent, opened and followed, and the desk is told withi
   await expect(page.getByText('Not connected')).toBeHidden({ timeout: 15_000 });
   await page.reload();
   await expect(history).toHaveCount(2);
-  await expect(page.getByLabel('Links and files of the letter').getByText('followed once')).toBeVisible();
+  await expect(page.getByLabel('Links and files in the message').getByText('clicked once')).toBeVisible();
 
   // Another look while the first page stays open: told over the connection that came back.
   await recipient.goto(`${world.outside}/mailboxes/ada%40quillworks.example?program=desktop`);
@@ -106,9 +106,9 @@ test('three people each get a copy of their own', async ({ world, page }) => {
   await page.getByLabel('Bcc', { exact: true }).fill('gone@copies.example');
   await page.keyboard.press('Enter');
   await page.getByLabel('Subject').fill('To three');
-  await page.getByRole('textbox', { name: 'Letter' }).fill('Hello');
-  await expect(page.getByText('each get a copy of their own')).toBeVisible();
-  await page.getByRole('textbox', { name: 'Letter' }).press('Control+Enter');
+  await page.getByRole('textbox', { name: 'Message' }).fill('Hello');
+  await expect(page.getByText('each get their own copy')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Message' }).press('Control+Enter');
 
   const row = page.getByRole('listitem').filter({ hasText: 'To three' });
   await expect(row).toContainText('gone@copies.example: 550 5.1.1 No mailbox by this name here');
@@ -127,8 +127,8 @@ test('an address that is none is explained where it stands, and left to be mende
   await page.keyboard.type('.example');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('alert')).toBeHidden();
-  await expect(page.getByText('marit@lindqvist.example gets it')).toBeHidden();
-  await expect(page.getByText('Marit gets it with an image')).toBeVisible();
+  await expect(page.getByText('marit@lindqvist.example gets a copy')).toBeHidden();
+  await expect(page.getByText('Marit gets a copy with its own image')).toBeVisible();
 });
 
 test('advice before sending is followed in one press, and a single link is left alone', async ({ world, page }) => {
@@ -137,14 +137,14 @@ test('advice before sending is followed in one press, and a single link is left 
   await page.getByLabel('To', { exact: true }).fill('ida@checks.example');
   await page.keyboard.press('Enter');
   await page.getByLabel('Subject').fill('With advice');
-  await page.getByRole('textbox', { name: 'Letter' }).click();
+  await page.getByRole('textbox', { name: 'Message' }).click();
   await page.keyboard.type('Dear Ida, see https://tallowreed.example/felt/24-mm/data and ');
   const advice = page.getByRole('region', { name: 'Before you send' });
-  await expect(advice).toContainText('Its words are an address');
-  await advice.getByRole('button', { name: 'Call it “felt, 24 mm: data”' }).click();
+  await expect(advice).toContainText('Its text is a web address');
+  await advice.getByRole('button', { name: 'Name it “felt, 24 mm: data”' }).click();
   await expect(advice).toBeHidden();
   await expect(
-    page.getByRole('textbox', { name: 'Letter' }).getByRole('link', { name: 'felt, 24 mm: data' }),
+    page.getByRole('textbox', { name: 'Message' }).getByRole('link', { name: 'felt, 24 mm: data' }),
   ).toBeVisible();
   await page.getByRole('switch', { name: 'Track the link felt, 24 mm: data' }).click();
   await expect(page.getByText(/^Saved/)).toBeVisible();
@@ -152,38 +152,38 @@ test('advice before sending is followed in one press, and a single link is left 
   await expect(page.getByRole('switch', { name: 'Track the link felt, 24 mm: data' })).not.toBeChecked();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
   await page.getByRole('listitem').filter({ hasText: 'With advice' }).getByRole('link').click();
-  await expect(page.getByLabel('Links and files of the letter').getByText('not tracked')).toBeVisible();
+  await expect(page.getByLabel('Links and files in the message').getByText('not tracked')).toBeVisible();
 });
 
-test('a message is taken back as it was, sent later by other clocks, and then sent now', async ({ world, page }) => {
+test('a message is recalled as it was, sent later by other clocks, and then sent now', async ({ world, page }) => {
   await signedIn(page, world, 60);
   await page.goto(`${world.desk}/write`);
   await page.getByLabel('To', { exact: true }).fill('kei@later.example');
   await page.keyboard.press('Enter');
   await page.getByLabel('Subject').fill('No hurry');
-  await page.getByRole('textbox', { name: 'Letter' }).fill('Dear Kei, there is time.');
-  await page.getByRole('switch', { name: 'When it is opened' }).click();
+  await page.getByRole('textbox', { name: 'Message' }).fill('Dear Kei, there is time.');
+  await page.getByRole('switch', { name: 'Opens' }).click();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
-  await page.getByRole('button', { name: 'Take it back' }).click();
+  await page.getByRole('button', { name: 'Undo send' }).click();
   await expect(page.getByLabel('Subject')).toHaveValue('No hurry');
-  await expect(page.getByRole('switch', { name: 'When it is opened' })).not.toBeChecked();
+  await expect(page.getByRole('switch', { name: 'Opens' })).not.toBeChecked();
 
   await page.getByRole('button', { name: 'Send later' }).click();
-  await page.getByLabel('By the clocks of').fill('Asia/Tokyo');
+  await page.getByLabel('Time zone').fill('Asia/Tokyo');
   await page.keyboard.press('Enter');
   await expect(page.getByText(/^That is .* here\.$/)).toBeVisible();
-  await page.getByRole('button', { name: 'Send then' }).click();
+  await page.getByRole('button', { name: 'Schedule' }).click();
   const row = page.getByRole('listitem').filter({ hasText: 'No hurry' });
-  await expect(row).toContainText('Leaves ');
+  await expect(row).toContainText('Scheduled for ');
   await page.reload();
   await row.getByRole('link').click();
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('Leaves ');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Scheduled for ');
   await page.getByRole('button', { name: 'Send now' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('No sign of reading yet');
   await expect(page.getByText('Opens are not tracked.')).toBeVisible();
 });
 
-test('a draft survives a reload, is not overwritten by another window, and comes back after it was thrown away', async ({
+test('a draft survives a reload, is not overwritten by another window, and comes back after it was deleted', async ({
   world,
   page,
   context,
@@ -191,11 +191,11 @@ test('a draft survives a reload, is not overwritten by another window, and comes
   await signedIn(page, world);
   await page.goto(`${world.desk}/write`);
   await page.getByLabel('Subject').fill('Half a letter');
-  await page.getByRole('textbox', { name: 'Letter' }).fill('Dear nobody');
+  await page.getByRole('textbox', { name: 'Message' }).fill('Dear nobody');
   await expect(page.getByText(/^Saved/)).toBeVisible();
   await page.reload();
   await expect(page.getByLabel('Subject')).toHaveValue('Half a letter');
-  await expect(page.getByRole('textbox', { name: 'Letter' })).toHaveText('Dear nobody');
+  await expect(page.getByRole('textbox', { name: 'Message' })).toHaveText('Dear nobody');
 
   const other = await context.newPage();
   await other.goto(page.url());
@@ -203,21 +203,21 @@ test('a draft survives a reload, is not overwritten by another window, and comes
   await expect(other.getByText(/^Saved/)).toBeVisible();
   await page.getByLabel('Subject').fill('Half a letter, here');
   await expect(page.getByText('This draft was saved in another window meanwhile')).toBeVisible();
-  await page.getByRole('button', { name: 'Keep mine as a new draft' }).click();
+  await page.getByRole('button', { name: 'Save mine as a new draft' }).click();
   await expect(page.getByText(/^Saved/)).toBeVisible();
   await other.goto(`${world.desk}/drafts`);
   await expect(other.getByRole('link', { name: 'Half a letter, elsewhere' })).toBeVisible();
   await expect(other.getByRole('link', { name: 'Half a letter, here' })).toBeVisible();
 
   await page.getByRole('button', { name: 'More' }).click();
-  await page.getByRole('menuitem', { name: 'Throw away' }).click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
   await expect(other.getByRole('link', { name: 'Half a letter, here' })).toBeHidden();
-  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await page.getByRole('button', { name: 'Restore' }).click();
   await expect(page.getByLabel('Subject')).toHaveValue('Half a letter, here');
   await expect(other.getByRole('link', { name: 'Half a letter, here' })).toBeVisible();
 });
 
-test('with images blocked a click is told for what it proves', async ({ world, page, browser }) => {
+test('with images blocked a click is taken for what it proves', async ({ world, page, browser }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/sent`);
   const recipient = await (await browser.newContext()).newPage();
@@ -231,7 +231,7 @@ test('with images blocked a click is told for what it proves', async ({ world, p
     .getByRole('listitem')
     .filter({ hasText: 'Ben Okoro' })
     .filter({ hasText: 'Sound in the waiting room' });
-  await expect(row).toContainText('Read, images blocked: followed');
+  await expect(row).toContainText('Read, images blocked: clicked');
 });
 
 test('the list is gone through by keyboard alone', async ({ world, page }) => {
@@ -245,7 +245,7 @@ test('the list is gone through by keyboard alone', async ({ world, page }) => {
   await page.keyboard.press('ArrowUp');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/sent\/\d+$/);
-  await expect(page.getByRole('article', { name: 'Letter' })).toBeVisible();
+  await expect(page.getByRole('article', { name: 'Message' })).toBeVisible();
 });
 
 test('the first start leads through set-up to an empty desk', async ({ emptyWorld, page }) => {
@@ -255,26 +255,26 @@ test('the first start leads through set-up to an empty desk', async ({ emptyWorl
   await expect.poll(address).toBeDefined();
   await page.goto(address()!);
   await page.getByLabel('Your name').fill('Ines Valdaro');
-  await page.getByLabel('Your e-mail address').fill('ines@tallowreed.example');
+  await page.getByLabel('Your email address').fill('ines@tallowreed.example');
   // Before anybody can sign in, too, it says what it found.
-  await page.getByRole('button', { name: 'Find the server by this address' }).click();
+  await page.getByRole('button', { name: 'Find my mail server' }).click();
   await expect(page.getByText('Nothing found: this domain announces no server.')).toBeVisible();
   await page.getByLabel('Outgoing mail server').fill('127.0.0.1');
   await page.getByLabel('Port').fill(emptyWorld.smtpPort);
   await page.getByLabel('Connection').click();
   await page.getByText('Not encrypted').click();
-  const passphrase = page.getByLabel('A passphrase for this desk');
+  const passphrase = page.getByLabel('Choose a passphrase');
   await passphrase.fill('valdaro1');
-  await page.getByRole('button', { name: 'Begin' }).click();
-  await expect(page.getByText(/among those that are guessed first/)).toBeVisible();
+  await page.getByRole('button', { name: 'Start' }).click();
+  await expect(page.getByText(/is easy to guess/)).toBeVisible();
   await passphrase.fill('felt and reed');
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Start' }).click();
   await expect(page.getByRole('heading', { name: 'Nothing sent yet' })).toBeVisible();
   await page.getByRole('link', { name: 'Drafts' }).click();
-  await expect(page.getByRole('heading', { name: 'No letter lies unfinished' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'No drafts' })).toBeVisible();
   await page.goto(`${emptyWorld.desk}/settings/sign-in`);
   await expect(page.getByText('This browser, signed in just now')).toBeVisible();
-  await page.getByLabel('Passphrase now').fill('felt and reed');
+  await page.getByLabel('Current passphrase').fill('felt and reed');
   await page.getByLabel('New passphrase').fill('reed and felt by moonlight');
   await page.getByRole('button', { name: 'Change passphrase' }).click();
   await expect(page.getByText('Changed.')).toBeVisible();

@@ -7,40 +7,40 @@ async function addressed(page: Page, address: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
-test('a first letter from a template, its link renamed by the check, is sent later and then sent now', async ({
+test('a first message from a template, its link renamed by the check, is sent later and then sent now', async ({
   world,
   page,
 }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/write`);
   await addressed(page, 'Marit Oakes <marit@lindqvist.example>');
-  await page.getByRole('button', { name: 'Begin from a template' }).click();
-  await page.getByRole('button', { name: 'First letter' }).click();
+  await page.getByRole('button', { name: 'Start from a template' }).click();
+  await page.getByRole('button', { name: 'First email' }).click();
   await expect(page.getByLabel('Subject')).toHaveValue('Quieter rooms for Lindqvist Library Trust');
-  const letter = page.getByRole('textbox', { name: 'Letter' });
-  await expect(letter).toContainText('Dear Marit,');
+  const message = page.getByRole('textbox', { name: 'Message' });
+  await expect(message).toContainText('Dear Marit,');
 
   const advice = page.getByRole('region', { name: 'Before you send' });
-  await advice.getByRole('button', { name: 'Call it “felt, 24: data”' }).click();
+  await advice.getByRole('button', { name: 'Name it “felt, 24: data”' }).click();
   await expect(advice).toBeHidden();
-  await page.getByRole('switch', { name: 'Tell them' }).click();
-  await page.getByPlaceholder('A note that is never sent').fill('Met at the fair');
+  await page.getByRole('switch', { name: 'Tell recipients about tracking' }).click();
+  await page.getByPlaceholder('A private note; it is never sent').fill('Met at the fair');
 
-  await page.getByRole('button', { name: 'As they will see it' }).click();
+  await page.getByRole('button', { name: 'Preview' }).click();
   const shown = page.getByRole('dialog');
   await expect(shown.frameLocator('iframe').getByRole('link', { name: 'felt, 24: data' })).toBeVisible();
-  await expect(shown.frameLocator('iframe').getByRole('link', { name: 'Rather not?' })).toBeVisible();
-  await shown.getByRole('tab', { name: 'Its source' }).click();
+  await expect(shown.frameLocator('iframe').getByRole('link', { name: 'Opt out' })).toBeVisible();
+  await shown.getByRole('tab', { name: 'Source' }).click();
   await expect(shown.getByText('Content-Type: multipart/alternative')).toBeVisible();
   await page.keyboard.press('Escape');
 
   await page.getByRole('button', { name: 'Send later' }).click();
-  await page.getByRole('button', { name: 'Send then' }).click();
+  await page.getByRole('button', { name: 'Schedule' }).click();
   await page.getByRole('listitem').filter({ hasText: 'Quieter rooms for Lindqvist' }).getByRole('link').click();
   await page.getByRole('button', { name: 'Send now' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('No sign of reading yet');
-  await expect(page.getByText('From the template “First letter”. It tells of its tracking.')).toBeVisible();
-  await expect(page.getByPlaceholder('A note that is never sent')).toHaveValue('Met at the fair');
+  await expect(page.getByText('From the template “First email”. It tells recipients about tracking.')).toBeVisible();
+  await expect(page.getByPlaceholder('A private note; it is never sent')).toHaveValue('Met at the fair');
 
   const recipient = await page.context().newPage();
   await recipient.goto(`${world.outside}/mailboxes/marit%40lindqvist.example`);
@@ -49,13 +49,13 @@ test('a first letter from a template, its link renamed by the check, is sent lat
   await expect(mail.getByRole('link', { name: 'felt, 24: data' })).toBeVisible();
   const [declining] = await Promise.all([
     recipient.waitForEvent('popup'),
-    mail.getByRole('link', { name: 'Rather not?' }).click(),
+    mail.getByRole('link', { name: 'Opt out' }).click(),
   ]);
-  await declining.getByRole('button', { name: 'Decline' }).click();
-  await expect(declining.getByText(/^Declined/)).toBeVisible();
+  await declining.getByRole('button', { name: 'Opt out' }).click();
+  await expect(declining.getByText(/^You have opted out/)).toBeVisible();
   await page.goto(`${world.desk}/write`);
   await addressed(page, 'marit@lindqvist.example');
-  await expect(page.getByText('gets it without any tracking')).toBeVisible();
+  await expect(page.getByText('gets it without tracking')).toBeVisible();
 });
 
 test('a message is saved as a mail file, opened again by dropping it, and goes on in its conversation', async ({
@@ -66,13 +66,13 @@ test('a message is saved as a mail file, opened again by dropping it, and goes o
   await page.goto(`${world.desk}/write`);
   await addressed(page, 'otto@files.example');
   await page.getByLabel('Subject').fill('Größe und Maß');
-  await page.getByRole('textbox', { name: 'Letter' }).fill('Dear Otto, see below.');
+  await page.getByRole('textbox', { name: 'Message' }).fill('Dear Otto, see below.');
   await page.getByRole('button', { name: 'Send', exact: true }).click();
   await page.getByRole('listitem').filter({ hasText: 'Größe und Maß' }).getByRole('link').click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('No sign of reading yet');
   const [saved] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'Save as a mail file' }).click(),
+    page.getByRole('link', { name: 'Save as .eml file' }).click(),
   ]);
   const file = testInfo.outputPath('mail.eml');
   await saved.saveAs(file);
@@ -86,20 +86,20 @@ test('a message is saved as a mail file, opened again by dropping it, and goes o
     transfer.items.add(new File([text], 'mail.eml', { type: 'message/rfc822' }));
     return transfer;
   }, raw);
-  await page.getByRole('region', { name: 'Letter' }).dispatchEvent('drop', { dataTransfer: dropped });
+  await page.getByRole('region', { name: 'Message' }).dispatchEvent('drop', { dataTransfer: dropped });
   await expect(page.getByLabel('Subject')).toHaveValue('Größe und Maß');
-  await expect(page.getByRole('textbox', { name: 'Letter' })).toContainText('Dear Otto, see below.');
+  await expect(page.getByRole('textbox', { name: 'Message' })).toContainText('Dear Otto, see below.');
 
   const broken = testInfo.outputPath('broken.eml');
   await writeFile(broken, '');
   await page.getByLabel('Mail file').setInputFiles(broken);
-  await expect(page.getByText('This is not a mail.')).toBeVisible();
+  await expect(page.getByText('This is not an email.')).toBeVisible();
 
   await page.goto(`${world.desk}/sent`);
   await page.getByRole('listitem').filter({ hasText: 'Größe und Maß' }).getByRole('link').click();
-  await page.getByRole('button', { name: 'Write on in this conversation' }).click();
+  await page.getByRole('button', { name: 'Reply' }).click();
   await expect(page.getByLabel('Subject')).toHaveValue('Re: Größe und Maß');
-  await expect(page.getByRole('textbox', { name: 'Letter' }).locator('blockquote')).toContainText('Dear Otto');
+  await expect(page.getByRole('textbox', { name: 'Message' }).locator('blockquote')).toContainText('Dear Otto');
 });
 
 test('a failed copy is mended in the outbox and leaves', async ({ world, page }) => {
@@ -114,13 +114,13 @@ test('a failed copy is mended in the outbox and leaves', async ({ world, page })
   await expect(page.getByRole('link', { name: 'Following up on your question' })).toBeVisible();
 });
 
-test('a picture is put in, pasted words are cleaned, and a letter repeats', async ({ world, page }) => {
+test('a picture is put in, pasted words are cleaned, and a message repeats', async ({ world, page }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/write`);
   await addressed(page, 'uma@pictures.example');
   await page.getByLabel('Subject').fill('How it looks');
-  const letter = page.getByRole('textbox', { name: 'Letter' });
-  await letter.click();
+  const message = page.getByRole('textbox', { name: 'Message' });
+  await message.click();
   await page.evaluate(() => {
     const clipboardData = new DataTransfer();
     const office = '<style>p{color:red}</style><p class="MsoNormal" style="mso-x:1"><b>Bold</b><o:p></o:p> words</p>';
@@ -129,8 +129,8 @@ test('a picture is put in, pasted words are cleaned, and a letter repeats', asyn
       new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }),
     );
   });
-  await expect(letter.locator('strong')).toHaveText('Bold');
-  expect(await letter.innerHTML()).not.toMatch(/Mso|style=|o:p/);
+  await expect(message.locator('strong')).toHaveText('Bold');
+  expect(await message.innerHTML()).not.toMatch(/Mso|style=|o:p/);
 
   const png = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==';
   const [chooser] = await Promise.all([
@@ -138,29 +138,29 @@ test('a picture is put in, pasted words are cleaned, and a letter repeats', asyn
     page.getByRole('button', { name: 'Picture' }).click(),
   ]);
   await chooser.setFiles({ name: 'wall.png', mimeType: 'image/png', buffer: Buffer.from(png, 'base64') });
-  await expect(letter.getByRole('img', { name: 'wall' })).toBeVisible();
+  await expect(message.getByRole('img', { name: 'wall' })).toBeVisible();
 
   await page.getByRole('button', { name: 'Send later' }).click();
   await page.getByLabel('How often').click();
   await page.getByText(/^Monthly, on the last/).click();
-  await expect(page.getByText(/^It leaves .*; .*; .*; .* …$/)).toBeVisible();
-  await page.getByRole('button', { name: 'Send then' }).click();
+  await expect(page.getByText(/^Sent .*; .*; .*; .* …$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Schedule' }).click();
   await page.getByRole('listitem').filter({ hasText: 'How it looks' }).getByRole('link').click();
   await expect(page.getByText(/^And again .*; .*; .* …$/)).toBeVisible();
   await expect(page.frameLocator('iframe').getByRole('img', { name: 'wall' })).toBeVisible();
 });
 
-test('a password for a mail program is made, shown once, and taken back', async ({ world, page }) => {
+test('a password for a mail program is made, shown once, and revoked', async ({ world, page }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/settings`);
-  await page.getByLabel('For which program').fill('My phone');
-  await page.getByRole('button', { name: 'Make a password for it' }).click();
+  await page.getByLabel('Name of the app').fill('My phone');
+  await page.getByRole('button', { name: 'Create app password' }).click();
   await expect(page.locator('code').filter({ hasText: /^([a-z2-9]{6}-){3}[a-z2-9]{6}$/ })).toBeVisible();
   await page.reload();
   const list = page.getByRole('list', { name: 'App passwords' });
   await expect(list).toContainText('My phone never used');
   await expect(page.locator('code')).toHaveCount(0);
-  await page.getByRole('button', { name: 'Take back My phone' }).click();
+  await page.getByRole('button', { name: 'Revoke My phone' }).click();
   await expect(list).not.toContainText('My phone');
 });
 
@@ -184,7 +184,7 @@ test('nobody becomes a recipient who was not chosen', async ({ world, page }) =>
   await to.pressSequentially('marit');
   await expect(suggestion('Marit Oakes')).toBeVisible();
   await page.keyboard.press('Tab');
-  await expect(page.getByRole('alert')).toContainText('is not an e-mail address');
+  await expect(page.getByRole('alert')).toContainText('is not an email address');
   await expect(chips).toHaveText(['otto@chosen.example']);
   await page.keyboard.press('Escape');
   await expect(chips).toHaveText(['otto@chosen.example']);
@@ -201,7 +201,7 @@ test('a missing attachment is missed only where no file travels along', async ({
   await signedIn(page, world);
   await page.goto(`${world.desk}/write`);
   await page.getByLabel('Subject').fill('The proposal');
-  await page.getByRole('textbox', { name: 'Letter' }).fill('Dear Otto, the proposal is attached.');
+  await page.getByRole('textbox', { name: 'Message' }).fill('Dear Otto, the proposal is attached.');
   const advice = page.getByText('and nothing is attached');
   await expect(advice).toBeVisible();
   await page.getByRole('button', { name: 'Attach' }).click();

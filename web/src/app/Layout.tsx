@@ -2,9 +2,9 @@ import { Button, Tooltip } from 'antd';
 import { useEffect } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { LastHour } from '../lastHour/LastHour.js';
-import { QuietButton } from '../notifications/QuietButton.js';
+import { MuteButton } from '../notifications/MuteButton.js';
 import { onSystemPressed, startWorker } from '../notifications/system.js';
-import { useNotices } from '../notifications/useNotices.js';
+import { useNotifications } from '../notifications/useNotifications.js';
 import { useWindowIcon } from '../notifications/useWindowIcon.js';
 import { KirakuMark } from './KirakuMark.js';
 import { useAppSelector } from './store.js';
@@ -23,14 +23,14 @@ const PAGES = [
   ['/settings', 'Settings'],
 ] as const;
 
-/** Where notices appear. */
-export const NOTICES = 'notices';
+/** Where notifications appear. */
+export const NOTIFICATIONS = 'notifications';
 
-/** What stands around every page of the desk: head, the last hour, notices. */
+/** What stands around every page of the desk: head, the last hour, notifications. */
 export function Layout() {
   const navigate = useNavigate();
   const writing = useLocation().pathname.startsWith('/write');
-  useLive(useNotices());
+  useLive(useNotifications());
   useWindowIcon();
   useEffect(() => {
     void startWorker();
@@ -39,9 +39,9 @@ export function Layout() {
   return (
     <>
       <a className="skip" href="#main">
-        To the page
+        Skip to content
       </a>
-      <section id={NOTICES} aria-label="Notices (F8)" />
+      <section id={NOTIFICATIONS} aria-label="Notifications (F8)" />
       <header className="head">
         <NavLink to="/today" className="name" aria-label="Kiraku">
           <KirakuMark />
@@ -56,7 +56,7 @@ export function Layout() {
         </nav>
         <div className="end">
           <LiveState />
-          <QuietButton />
+          <MuteButton />
           {!writing && (
             <Button type="primary" size="large" onClick={() => void navigate('/write')}>
               Write
@@ -78,7 +78,7 @@ function LiveState() {
   return (
     <span role="status" className="tone-needs-you">
       {state === 'lost' && (
-        <Tooltip title="Nothing is lost: what happens meanwhile appears when Kiraku answers again.">
+        <Tooltip title="Nothing is lost: new activity appears when Kiraku can be reached again.">
           Not connected; trying again …
         </Tooltip>
       )}

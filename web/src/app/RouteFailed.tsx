@@ -11,7 +11,7 @@ export function RouteFailed() {
         showIcon
         title="This page could not be shown"
         description={error instanceof Error ? error.message : 'The reason is not known.'}
-        action={<Button onClick={() => window.location.reload()}>Load again</Button>}
+        action={<Button onClick={() => window.location.reload()}>Reload</Button>}
       />
     </div>
   );

@@ -3,8 +3,8 @@ import { SECOND } from '@kiraku/core/time';
 import type { LiveState } from './liveSlice.js';
 
 /** The server beats every 20 seconds: a longer silence means that the connection is gone, whatever the browser thinks. */
-const SILENCE_MS = 50 * SECOND;
-const RETRY_MS = 2 * SECOND;
+const HEARTBEAT_TIMEOUT_MS = 50 * SECOND;
+const LIVE_RECONNECT_MS = 2 * SECOND;
 
 interface Listener {
   onUpdate(update: LiveUpdate): void;
@@ -13,7 +13,7 @@ interface Listener {
 
 /**
  * Listens to the live stream until it is closed. After a break it names the last push that was taken, so that nothing
- * is missed and nothing told twice.
+ * is missed and nothing notifies twice.
  *
  * @returns closes the stream
  */
@@ -25,7 +25,7 @@ export function listenLive({ onUpdate, onState }: Listener): () => void {
 
   const heard = () => {
     clearTimeout(watchdog);
-    watchdog = window.setTimeout(reconnect, SILENCE_MS);
+    watchdog = window.setTimeout(reconnect, HEARTBEAT_TIMEOUT_MS);
   };
 
   function connect(): void {
@@ -41,7 +41,7 @@ export function listenLive({ onUpdate, onState }: Listener): () => void {
     source.addEventListener('error', () => {
       onState('lost');
       // The browser tries again by itself, unless the answer was an error.
-      if (source?.readyState === EventSource.CLOSED) window.setTimeout(connect, RETRY_MS);
+      if (source?.readyState === EventSource.CLOSED) window.setTimeout(connect, LIVE_RECONNECT_MS);
     });
     heard();
   }

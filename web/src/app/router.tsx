@@ -7,10 +7,13 @@ import {
   type LazyRouteFunction,
   type RouteObject,
 } from 'react-router';
-import type { ComponentType } from 'react';
-import { useSessionQuery } from '../session/sessionApi.js';
+import { useEffect, useMemo, type ComponentType } from 'react';
+import type { SessionView, TimeFormatView } from '@kiraku/core/contract';
+import { renewedAddress } from '@kiraku/core/sent';
+import { useSaveTimeFormatMutation, useSessionQuery } from '../session/sessionApi.js';
+import { applyTimeFormat, usedFormat } from '../ui/timeFormat.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
-import { Layout, NOTICES } from './Layout.js';
+import { Layout, NOTIFICATIONS } from './Layout.js';
 import { RouteFailed } from './RouteFailed.js';
 
 /** A page whose code is loaded when it is gone to. */
@@ -20,7 +23,7 @@ function page(load: () => Promise<{ default: ComponentType }>): LazyRouteFunctio
 
 export const router = createBrowserRouter([
   {
-    // Within the router, so that notices and questions can lead somewhere.
+    // Within the router, so that notifications and questions can lead somewhere.
     element: <Messages />,
     children: [
       { path: '/sign-in', lazy: page(() => import('../session/SignInPage.js')), HydrateFallback },
@@ -46,7 +49,7 @@ export const router = createBrowserRouter([
           { path: '/settings', lazy: page(() => import('../settings/SettingsPage.js')) },
           { path: '/settings/sign-in', lazy: page(() => import('../session/SignInSettingsPage.js')) },
           { path: '/settings/mailbox', lazy: page(() => import('../mailbox/MailboxPage.js')) },
-          { path: '/settings/notices', lazy: page(() => import('../notifications/NoticesPage.js')) },
+          { path: '/settings/notifications', lazy: page(() => import('../notifications/NotificationsPage.js')) },
           { path: '/settings/files', lazy: page(() => import('../files/FilesSettingsPage.js')) },
           { path: '/settings/counting', lazy: page(() => import('../judging/JudgingPage.js')) },
           { path: '*', element: <Navigate to="/today" replace /> },
@@ -56,7 +59,7 @@ export const router = createBrowserRouter([
   },
 ]);
 
-/** Notices, questions and undoing, over every page. */
+/** Notifications, questions and undoing, over every page. */
 function Messages() {
   return (
     <App
@@ -64,7 +67,7 @@ function Messages() {
         placement: 'bottomRight',
         stack: { threshold: 3 },
         // First on the page, so that they are the first that the keyboard comes to.
-        getContainer: () => document.getElementById(NOTICES) ?? document.body,
+        getContainer: () => document.getElementById(NOTIFICATIONS) ?? document.body,
       }}
     >
       <Outlet />
@@ -72,15 +75,31 @@ function Messages() {
   );
 }
 
-/** The desk, for who has signed in; the others are led to the door and back here. */
+/** All pages, for who has signed in; the others sign in first, and are led back here. */
 function SignedIn() {
   const { data: session, error, refetch } = useSessionQuery(null);
-  const { pathname } = useLocation();
+  const { pathname, search } = useLocation();
+  const renewed = renewedAddress(pathname, search);
   if (error) return <LoadFailed error={error} retry={() => void refetch()} />;
   if (!session) return <HydrateFallback />;
   if (!session.setUp) return <Navigate to="/set-up" replace />;
   if (!session.signedIn) return <Navigate to={`/sign-in?to=${encodeURIComponent(pathname)}`} replace />;
-  return <Layout />;
+  if (renewed !== null) return <Navigate to={renewed} replace />;
+  return <Formatted session={session} />;
+}
+
+/** All pages, with times and dates in the user’s format; drawn anew when that changes. */
+function Formatted({ session: { timeFormat: stored } }: { session: SessionView }) {
+  const [save] = useSaveTimeFormatMutation();
+  const format = usedFormat(stored);
+  const name = JSON.stringify(format);
+  const isKnown = stored !== null && name === JSON.stringify({ ...format, ...stored });
+  useMemo(() => applyTimeFormat(JSON.parse(name) as TimeFormatView), [name]);
+  // Emails to the user follow the browser that was used last.
+  useEffect(() => {
+    if (!isKnown) void save(JSON.parse(name) as TimeFormatView);
+  }, [isKnown, name, save]);
+  return <Layout key={name} />;
 }
 
 function HydrateFallback() {

@@ -1,6 +1,6 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
-import { awaySlice } from '../notifications/awaySlice.js';
+import { unseenSlice } from '../notifications/unseenSlice.js';
 import { api } from './api.js';
 import { lightSlice } from './lightSlice.js';
 import { liveSlice } from './liveSlice.js';
@@ -8,7 +8,7 @@ import { liveSlice } from './liveSlice.js';
 export const store = configureStore({
   reducer: {
     [api.reducerPath]: api.reducer,
-    away: awaySlice.reducer,
+    unseen: unseenSlice.reducer,
     light: lightSlice.reducer,
     live: liveSlice.reducer,
   },

@@ -102,7 +102,7 @@ export function themeFor(light: Light): ThemeConfig {
 /** The same palette for our own style sheets, as custom properties of the document. */
 export function applyPalette(light: Light, root: HTMLElement): void {
   for (const [name, colour] of Object.entries(PALETTES[light])) {
-    root.style.setProperty(`--${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)}`, colour);
+    root.style.setProperty(`--${name.replace(/[A-Z]/g, (message) => `-${message.toLowerCase()}`)}`, colour);
   }
   root.style.setProperty('color-scheme', light);
 }

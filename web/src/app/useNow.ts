@@ -2,7 +2,7 @@ import { useSyncExternalStore } from 'react';
 import { SECOND } from '@kiraku/core/time';
 
 /** As often as “now” moves on for what is shown. */
-const STEP_MS = 5 * SECOND;
+const CLOCK_STEP_MS = 5 * SECOND;
 
 let now = Date.now();
 let timer: number | undefined;
@@ -17,7 +17,7 @@ function subscribe(listener: () => void): () => void {
   listeners.add(listener);
   if (timer === undefined) {
     tick();
-    timer = window.setInterval(tick, STEP_MS);
+    timer = window.setInterval(tick, CLOCK_STEP_MS);
   }
   return () => {
     listeners.delete(listener);

@@ -1,8 +1,8 @@
 import { Skeleton } from 'antd';
 import { Link } from 'react-router';
+import { personText } from '@kiraku/core/sentences';
 import type { Draft } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
-import { personWords } from '@kiraku/core/tracking';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
@@ -10,7 +10,7 @@ import { When } from '../ui/When.js';
 import { useDraftsQuery } from '../write/draftsApi.js';
 import './drafts.css';
 
-/** Letters that were begun, last written first. */
+/** Messages that were begun, last written first. */
 export default function DraftsPage() {
   usePageTitle('Drafts');
   const { data, error, isLoading, refetch } = useDraftsQuery(null);
@@ -20,14 +20,14 @@ export default function DraftsPage() {
       {isLoading && <Skeleton active title={false} paragraph={{ rows: 4 }} />}
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
       {data?.length === 0 && (
-        <Nothing title="No letter lies unfinished">
+        <Nothing title="No drafts">
           <p>What you begin to write is kept here until you send it.</p>
-          <Link to="/write">Begin a letter</Link>
+          <Link to="/write">Write a message</Link>
         </Nothing>
       )}
       {data && data.length > 0 && (
         <>
-          <p className="page-sentence">{counted(data.length, 'letter')} begun, last written first.</p>
+          <p className="page-sentence">{counted(data.length, 'draft')}, newest first.</p>
           <ul className="drafts">
             {data.map((draft) => (
               <li key={draft.id}>
@@ -46,6 +46,6 @@ export default function DraftsPage() {
 }
 
 function toWords({ recipients: [first, ...others] }: Draft): string {
-  if (!first) return 'To nobody yet';
-  return others.length === 0 ? personWords(first) : `${personWords(first)} and ${others.length} more`;
+  if (!first) return 'No recipient yet';
+  return others.length === 0 ? personText(first) : `${personText(first)} and ${others.length} more`;
 }

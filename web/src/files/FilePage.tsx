@@ -1,10 +1,9 @@
 import { Button, Segmented, Skeleton, Typography } from 'antd';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { fileSentence, fileStateText, isUnderway, personText, times } from '@kiraku/core/sentences';
 import type { FileReading, FileVersion, FileView } from '@kiraku/core/contract';
-import { readMs, secondsWords } from '@kiraku/core/files';
-import { capital, counted, SECOND } from '@kiraku/core/time';
-import { personWords, times } from '@kiraku/core/tracking';
+import { counted, SECOND } from '@kiraku/core/time';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
 import { useUndo } from '../ui/useUndo.js';
@@ -20,7 +19,6 @@ import {
   useRestoreFileMutation,
 } from './filesApi.js';
 import { ChooseFiles } from './ChooseFiles.js';
-import { fileStateWords, isUnderway } from './fileStateWords.js';
 import { PageMatrix, type By } from './PageMatrix.js';
 import { PageStrip } from './PageStrip.js';
 import { Readings } from './Readings.js';
@@ -38,7 +36,7 @@ export default function FilePage() {
   if (isLoading) return <Skeleton active title={false} paragraph={{ rows: 8 }} />;
   if (!file) return error ? <LoadFailed error={error} retry={() => void refetch()} /> : null;
   return (
-    <div className="letter-and-margin">
+    <div className="message-and-margin">
       <section className="sheet file-sheet" aria-label="Pages">
         <Known file={file} readings={data?.readings ?? []} leftOut={data?.leftOut ?? 0} />
       </section>
@@ -51,9 +49,9 @@ export default function FilePage() {
 
 type View = 'pages' | By;
 const VIEWS: { value: View; label: string }[] = [
-  { value: 'pages', label: 'Page by page' },
-  { value: 'recipient', label: 'Who read which' },
-  { value: 'version', label: 'Version by version' },
+  { value: 'pages', label: 'By page' },
+  { value: 'recipient', label: 'By reader' },
+  { value: 'version', label: 'By version' },
 ];
 
 function Known({ file, readings, leftOut }: { file: FileView; readings: readonly FileReading[]; leftOut: number }) {
@@ -65,10 +63,10 @@ function Known({ file, readings, leftOut }: { file: FileView; readings: readonly
   return (
     <>
       <h1>{file.name}</h1>
-      <p className="page-sentence">{knownWords(file, counting)}</p>
+      <p className="page-sentence">{fileSentence(file, counting)}</p>
       <div className="file-views">
         {most > 0 && readings.length > 0 && (
-          <Segmented value={view} options={VIEWS} onChange={setView} aria-label="How readings are shown" />
+          <Segmented value={view} options={VIEWS} onChange={setView} aria-label="View of the readings" />
         )}
         {file.versions.length > 1 && view === 'pages' && (
           <Segmented
@@ -88,29 +86,16 @@ function Known({ file, readings, leftOut }: { file: FileView; readings: readonly
       {readings.length > 0 ? (
         <>
           <h2>Who read it</h2>
-          <Readings readings={readings} pages={version.pages} withLetter />
+          <Readings readings={readings} pages={version.pages} withMessage />
           {leftOut > 0 && <p className="soft">{`${counted(leftOut, 'older reading')} are in the export.`}</p>}
         </>
       ) : (
         <Nothing title={file.messages === 0 ? 'Not sent yet' : 'Nobody has read it yet'}>
-          <p>Sent as a link, it tells here who reads which page for how long, while they do.</p>
+          <p>Send it as a link, and see here who reads which page and for how long.</p>
         </Nothing>
       )}
     </>
   );
-}
-
-function knownWords({ messages, versions }: FileView, counting: readonly FileReading[]): string {
-  const [newest] = versions;
-  const people = new Set(counting.map(({ recipient }) => recipient.address)).size;
-  const ms = counting.reduce((sum, reading) => sum + readMs(reading), 0);
-  const parts = [
-    newest && `${fileStateWords(newest)}.`,
-    messages > 0 && `In ${counted(messages, 'message')}.`,
-    counting.length > 0 &&
-      `${capital(times('viewed', counting.length))} by ${counted(people, 'recipient')}, for ${secondsWords(ms)} all together.`,
-  ];
-  return parts.filter(Boolean).join(' ');
 }
 
 function About({ file }: { file: FileView }) {
@@ -118,16 +103,16 @@ function About({ file }: { file: FileView }) {
   const [remove] = useRemoveFileMutation();
   const [restore] = useRestoreFileMutation();
   const { uploads, begin, tryAgain, cancel } = useUploads(() => undefined, file.id);
-  const tellUndo = useUndo();
+  const offerUndo = useUndo();
   const navigate = useNavigate();
 
-  async function throwAway(): Promise<void> {
+  async function deleteFile(): Promise<void> {
     await remove(file.id).unwrap();
-    tellUndo({
+    offerUndo({
       key: `file ${file.id}`,
-      title: 'Thrown away',
-      description: `${file.name}. Links that were sent go on showing it.`,
-      button: 'Bring it back',
+      title: 'Deleted',
+      description: `${file.name}. Links you sent still work.`,
+      button: 'Restore',
       undo: () => void restore(file.id),
     });
     void navigate('/files');
@@ -149,13 +134,13 @@ function About({ file }: { file: FileView }) {
         ))}
       </ul>
       <UploadList uploads={uploads} onTryAgain={tryAgain} onCancel={cancel} />
-      <div className="file-deeds">
+      <div className="file-actions">
         <ChooseFiles onChoose={(file) => void begin(file)}>Add a new version</ChooseFiles>
-        <Button type="text" onClick={() => void throwAway()}>
-          Throw away
+        <Button type="text" onClick={() => void deleteFile()}>
+          Delete
         </Button>
       </div>
-      <p className="soft">Links that follow the newest version show it from then on; the others stay with theirs.</p>
+      <p className="soft">Links set to the newest version show it from now on. Other links keep their version.</p>
     </>
   );
 }
@@ -175,7 +160,7 @@ function Uses({ fileId }: { fileId: number }) {
             </p>
             <p className="soft">
               {[
-                `to ${recipients.map(personWords).join(', ')}`,
+                `to ${recipients.map(personText).join(', ')}`,
                 `version ${version}`,
                 views === 0 ? 'not viewed yet' : times('viewed', views),
                 closedAt !== null && 'switched off',
@@ -195,10 +180,10 @@ function Version({ version }: { version: FileVersion }) {
     <li>
       <p>
         <b>{`Version ${version.number}`}</b> <When at={version.addedAt} />{' '}
-        <a href={`${contentUrl(version.id)}?save`}>Save it</a>
+        <a href={`${contentUrl(version.id)}?save`}>Download</a>
       </p>
-      <p className="soft">{fileStateWords(version)}</p>
-      {version.trouble !== null && <p className="tone-needs-you">{version.trouble}.</p>}
+      <p className="soft">{fileStateText(version)}</p>
+      {version.problem !== null && <p className="tone-needs-you">{version.problem}.</p>}
     </li>
   );
 }

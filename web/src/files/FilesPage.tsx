@@ -1,15 +1,14 @@
 import { Skeleton } from 'antd';
 import { Link } from 'react-router';
+import { fileStateText, times } from '@kiraku/core/sentences';
 import type { FileView } from '@kiraku/core/contract';
 import { sizeWords } from '@kiraku/core/files';
 import { capital, counted, whenWords } from '@kiraku/core/time';
-import { times } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
 import { ChooseFiles } from './ChooseFiles.js';
-import { fileStateWords } from './fileStateWords.js';
 import { UploadList } from './UploadList.js';
 import { useLibrary } from './useLibrary.js';
 import { useUploads } from './useUploads.js';
@@ -37,8 +36,8 @@ export default function FilesPage() {
       </div>
       {data && data.length > 0 && (
         <p className="page-sentence">
-          {counted(data.length, 'file')} with {sizeWords(bytesOf(data))} in all versions, added last first. Drop others
-          here to add them.
+          {counted(data.length, 'file')} with {sizeWords(bytesOf(data))} in all versions, newest first. Drop files here
+          to add them.
         </p>
       )}
       <UploadList uploads={uploads} onTryAgain={tryAgain} onCancel={cancel} />
@@ -46,10 +45,7 @@ export default function FilesPage() {
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
       {data?.length === 0 && uploads.length === 0 && (
         <Nothing title="No file yet">
-          <p>
-            A file sent as a link tells who read it, page by page and for how long. Add one here, or while writing: drop
-            it on the letter.
-          </p>
+          <p>Send a file as a link, and see who read it, page by page. Add one here, or drop it on a message.</p>
         </Nothing>
       )}
       <ul className="file-list" aria-label="All files">
@@ -74,12 +70,12 @@ function FileRow({ file: { id, name, versions, messages, views, lastViewAt } }: 
         {name}
       </Link>
       <span className="soft">
-        {newest && fileStateWords(newest)}
+        {newest && fileStateText(newest)}
         {versions.length > 1 && `, version ${versions.length}`}
       </span>
       <span className={newest?.preparation === 'download-only' ? 'tone-needs-you' : 'soft'}>
         {newest?.preparation === 'download-only'
-          ? 'Only to be taken along'
+          ? 'Download only'
           : messages === 0
             ? 'Not sent yet'
             : capital(times('sent', messages))}

@@ -10,14 +10,14 @@ const MEGABYTE = 1_000_000;
 const KINDS: { value: FileKind; label: string }[] = [
   { value: 'pages', label: 'PDF' },
   { value: 'office', label: 'Slides, text documents, sheets' },
-  { value: 'picture', label: 'Pictures' },
-  { value: 'video', label: 'Films' },
-  { value: 'audio', label: 'Recordings' },
-  { value: 'other', label: 'Everything else' },
+  { value: 'picture', label: 'Images' },
+  { value: 'video', label: 'Videos' },
+  { value: 'audio', label: 'Audio' },
+  { value: 'other', label: 'Other files' },
 ];
 
 interface Fields {
-  mostMegabytes: number;
+  maxMegabytes: number;
   kinds: FileKind[];
   fromMegabytes: number;
 }
@@ -40,51 +40,51 @@ export default function FilesSettingsPage() {
               layout="vertical"
               requiredMark={false}
               initialValues={{
-                mostMegabytes: Math.round(data.mostBytes / MEGABYTE),
+                maxMegabytes: Math.round(data.maxBytes / MEGABYTE),
                 kinds: data.submitted.kinds,
                 fromMegabytes: data.submitted.fromBytes / MEGABYTE,
               }}
-              onFinish={({ mostMegabytes, kinds, fromMegabytes }) =>
+              onFinish={({ maxMegabytes, kinds, fromMegabytes }) =>
                 void save({
-                  mostBytes: mostMegabytes * MEGABYTE,
+                  maxBytes: maxMegabytes * MEGABYTE,
                   submitted: { kinds, fromBytes: Math.round(fromMegabytes * MEGABYTE) },
                 })
               }
             >
               <div className="settings-sentences">
                 <label>
-                  A file may have up to{' '}
-                  <Form.Item name="mostMegabytes" noStyle>
-                    <InputNumber min={1} max={2000} precision={0} aria-label="Megabytes that a file may have" />
+                  Largest file:{' '}
+                  <Form.Item name="maxMegabytes" noStyle>
+                    <InputNumber min={1} max={2000} precision={0} aria-label="Largest file in megabytes" />
                   </Form.Item>{' '}
                   megabytes.
                 </label>
               </div>
               <Form.Item
                 name="kinds"
-                label="What other mail programs attach becomes a link that tells, if it is one of these"
-                extra="All others stay in the mail as they are, and so does everything in a mail that is signed or encrypted."
+                label="Turn attachments from other mail apps into tracked links, if they are"
+                extra="Other attachments stay as they are, and so do those of signed or encrypted messages."
               >
                 <Checkbox.Group options={KINDS} className="settings-choices" />
               </Form.Item>
               <div className="settings-sentences">
                 <label>
-                  and has at least{' '}
+                  and are at least{' '}
                   <Form.Item name="fromMegabytes" noStyle>
-                    <InputNumber min={0} max={2000} step={0.5} aria-label="Megabytes from which it becomes a link" />
+                    <InputNumber min={0} max={2000} step={0.5} aria-label="Smallest size in megabytes" />
                   </Form.Item>{' '}
                   megabytes.
                 </label>
               </div>
-              <FormEnd result={result} button="Keep it so" saved="Saved. It holds from the next file on." />
+              <FormEnd result={result} button="Save" saved="Saved. It applies from the next file on." />
             </Form>
           </section>
           <section aria-labelledby="settings-pages">
             <h2 id="settings-pages">Slides and documents</h2>
             <p>
               {data.converts
-                ? 'LibreOffice is on this machine: slides, text documents and sheets are turned into pages, and tell which of them are read.'
-                : 'LibreOffice is not on this machine. Until it is, slides, text documents and sheets can only be downloaded, which tells when and by whom. On Debian: apt install libreoffice-writer-nogui libreoffice-calc-nogui libreoffice-impress-nogui; then start Kiraku again.'}
+                ? 'LibreOffice is installed: slides, text documents and sheets are shown page by page.'
+                : 'LibreOffice is not installed. Until it is, slides, text documents and sheets can only be downloaded. On Debian: apt install libreoffice-writer-nogui libreoffice-calc-nogui libreoffice-impress-nogui; then restart Kiraku.'}
             </p>
           </section>
         </div>

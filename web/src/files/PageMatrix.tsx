@@ -1,8 +1,8 @@
 import { max } from 'd3-array';
 import { scaleBand, scaleSqrt } from 'd3-scale';
+import { personText, secondsText } from '@kiraku/core/sentences';
 import type { FileReading } from '@kiraku/core/contract';
-import { pageSums, readMs, secondsWords } from '@kiraku/core/files';
-import { personWords } from '@kiraku/core/tracking';
+import { pageSums, readMs } from '@kiraku/core/files';
 import { useWidth } from '../ui/useWidth.js';
 import '../ui/heat.css';
 
@@ -17,7 +17,7 @@ const CELL = 30;
 export type By = 'recipient' | 'version';
 
 const NAMES: Record<By, (reading: FileReading) => string> = {
-  recipient: ({ recipient }) => personWords(recipient),
+  recipient: ({ recipient }) => personText(recipient),
   version: ({ version }) => `Version ${version}`,
 };
 
@@ -65,13 +65,13 @@ export function PageMatrix({ readings, pages, by }: Props) {
                     <rect className="heat-cell" x={x(page)} width={x.bandwidth()} y={2} height={ROW - 4} />
                     {ms > 0 && (
                       <rect
-                        className="heat-looks"
+                        className="heat-times"
                         x={x(page)! + (x.bandwidth() - size) / 2}
                         y={(ROW - size) / 2}
                         width={size}
                         height={size}
                       >
-                        <title>{`${name}, page ${page}: ${secondsWords(ms)}`}</title>
+                        <title>{`${name}, page ${page}: ${secondsText(ms)}`}</title>
                       </rect>
                     )}
                   </g>
@@ -98,6 +98,6 @@ function rowsOf(readings: readonly FileReading[], by: By): [string, FileReading[
 
 function matrixWords(rows: [string, FileReading[]][]): string {
   return rows
-    .map(([name, own]) => `${name}: ${secondsWords(own.reduce((sum, reading) => sum + readMs(reading), 0))}`)
+    .map(([name, own]) => `${name}: ${secondsText(own.reduce((sum, reading) => sum + readMs(reading), 0))}`)
     .join('; ');
 }

@@ -1,8 +1,9 @@
 import { cumsum } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { curveStepAfter, line } from 'd3-shape';
+import { secondsText } from '@kiraku/core/sentences';
 import type { FileReading } from '@kiraku/core/contract';
-import { readMs, secondsWords } from '@kiraku/core/files';
+import { readMs } from '@kiraku/core/files';
 import { useWidth } from '../ui/useWidth.js';
 
 const EDGE = 4;
@@ -11,12 +12,12 @@ const ABOVE = 12;
 /** Steps narrower than this bear no number. */
 const NAMED_FROM = 16;
 const STEP = 7;
-const MOST_HEIGHT = 84;
+const MAX_HEIGHT_PX = 84;
 
 /** The way somebody took through the pages: time to the right, pages downwards. */
 export function PagePath({ reading, pages }: { reading: FileReading; pages: number }) {
   const [box, width] = useWidth<HTMLDivElement>();
-  const height = Math.min(MOST_HEIGHT, ABOVE + EDGE + (pages - 1) * STEP);
+  const height = Math.min(MAX_HEIGHT_PX, ABOVE + EDGE + (pages - 1) * STEP);
   const x = scaleLinear()
     .domain([0, Math.max(readMs(reading), 1)])
     .range([EDGE, Math.max(width - EDGE, EDGE)]);
@@ -49,13 +50,13 @@ export function PagePath({ reading, pages }: { reading: FileReading; pages: numb
   );
 }
 
-const MOST_NAMED = 30;
+const MAX_PAGES_NAMED = 30;
 
 function pathWords({ visits }: FileReading): string {
-  const named = visits.slice(0, MOST_NAMED).map(visitWords).join(', ');
-  return visits.length > MOST_NAMED ? `${named}, and so on` : named;
+  const named = visits.slice(0, MAX_PAGES_NAMED).map(visitWords).join(', ');
+  return visits.length > MAX_PAGES_NAMED ? `${named}, and so on` : named;
 }
 
 function visitWords({ page, ms }: FileReading['visits'][number]): string {
-  return `page ${page} for ${secondsWords(ms)}`;
+  return `page ${page} for ${secondsText(ms)}`;
 }

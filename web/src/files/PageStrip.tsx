@@ -1,15 +1,15 @@
 import { max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { useEffect, useRef, useState } from 'react';
+import { pagesSentence, pageSumText, secondsText } from '@kiraku/core/sentences';
 import type { FileReading, FileVersion } from '@kiraku/core/contract';
-import { pageNow, pageSums, secondsWords, whereReadersStop, type PageSum } from '@kiraku/core/files';
-import { counted } from '@kiraku/core/time';
+import { pageNow, pageSums, whereReadersStop } from '@kiraku/core/files';
 import { useNow } from '../app/useNow.js';
 import { drawThumbnail } from './thumbnails.js';
 
 const BAR = 34;
 /** More are shown when they are asked for. */
-const PAGES_AT_FIRST = 24;
+const PAGES_SHOWN = 24;
 
 interface Props {
   version: FileVersion;
@@ -28,18 +28,18 @@ export function PageStrip({ version, readings }: Props) {
     .range([0, BAR]);
   const stop = whereReadersStop(sums);
   const nowOn = new Set(own.map((reading) => pageNow(reading, now)));
-  const shown = all ? sums : sums.slice(0, PAGES_AT_FIRST);
+  const shown = all ? sums : sums.slice(0, PAGES_SHOWN);
   return (
     <>
-      <ol className="page-strip" aria-label="Pages, with how long they were read">
+      <ol className="page-strip" aria-label="Pages and how long each was read">
         {shown.map((sum) => (
           <li key={sum.page} className={nowOn.has(sum.page) ? 'is-now' : ''}>
             <Thumbnail versionId={version.id} page={sum.page} />
             <svg width="100%" height={BAR} preserveAspectRatio="none" viewBox={`0 0 10 ${BAR}`} aria-hidden="true">
               <rect className="page-bar" x={0} width={10} y={BAR - height(sum.ms)} height={height(sum.ms)} />
             </svg>
-            <span className="figures">{sum.ms === 0 ? '–' : secondsWords(sum.ms)}</span>
-            <span className="skip">{pageWords(sum)}</span>
+            <span className="figures">{sum.ms === 0 ? '–' : secondsText(sum.ms)}</span>
+            <span className="skip">{pageSumText(sum)}</span>
             <span className="soft" aria-hidden="true">
               {nowOn.has(sum.page) ? 'now' : sum.page}
             </span>
@@ -51,30 +51,9 @@ export function PageStrip({ version, readings }: Props) {
           {`Show the other ${sums.length - shown.length} pages`}
         </button>
       )}
-      <p className="soft">{stripWords(sums, stop)}</p>
+      <p className="soft">{pagesSentence(sums, stop)}</p>
     </>
   );
-}
-
-function pageWords({ page, readings, returned, ended }: PageSum): string {
-  const parts = [
-    readings === 0 ? 'not read' : counted(readings, 'reading'),
-    returned > 0 && `${returned} came back to it`,
-    ended > 0 && `${ended} ended on it`,
-  ];
-  return `, page ${page}: ${parts.filter(Boolean).join(', ')}`;
-}
-
-/** What stands out: where they stop, what they read again, what nobody read. */
-function stripWords(sums: readonly PageSum[], stop: PageSum | null): string {
-  const again = sums.filter(({ returned }) => returned > 0).map(({ page }) => page);
-  const unread = sums.filter(({ readings }) => readings === 0).length;
-  const parts = [
-    stop && `${stop.ended} readings ended on page ${stop.page}.`,
-    again.length > 0 && `Read again: ${again.length === 1 ? 'page' : 'pages'} ${again.slice(0, 8).join(', ')}.`,
-    unread > 0 && unread < sums.length && `${counted(unread, 'page')} nobody has read.`,
-  ];
-  return parts.filter(Boolean).join(' ');
 }
 
 /** A page, drawn when it comes near the window. */

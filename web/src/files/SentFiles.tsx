@@ -6,11 +6,14 @@ import { fileWords } from '@kiraku/core/files';
 import { dateWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { SwitchLine } from '../ui/SwitchLine.js';
-import { NO_LOCK } from './fileStateWords.js';
+import { fieldPatterns } from '../ui/timeFormat.js';
 import { useChangeSentFileMutation, useMessageReadingsQuery } from './filesApi.js';
 import { PageStrip } from './PageStrip.js';
 import { Readings } from './Readings.js';
 import './files.css';
+
+/** What viewing only is worth. */
+const NO_LOCK = 'Without it there is no download button. Anybody who can see a page can still copy it.';
 
 /** The files of a message in its margin: who read which page, and what holds for their links. */
 export default function SentFiles({ detail: { files, summary } }: { detail: MessageDetail }) {
@@ -25,14 +28,9 @@ export default function SentFiles({ detail: { files, summary } }: { detail: Mess
         <p className="soft">{[fileWords(file.version), ...rules(file)].join('. ')}.</p>
         {file.version.pages !== null && own.length > 0 && <PageStrip version={file.version} readings={own} />}
         {own.length === 0 ? <p>Not opened yet.</p> : <Readings readings={own} pages={file.version.pages} />}
-        <Popover
-          trigger="click"
-          placement="bottomLeft"
-          content={<Rules file={file} />}
-          title="What holds for this link"
-        >
+        <Popover trigger="click" placement="bottomLeft" content={<Rules file={file} />} title="Link settings">
           <Button size="small" className="no-print">
-            {file.closedAt === null ? 'Change its link' : 'Its link is switched off'}
+            {file.closedAt === null ? 'Change the link' : 'The link is switched off'}
           </Button>
         </Popover>
       </section>
@@ -44,9 +42,9 @@ function rules({ mayDownload, endsAt, closedAt, asksAddress, followsNewest, vers
   const now = Date.now();
   const parts = [
     closedAt !== null && 'Switched off',
-    !mayDownload && 'To be looked at only',
-    endsAt !== null && `${endsAt > now ? 'Until' : 'It ended on'} ${dateWords(endsAt, now)}`,
-    asksAddress && 'Asks for the address',
+    !mayDownload && 'View only',
+    endsAt !== null && `${endsAt > now ? 'Until' : 'Ended on'} ${dateWords(endsAt, now)}`,
+    asksAddress && 'Asks for an email address',
     followsNewest && `Shows the newest version, now ${version.number}`,
   ];
   return parts.filter((part) => part !== false);
@@ -60,14 +58,10 @@ function Rules({ file }: { file: SentFile }) {
   return (
     <div className="file-rules">
       <SwitchLine words="Can be seen" checked={file.closedAt === null} onChange={(open) => set({ closed: !open })} />
-      <SwitchLine
-        words="May be downloaded"
-        checked={file.mayDownload}
-        onChange={(mayDownload) => set({ mayDownload })}
-      />
+      <SwitchLine words="Allow download" checked={file.mayDownload} onChange={(mayDownload) => set({ mayDownload })} />
       <p className="soft">{NO_LOCK}</p>
       <SwitchLine
-        words="Asks for the address first"
+        words="Ask for an email address first"
         checked={file.asksAddress}
         onChange={(asksAddress) => set({ asksAddress })}
       />
@@ -79,6 +73,7 @@ function Rules({ file }: { file: SentFile }) {
       <label>
         Until
         <DatePicker
+          format={fieldPatterns().date}
           size="small"
           value={file.endsAt === null ? null : dayjs(file.endsAt)}
           minDate={dayjs(now)}

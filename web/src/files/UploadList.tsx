@@ -13,7 +13,7 @@ interface Props {
 export function UploadList({ uploads, onTryAgain, onCancel }: Props) {
   if (uploads.length === 0) return null;
   return (
-    <ul className="file-rows" aria-label="On their way">
+    <ul className="file-rows" aria-label="Uploading">
       {uploads.map(({ key, name, size, sent, problem }) => (
         <li key={key}>
           <span className="file-name">{name}</span>
@@ -27,7 +27,7 @@ export function UploadList({ uploads, onTryAgain, onCancel }: Props) {
               {problem}
             </span>
           )}
-          <span className="file-deeds">
+          <span className="file-actions">
             {problem !== null && (
               <Button size="small" onClick={() => onTryAgain(key)}>
                 Try again

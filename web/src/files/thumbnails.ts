@@ -5,7 +5,7 @@ import { contentUrl } from './filesApi.js';
 const WIDTH = 96;
 
 /** Documents that stay loaded: those of the page that is shown, mostly. */
-const MOST_KEPT = 4;
+const MAX_CACHED_THUMBNAILS = 4;
 
 const documents = new Map<number, Promise<PDFDocumentProxy>>();
 
@@ -27,7 +27,7 @@ function documentOf(versionId: number): Promise<PDFDocumentProxy> {
   documents.set(versionId, loading);
   loading.catch(() => documents.delete(versionId));
   const [oldest, ...others] = documents.keys();
-  if (others.length >= MOST_KEPT) letGo(oldest!);
+  if (others.length >= MAX_CACHED_THUMBNAILS) letGo(oldest!);
   return loading;
 }
 

@@ -1,11 +1,11 @@
 import { SECOND } from '@kiraku/core/time';
-import { isUnderway } from './fileStateWords.js';
+import { isUnderway } from '@kiraku/core/sentences';
 import { useFilesQuery } from './filesApi.js';
 
 /** The library, asked for again while some file of it is being made ready. */
 export function useLibrary() {
-  const answer = useFilesQuery(null);
-  const underway = answer.data?.some(({ versions: [newest] }) => newest && isUnderway(newest));
+  const query = useFilesQuery(null);
+  const underway = query.data?.some(({ versions: [newest] }) => newest && isUnderway(newest));
   useFilesQuery(null, { pollingInterval: underway ? SECOND : 0 });
-  return answer;
+  return query;
 }

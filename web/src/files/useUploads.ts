@@ -15,7 +15,7 @@ export interface Uploading {
   problem: string | null;
 }
 
-const TRY_AGAIN_MS = [0, 1000, 3000, 5000, 10_000];
+const UPLOAD_RETRY_MS = [0, 1000, 3000, 5000, 10_000];
 let keys = 0;
 
 /**
@@ -48,7 +48,7 @@ export function useUploads(onDone: (file: FileView) => void, fileId?: number) {
       setUploads((all) => [...all, { key, name: file.name, size: file.size, sent: 0, problem: null }]);
       const upload = new Upload(file, {
         endpoint: '/api/uploads',
-        retryDelays: TRY_AGAIN_MS,
+        retryDelays: UPLOAD_RETRY_MS,
         removeFingerprintOnSuccess: true,
         metadata: { filename: file.name, ...(fileId !== undefined && { fileId: String(fileId) }) },
         onProgress: (sent) => change(key, { sent }),
@@ -89,6 +89,6 @@ function problemWords(error: Error | DetailedError): string {
   try {
     return (JSON.parse(body) as Problem).detail;
   } catch {
-    return 'The way to Kiraku was broken off. What has arrived is kept: try again.';
+    return 'The connection to Kiraku was lost. What has arrived is kept: try again.';
   }
 }

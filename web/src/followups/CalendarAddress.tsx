@@ -14,25 +14,24 @@ export function CalendarAddress() {
       {url ? (
         <>
           <p className="soft">
-            Subscribe to this address in your calendar program. Whoever knows it sees your reminders: keep it to
-            yourself.
+            Subscribe to this address in your calendar app. Anyone who knows it can see your reminders: keep it private.
           </p>
           <Typography.Text copyable className="calendar-address">
             {url}
           </Typography.Text>
           <p className="reminder-ways">
             <Button size="small" loading={isLoading} onClick={() => void renew(null)}>
-              Give it another address
+              Create a new address
             </Button>
             <Button size="small" onClick={() => void close(null)}>
-              Close it
+              Turn off
             </Button>
           </p>
         </>
       ) : (
         <p>
           <Button loading={isLoading} onClick={() => void renew(null)}>
-            Make an address for my calendar
+            Create a calendar address
           </Button>
         </p>
       )}

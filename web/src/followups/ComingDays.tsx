@@ -1,8 +1,8 @@
 import dayjs from 'dayjs';
 import { Link } from 'react-router';
+import { personText } from '@kiraku/core/sentences';
 import type { PlanView, ReminderView } from '@kiraku/core/contract';
-import { clockWords } from '@kiraku/core/time';
-import { personWords } from '@kiraku/core/tracking';
+import { clockWords, dateWords, timeFormat } from '@kiraku/core/time';
 
 const WEEKS = 2;
 const DAYS = 7;
@@ -12,29 +12,30 @@ interface Entry {
   at: number;
   words: string;
   place: string;
-  kind: 'reminder' | 'letter';
+  kind: 'reminder' | 'message';
 }
 
-/** What comes back in the coming days, day by day from this Monday on: reminders, and letters that leave by themselves. */
+/** What is due in the coming days, day by day from the first day of this week: reminders and automatic follow-ups. */
 export function ComingDays({ reminders, plans, now }: { reminders: ReminderView[]; plans: PlanView[]; now: number }) {
   const today = dayjs(now).startOf('day');
-  // Of a week that begins with Monday.
-  const monday = today.subtract((today.day() + 6) % DAYS, 'day');
+  const first = today.subtract((today.day() - timeFormat().firstDay + DAYS) % DAYS, 'day');
   const entries = [...reminders.map(entryOfReminder), ...plans.flatMap(entriesOfPlan)].sort((a, b) => a.at - b.at);
-  const days = Array.from({ length: WEEKS * DAYS }, (_, index) => monday.add(index, 'day'));
+  const days = Array.from({ length: WEEKS * DAYS }, (_, index) => first.add(index, 'day'));
   return (
-    <ol className="coming-days" aria-label="The coming days">
+    <ol className="coming-days" aria-label="Coming days">
       {days.map((day) => {
         const own = entries.filter(({ at }) => day.isSame(at, 'day'));
         const isToday = day.isSame(today, 'day');
         return (
           <li key={day.valueOf()} className={isToday ? 'is-today' : ''} aria-current={isToday ? 'date' : undefined}>
-            <span className={own.length > 0 ? '' : 'soft'}>{day.format('ddd D MMM')}</span>
+            <span className={own.length > 0 ? '' : 'soft'}>
+              {day.format('ddd')} {dateWords(day.valueOf(), day.valueOf())}
+            </span>
             <ul>
               {own.map(({ key, at, words, place, kind }) => (
                 <li key={key}>
                   <Link to={place} className="plain-link">
-                    <span className="coming-time">{clockWords(at)}</span> {kind === 'letter' ? 'Letter: ' : ''}
+                    <span className="coming-time">{clockWords(at)}</span> {kind === 'message' ? 'Message: ' : ''}
                     {words}
                   </Link>
                 </li>
@@ -48,7 +49,7 @@ export function ComingDays({ reminders, plans, now }: { reminders: ReminderView[
 }
 
 function entryOfReminder({ id, dueAt, message, person, note }: ReminderView): Entry {
-  const words = person ? personWords(person) : message ? message.subject || 'No subject' : note;
+  const words = person ? personText(person) : message ? message.subject || 'No subject' : note;
   return {
     key: `reminder ${id}`,
     at: dueAt,
@@ -59,10 +60,10 @@ function entryOfReminder({ id, dueAt, message, person, note }: ReminderView): En
 }
 
 function entriesOfPlan({ message, steps }: PlanView): Entry[] {
-  const who = message.recipients.map(personWords).join(', ');
+  const who = message.recipients.map(personText).join(', ');
   return steps.flatMap(({ id, dueAt, state }): Entry[] =>
     state === 'planned' && dueAt !== null
-      ? [{ key: `step ${id}`, at: dueAt, words: who, place: `/sent/${message.id}`, kind: 'letter' }]
+      ? [{ key: `step ${id}`, at: dueAt, words: who, place: `/sent/${message.id}`, kind: 'message' }]
       : [],
   );
 }

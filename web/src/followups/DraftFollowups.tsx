@@ -1,17 +1,19 @@
 import { Button, InputNumber, Popover, Select, Switch, TimePicker } from 'antd';
 import dayjs from 'dayjs';
 import { Link } from 'react-router';
+import { conditionText } from '@kiraku/core/sentences';
 import { STEP_CONDITIONS, type DraftContent, type DraftPlan, type DraftStep } from '@kiraku/core/contract';
-import { conditionWords, PLAN_LIMITS } from '@kiraku/core/followups';
-import { answerSubject, escapeHtml, fillPlaceholders } from '@kiraku/core/message';
+import { PLAN_LIMITS } from '@kiraku/core/followups';
+import { replySubject, escapeHtml, fillPlaceholders } from '@kiraku/core/message';
 import { useTemplatesQuery } from '../settings/settingsApi.js';
 import { useKnown } from '../write/useKnown.js';
-import { LetterToCome } from './LetterToCome.js';
+import { UpcomingMessage } from './UpcomingMessage.js';
 import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
+import { fieldPatterns } from '../ui/timeFormat.js';
 import { MY_ZONE } from '../ui/zone.js';
 import './followups.css';
 
-const CONDITION_CHOICES = STEP_CONDITIONS.map((value) => ({ value, label: conditionWords(value) }));
+const CONDITION_CHOICES = STEP_CONDITIONS.map((value) => ({ value, label: conditionText(value) }));
 
 interface DraftFollowupsProps {
   content: DraftContent;
@@ -27,7 +29,7 @@ export default function DraftFollowups({ content, onChange }: DraftFollowupsProp
     onChange({
       plan: {
         zone: MY_ZONE,
-        steps: [...to, { templateId: first!.id, condition: 'unanswered', workingDays: 3, time: '09:30' }],
+        steps: [...to, { templateId: first!.id, condition: 'not-replied', workingDays: 3, time: '09:30' }],
       },
     });
   return (
@@ -35,7 +37,7 @@ export default function DraftFollowups({ content, onChange }: DraftFollowupsProp
       <div className="switch-row">
         <label>
           <span className="switch-title">Remind me</span>
-          <span className="soft">It goes away by itself when what it waits for happens.</span>
+          <span className="soft">It disappears when what it waits for happens.</span>
           <Switch
             checked={reminder !== null}
             onChange={(on) => onChange({ reminder: on ? FIRST_REMINDER : null })}
@@ -46,18 +48,18 @@ export default function DraftFollowups({ content, onChange }: DraftFollowupsProp
       </div>
       <div className="switch-row">
         <label>
-          <span className="switch-title">Write again by itself</span>
-          <span className="soft">Up to five letters from your templates. An answer stops them all.</span>
+          <span className="switch-title">Automatic follow-ups</span>
+          <span className="soft">Up to five messages from your templates. A reply stops them all.</span>
           <Switch
             checked={plan !== null}
             disabled={!first}
             onChange={(on) => (on ? addStep([]) : onChange({ plan: null }))}
-            aria-label="Write again by itself"
+            aria-label="Automatic follow-ups"
           />
         </label>
         {templates?.length === 0 && (
           <p className="soft">
-            It needs a template: <Link to="/templates">write one</Link>.
+            You need a template first: <Link to="/templates">write one</Link>.
           </p>
         )}
         {plan && (
@@ -90,13 +92,13 @@ function Steps({
   return (
     <ol className="draft-steps">
       {steps.map((step, index) => (
-        <li key={index} aria-label={`Letter ${index + 1} that follows`}>
+        <li key={index} aria-label={`Follow-up ${index + 1}`}>
           <span className="draft-step-line">
             After{' '}
             <InputNumber
               size="small"
               min={1}
-              max={PLAN_LIMITS.workingDays}
+              max={PLAN_LIMITS.maxWorkingDays}
               precision={0}
               value={step.workingDays}
               onChange={(workingDays) => workingDays !== null && set(index, { workingDays })}
@@ -108,19 +110,20 @@ function Steps({
               value={step.condition}
               options={CONDITION_CHOICES}
               onChange={(condition) => set(index, { condition })}
-              aria-label="On what condition"
+              aria-label="Condition"
             />
           </span>
           <span className="draft-step-line">
             at{' '}
             <TimePicker
               size="small"
-              format="HH:mm"
+              format={fieldPatterns().time}
+              use12Hours={fieldPatterns().use12Hours}
               minuteStep={5}
-              placeholder="likeliest hour"
+              placeholder="best time"
               value={step.time === null ? null : dayjs(step.time, 'HH:mm')}
               onChange={(time) => set(index, { time: time ? time.format('HH:mm') : null })}
-              aria-label="Time of day; empty: when they likely read"
+              aria-label="Time of day; empty for the best time"
             />{' '}
             send{' '}
             <Select
@@ -135,18 +138,18 @@ function Steps({
             <Button
               size="small"
               type="text"
-              aria-label={`Leave out letter ${index + 1}`}
+              aria-label={`Remove follow-up ${index + 1}`}
               onClick={() => onChange(steps.filter((_step, at) => at !== index))}
             >
-              Leave out
+              Remove
             </Button>
           </span>
         </li>
       ))}
-      {steps.length < PLAN_LIMITS.steps && (
+      {steps.length < PLAN_LIMITS.maxSteps && (
         <li>
           <Button size="small" onClick={onAdd}>
-            And then another
+            Add another
           </Button>
         </li>
       )}
@@ -154,22 +157,22 @@ function Steps({
   );
 }
 
-/** The letter of a step, filled with what is known of who gets it. */
+/** The message of a step, filled with what is known of who gets it. */
 function ShowStep({ step: { templateId }, content }: { step: DraftStep; content: DraftContent }) {
   const { data: templates = [] } = useTemplatesQuery(null);
   const known = useKnown(content);
   const template = templates.find(({ id }) => id === templateId);
   if (!template) return null;
-  const letter = (
-    <div className="step-letter">
-      <LetterToCome
-        subject={answerSubject(content.subject)}
+  const message = (
+    <div className="step-body">
+      <UpcomingMessage
+        subject={replySubject(content.subject)}
         html={fillPlaceholders(template.html, known, escapeHtml)}
       />
     </div>
   );
   return (
-    <Popover trigger="click" content={letter} destroyOnHidden>
+    <Popover trigger="click" content={message} destroyOnHidden>
       <Button size="small" type="text" aria-label={`Show “${template.name}”`}>
         Show
       </Button>

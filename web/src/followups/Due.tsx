@@ -3,7 +3,7 @@ import { useFollowupsQuery } from './followupsApi.js';
 import { ReminderLine } from './ReminderLine.js';
 import './followups.css';
 
-const MOST_SHOWN = 6;
+const MAX_DUE_SHOWN = 6;
 
 /** The reminders whose time has come; nothing where there are none. */
 export default function Due() {
@@ -14,11 +14,11 @@ export default function Due() {
     <section aria-labelledby="today-due" className="due">
       <h2 id="today-due">Due</h2>
       <ul className="reminders">
-        {due.slice(0, MOST_SHOWN).map((reminder) => (
+        {due.slice(0, MAX_DUE_SHOWN).map((reminder) => (
           <ReminderLine key={reminder.id} reminder={reminder} />
         ))}
       </ul>
-      {due.length > MOST_SHOWN && <Link to="/followups">All {due.length}</Link>}
+      {due.length > MAX_DUE_SHOWN && <Link to="/followups">All {due.length}</Link>}
     </section>
   );
 }

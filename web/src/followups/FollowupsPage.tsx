@@ -1,8 +1,8 @@
 import { Skeleton } from 'antd';
 import { Link, useSearchParams } from 'react-router';
-import type { FollowupsView, ReminderView } from '@kiraku/core/contract';
+import { planEndText } from '@kiraku/core/sentences';
+import type { FollowupsView, Mailbox, ReminderView } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
-import { personWords } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { Choice } from '../ui/Choice.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
@@ -19,10 +19,10 @@ import './followups.css';
 const SHOWN = ['all', 'due', 'waiting', 'planned', 'done'] as const;
 type Shown = (typeof SHOWN)[number];
 const SHOWN_WORDS: Record<Shown, string> = {
-  all: 'everything',
-  due: 'what is due',
-  waiting: 'what waits',
-  planned: 'letters that follow',
+  all: 'all follow-ups',
+  due: 'due reminders',
+  waiting: 'waiting reminders',
+  planned: 'automatic follow-ups',
   done: 'what is done',
 };
 const ANYBODY = 'anybody';
@@ -42,14 +42,18 @@ function useFilter(): [Filter, (filter: Filter) => void] {
   return [{ show, who: params.get('who') ?? '' }, set];
 }
 
+function nameOf({ name, address }: Mailbox): string {
+  return name || address;
+}
+
 function peopleOfReminder({ person, message }: ReminderView): string[] {
-  return person ? [personWords(person)] : (message?.recipients.map(personWords) ?? []);
+  return person ? [nameOf(person)] : (message?.recipients.map(nameOf) ?? []);
 }
 
 function peopleOf({ reminders, plans }: FollowupsView): string[] {
   const names = [
     ...reminders.flatMap(peopleOfReminder),
-    ...plans.flatMap(({ message }) => message.recipients.map(personWords)),
+    ...plans.flatMap(({ message }) => message.recipients.map(nameOf)),
   ];
   return [...new Set(names)].sort((a, b) => a.localeCompare(b));
 }
@@ -59,11 +63,11 @@ function ofPerson(view: FollowupsView, who: string): FollowupsView {
   return {
     ...view,
     reminders: view.reminders.filter((reminder) => peopleOfReminder(reminder).includes(who)),
-    plans: view.plans.filter(({ message }) => message.recipients.map(personWords).includes(who)),
+    plans: view.plans.filter(({ message }) => message.recipients.map(nameOf).includes(who)),
   };
 }
 
-/** All that comes back by itself: what asks for something, what waits, which letters are to leave, what is done. */
+/** All that comes back automatically: what asks for something, what waits, which messages are to leave, what is done. */
 export default function FollowupsPage() {
   usePageTitle('Follow-ups');
   const { data, error, refetch } = useFollowupsQuery(null);
@@ -71,7 +75,7 @@ export default function FollowupsPage() {
     <>
       <div className="followups-head">
         <h1>Follow-ups</h1>
-        <RemindButton about={{ messageIds: [], personId: null }} label="Remind me of something" />
+        <RemindButton about={{ messageIds: [], personId: null }} label="New reminder" />
       </div>
       {error && !data && <LoadFailed error={error} retry={() => void refetch()} />}
       {!data && !error && <Skeleton active title={false} paragraph={{ rows: 10 }} />}
@@ -83,18 +87,21 @@ export default function FollowupsPage() {
 function Followups({ view }: { view: FollowupsView }) {
   const now = useNow();
   const [filter, setFilter] = useFilter();
-  const { reminders, plans, blind } = ofPerson(view, filter.who);
+  const { reminders, plans, replyProblem } = ofPerson(view, filter.who);
   const isShown = (part: Shown) => filter.show === 'all' || filter.show === part;
   const of = (...states: ReminderView['state'][]) => reminders.filter(({ state }) => states.includes(state));
-  const [due, waiting, ended] = [of('due'), of('waiting'), of('done', 'settled')];
+  const [due, waiting, ended] = [of('due'), of('waiting'), of('done', 'resolved')];
   const running = plans.filter(({ state }) => state === 'running');
   const over = plans.filter(({ state }) => state !== 'running');
   if (view.reminders.length + view.plans.length === 0)
     return (
       <>
-        <Nothing title="Nothing comes back">
-          <p>Reminders that you set while writing, on sent letters or here, and letters that follow by themselves.</p>
-          <Link to="/sent">To what was sent</Link>
+        <Nothing title="No follow-ups yet">
+          <p>
+            Reminders you set while writing, on sent messages or here appear in this list, and so do automatic
+            follow-ups.
+          </p>
+          <Link to="/sent">Go to Sent</Link>
         </Nothing>
         <CalendarAddress />
       </>
@@ -118,22 +125,24 @@ function Followups({ view }: { view: FollowupsView }) {
           words={filter.who || ANYBODY}
           onChoose={(who) => setFilter({ ...filter, who })}
         />
-        , the earliest first. {counted(due.length, 'reminder')} due, {waiting.length} waiting;{' '}
-        {counted(running.length, 'conversation')} with letters that follow.
+        , earliest first. {counted(due.length, 'reminder')} due, {waiting.length} waiting;{' '}
+        {counted(running.length, 'conversation')} with automatic follow-ups.
       </p>
       <ComingDays reminders={[...due, ...waiting]} plans={running} now={now} />
       <div className="followups">
         {isShown('due') && <Reminders id="due" title="Due" reminders={due} nothing="Nothing is due." />}
         {isShown('planned') && (
           <section aria-labelledby="followups-plans">
-            <h2 id="followups-plans">Letters that follow by themselves</h2>
-            {running.length > 0 && blind && <p className="tone-needs-you">{blind}: nothing is sent meanwhile.</p>}
-            {running.length === 0 && <p className="soft">None. They are set while writing, in the margin.</p>}
+            <h2 id="followups-plans">Automatic follow-ups</h2>
+            {running.length > 0 && replyProblem && (
+              <p className="tone-needs-you">{replyProblem}: nothing is sent until then.</p>
+            )}
+            {running.length === 0 && <p className="soft">None. Set them up while writing, in the margin.</p>}
             {running.map((plan) => (
               <article key={plan.id} className="followups-plan">
                 <h3>
                   <Link to={`/sent/${plan.message.id}`}>{plan.message.subject || 'No subject'}</Link>{' '}
-                  <span className="soft">to {plan.message.recipients.map(personWords).join(', ')}</span>
+                  <span className="soft">to {plan.message.recipients.map(nameOf).join(', ')}</span>
                 </h3>
                 <PlanSteps plan={plan} />
               </article>
@@ -141,7 +150,7 @@ function Followups({ view }: { view: FollowupsView }) {
           </section>
         )}
         {isShown('waiting') && (
-          <Reminders id="waiting" title="Waiting" reminders={waiting} nothing="No reminder waits for its time." />
+          <Reminders id="waiting" title="Waiting" reminders={waiting} nothing="No reminders are waiting." />
         )}
         {isShown('done') && (
           <section aria-labelledby="followups-done">
@@ -151,13 +160,11 @@ function Followups({ view }: { view: FollowupsView }) {
               {ended.map((reminder) => (
                 <ReminderLine key={reminder.id} reminder={reminder} />
               ))}
-              {over.map(({ id, message, state, words }) => (
+              {over.map(({ id, message, state, reason }) => (
                 <li key={`plan ${id}`} className="reminder">
                   <span className="reminder-what">
                     <Link to={`/sent/${message.id}`}>{message.subject || 'No subject'}</Link>
-                    <span className="soft">
-                      {state === 'done' ? 'All letters have left' : `${words}: no further letter is sent`}
-                    </span>
+                    <span className="soft">{planEndText(state === 'done', reason)}</span>
                   </span>
                 </li>
               ))}

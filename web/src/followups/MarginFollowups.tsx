@@ -4,14 +4,14 @@ import { PlanSteps } from './PlanSteps.js';
 import RemindButton from './RemindButton.js';
 import { ReminderLine } from './ReminderLine.js';
 
-/** What comes back of a letter, and what follows it, in its margin. */
+/** Reminders of a message, and what follows it, in its margin. */
 export default function MarginFollowups({ summary, personId }: { summary: MessageSummary; personId: number | null }) {
   const { data } = useFollowupsQuery(summary.id);
   if (!data) return null;
   const isWaiting = data.plans.some(({ state }) => state === 'running');
   return (
     <section aria-label="Follow-ups" className="margin-followups">
-      <h2>What comes back</h2>
+      <h2>Reminders</h2>
       {data.reminders.length > 0 && (
         <ul className="reminders">
           {data.reminders.map((reminder) => (
@@ -22,11 +22,13 @@ export default function MarginFollowups({ summary, personId }: { summary: Messag
       <RemindButton about={{ messageIds: [summary.id], personId }} />
       {data.plans.map((plan) => (
         <div key={plan.id}>
-          <h3 className="plan-title">What follows by itself</h3>
+          <h3 className="plan-title">Automatic follow-ups</h3>
           <PlanSteps plan={plan} />
         </div>
       ))}
-      {isWaiting && data.blind && <p className="tone-needs-you">{data.blind}: nothing is sent meanwhile.</p>}
+      {isWaiting && data.replyProblem && (
+        <p className="tone-needs-you">{data.replyProblem}: nothing is sent until then.</p>
+      )}
     </section>
   );
 }

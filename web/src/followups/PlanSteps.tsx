@@ -1,28 +1,23 @@
 import { Button, Popover, Select, Skeleton } from 'antd';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { conditionText, planEndText, stepText } from '@kiraku/core/sentences';
 import type { PlanView, StepView } from '@kiraku/core/contract';
-import { conditionWords } from '@kiraku/core/followups';
-import { counted } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { useTemplatesQuery } from '../settings/settingsApi.js';
-import {
-  useLeaveStepOutMutation,
-  useSaveStepMutation,
-  useStepLetterQuery,
-  useStopPlanMutation,
-} from './followupsApi.js';
-import { LetterToCome } from './LetterToCome.js';
+import { useLeaveStepOutMutation, useSaveStepMutation, useStepBodyQuery, useStopPlanMutation } from './followupsApi.js';
+import { UpcomingMessage } from './UpcomingMessage.js';
 import { isWhen, timeWords, WhenField, wordsOf } from './WhenField.js';
 import './followups.css';
 
-/** The letters that follow one by themselves, and how each of them stands. */
+/** The messages that follow one automatically, and how each of them stands. */
 export function PlanSteps({ plan }: { plan: PlanView }) {
   const [stop, { isLoading }] = useStopPlanMutation();
   return (
     <div className="plan">
-      {plan.state === 'stopped' && <p className="soft">{plan.words}: nothing more is sent.</p>}
-      {plan.state === 'done' && <p className="soft">All of them have left.</p>}
+      {(plan.state === 'stopped' || plan.state === 'done') && (
+        <p className="soft">{planEndText(plan.state === 'done', plan.reason)}.</p>
+      )}
       <ol className="plan-steps">
         {plan.steps.map((step) => (
           <li key={step.id}>
@@ -32,7 +27,7 @@ export function PlanSteps({ plan }: { plan: PlanView }) {
       </ol>
       {plan.state === 'running' && (
         <Button size="small" loading={isLoading} onClick={() => void stop(plan.id)}>
-          Send none of them
+          Stop them
         </Button>
       )}
     </div>
@@ -40,21 +35,23 @@ export function PlanSteps({ plan }: { plan: PlanView }) {
 }
 
 export function StepLine({ step }: { step: StepView }) {
-  const { state, dueAt, template, messageId, words, condition } = step;
+  const { state, dueAt, template, messageId, reason, condition } = step;
   const [leaveOut] = useLeaveStepOutMutation();
   return (
     <span className="plan-step">
       <span>
         {messageId === null ? `“${template}”` : <Link to={`/sent/${messageId}`}>“{template}”</Link>}{' '}
-        <span className={state === 'planned' && words ? 'tone-needs-you' : 'soft'}>{stepWords(step)}</span>
-        {state === 'planned' && <span className="soft">, {conditionWords(condition)}</span>}
+        <span className={state === 'planned' && reason ? 'tone-needs-you' : 'soft'}>
+          {stepText(step, step.dueAt === null ? null : timeWords(step.dueAt))}
+        </span>
+        {state === 'planned' && <span className="soft">, {conditionText(condition)}</span>}
       </span>
       {state === 'planned' && (
         <span className="reminder-ways">
-          <LetterButton step={step} />
+          <StepBodyButton step={step} />
           {dueAt !== null && <MoveButton step={step} />}
-          <Button size="small" aria-label={`Leave out “${template}”`} onClick={() => void leaveOut(step.id)}>
-            Leave out
+          <Button size="small" aria-label={`Skip “${template}”`} onClick={() => void leaveOut(step.id)}>
+            Skip
           </Button>
         </span>
       )}
@@ -62,20 +59,11 @@ export function StepLine({ step }: { step: StepView }) {
   );
 }
 
-function stepWords({ state, dueAt, words, workingDays, time }: StepView): string {
-  if (state === 'sent') return 'has left';
-  if (state === 'skipped') return `was passed over: ${words?.toLowerCase()}`;
-  if (state === 'stopped') return 'is not sent';
-  if (words !== null) return `waits: ${words.charAt(0).toLowerCase()}${words.slice(1)}`;
-  if (dueAt !== null) return `leaves ${timeWords(dueAt)}`;
-  return `${counted(workingDays, 'working day')} after the one before, ${time ?? 'when they likely read'}`;
-}
-
-/** The letter as it would leave now. */
-function LetterButton({ step }: { step: StepView }) {
+/** The message as it would be sent now. */
+function StepBodyButton({ step }: { step: StepView }) {
   const [open, setOpen] = useState(false);
   return (
-    <Popover open={open} onOpenChange={setOpen} trigger="click" content={<StepLetter step={step} />} destroyOnHidden>
+    <Popover open={open} onOpenChange={setOpen} trigger="click" content={<StepBody step={step} />} destroyOnHidden>
       <Button size="small" aria-label={`Show “${step.template}”`}>
         Show
       </Button>
@@ -83,13 +71,13 @@ function LetterButton({ step }: { step: StepView }) {
   );
 }
 
-function StepLetter({ step }: { step: StepView }) {
-  const { data } = useStepLetterQuery(step.id);
+function StepBody({ step }: { step: StepView }) {
+  const { data } = useStepBodyQuery(step.id);
   const { data: templates = [] } = useTemplatesQuery(null);
   const [save] = useSaveStepMutation();
   if (!data) return <Skeleton active title={false} />;
   return (
-    <div className="step-letter">
+    <div className="step-body">
       <label className="step-template">
         From the template{' '}
         <Select
@@ -100,7 +88,7 @@ function StepLetter({ step }: { step: StepView }) {
           aria-label="Template"
         />
       </label>
-      <LetterToCome {...data} />
+      <UpcomingMessage {...data} />
     </div>
   );
 }
@@ -125,14 +113,14 @@ function MoveButton({ step: { id, dueAt, template } }: { step: StepView }) {
     >
       <WhenField value={when} onChange={setWhen} autoFocus />
       <Button type="primary" htmlType="submit" loading={isLoading} disabled={!isWhen(when, now)}>
-        Send it then
+        Save
       </Button>
     </form>
   );
   return (
     <Popover open={open} onOpenChange={setOpen} trigger="click" content={content} destroyOnHidden>
-      <Button size="small" aria-label={`Move “${template}”`}>
-        Move
+      <Button size="small" aria-label={`Reschedule “${template}”`}>
+        Reschedule
       </Button>
     </Popover>
   );

@@ -15,17 +15,17 @@ interface RemindButtonProps extends Pick<ButtonProps, 'disabled' | 'type' | 'siz
   onDone?(): void;
 }
 
-/** Sets a reminder on one letter or several, on a person, or on nothing. */
+/** Sets a reminder on one message or several, on a person, or on nothing. */
 export default function RemindButton({ about, label = 'Remind me', onDone, ...button }: RemindButtonProps) {
   const [open, setOpen] = useState(false);
-  const hasLetter = about.messageIds.length > 0;
+  const hasMessage = about.messageIds.length > 0;
   const [value, setValue] = useState<DraftReminder>({
     ...FIRST_REMINDER,
-    condition: hasLetter ? 'unanswered' : 'always',
+    condition: hasMessage ? 'not-replied' : 'always',
   });
   const [add, { isLoading, error }] = useAddReminderMutation();
   const [remove] = useRemoveReminderMutation();
-  const tellUndo = useUndo();
+  const offerUndo = useUndo();
   const now = useNow();
   const problem = error && problemOf(error as QueryError);
 
@@ -33,7 +33,7 @@ export default function RemindButton({ about, label = 'Remind me', onDone, ...bu
     const made = await add({ ...value, ...about }).unwrap();
     setOpen(false);
     onDone?.();
-    tellUndo({
+    offerUndo({
       key: `remind ${made.map(({ id }) => id).join()}`,
       title: `${made.length > 1 ? counted(made.length, 'reminder') : 'A reminder'} for ${timeWords(made[0]!.dueAt)}`,
       undo: () => made.forEach(({ id }) => void remove(id)),
@@ -48,10 +48,10 @@ export default function RemindButton({ about, label = 'Remind me', onDone, ...bu
         void save().catch(() => undefined);
       }}
     >
-      <ReminderFields value={value} onChange={setValue} hasLetter={hasLetter} personId={about.personId} autoFocus />
+      <ReminderFields value={value} onChange={setValue} hasMessage={hasMessage} personId={about.personId} autoFocus />
       {problem && <Alert type="warning" showIcon title={problem.title} description={problem.detail} />}
       <Button type="primary" htmlType="submit" loading={isLoading} disabled={!isWhen(value.when, now)}>
-        Remind me then
+        Set reminder
       </Button>
     </form>
   );

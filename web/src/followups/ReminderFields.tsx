@@ -1,6 +1,6 @@
 import { Input, Select } from 'antd';
+import { conditionText } from '@kiraku/core/sentences';
 import { CONDITIONS, type DraftReminder } from '@kiraku/core/contract';
-import { conditionWords } from '@kiraku/core/followups';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { SwitchLine } from '../ui/SwitchLine.js';
 import { WhenField } from './WhenField.js';
@@ -8,18 +8,22 @@ import { MY_ZONE } from '../ui/zone.js';
 import './followups.css';
 
 export const FIRST_REMINDER: DraftReminder = {
-  ...{ when: 'in 2 days', zone: MY_ZONE, condition: 'unanswered', note: '', mails: false },
+  when: 'in 2 days',
+  zone: MY_ZONE,
+  condition: 'not-replied',
+  note: '',
+  byEmail: false,
 };
 
-const CONDITION_CHOICES = CONDITIONS.map((value) => ({ value, label: conditionWords(value) }));
+const CONDITION_CHOICES = CONDITIONS.map((value) => ({ value, label: conditionText(value) }));
 
 interface ReminderFieldsProps {
   value: DraftReminder;
   onChange(value: DraftReminder): void;
   personId?: number | null;
   fromSending?: boolean;
-  /** Whether there is a letter to wait for. */
-  hasLetter?: boolean;
+  /** Whether there is a message to wait for. */
+  hasMessage?: boolean;
   autoFocus?: boolean;
 }
 
@@ -29,30 +33,30 @@ export function ReminderFields({
   onChange,
   personId,
   fromSending,
-  hasLetter = true,
+  hasMessage = true,
   autoFocus,
 }: ReminderFieldsProps) {
   const change = (part: Partial<DraftReminder>) => onChange({ ...value, ...part, zone: MY_ZONE });
   return (
     <div className="reminder-fields">
       <WhenField value={value.when} onChange={(when) => change({ when })} {...{ personId, fromSending, autoFocus }} />
-      {hasLetter && (
+      {hasMessage && (
         <Select
           value={value.condition}
           options={CONDITION_CHOICES}
           onChange={(condition) => change({ condition })}
-          aria-label="On what condition"
+          aria-label="Condition"
         />
       )}
       <Input.TextArea
         value={value.note}
         autoSize={{ minRows: 1, maxRows: 5 }}
-        maxLength={MESSAGE_LIMITS.noteLength}
-        placeholder="What to remember, for yourself"
-        aria-label="Note for yourself"
+        maxLength={MESSAGE_LIMITS.maxNoteChars}
+        placeholder="Note for this reminder; it is never sent"
+        aria-label="Note for the reminder"
         onChange={(event) => change({ note: event.target.value })}
       />
-      <SwitchLine words="Write me an e-mail, too" checked={value.mails} onChange={(mails) => change({ mails })} />
+      <SwitchLine words="Email me too" checked={value.byEmail} onChange={(byEmail) => change({ byEmail })} />
     </div>
   );
 }

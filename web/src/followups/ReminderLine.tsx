@@ -1,17 +1,16 @@
 import { Button, Dropdown } from 'antd';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { conditionText, dueText, endedText, personText, reminderText } from '@kiraku/core/sentences';
 import type { ReminderView } from '@kiraku/core/contract';
-import { conditionWords, WHEN_SUGGESTIONS } from '@kiraku/core/followups';
-import { reminderWords, soFarWords } from '@kiraku/core/notifications';
-import { whenWords } from '@kiraku/core/time';
-import { personWords } from '@kiraku/core/tracking';
+import { WHEN_SUGGESTIONS } from '@kiraku/core/followups';
+
 import { useNow } from '../app/useNow.js';
 import { telOf } from '../ui/telOf.js';
 import { useUndo } from '../ui/useUndo.js';
-import { useAnswerMutation } from '../write/draftsApi.js';
+import { useReplyMutation } from '../write/draftsApi.js';
 import {
-  usePutOffReminderMutation,
+  useSnoozeReminderMutation,
   useRemoveReminderMutation,
   useSaveReminderMutation,
   useSetReminderDoneMutation,
@@ -24,8 +23,8 @@ import { MY_ZONE } from '../ui/zone.js';
 export function ReminderLine({ reminder, beside = false }: { reminder: ReminderView; beside?: boolean }) {
   const now = useNow();
   const [isChanging, setChanging] = useState(false);
-  const { id, state, dueAt, condition, note, message, person, words, endedAt } = reminder;
-  const title = reminderWords({ condition, note, subject: message?.subject ?? null, person })[0];
+  const { id, state, dueAt, condition, note, message, person } = reminder;
+  const title = reminderText({ condition, note, subject: message?.subject ?? null, person })[0];
   const isOpen = state === 'waiting' || state === 'due';
   const place = message ? `/sent/${message.id}` : person ? `/people/${person.id}` : null;
   return (
@@ -33,26 +32,14 @@ export function ReminderLine({ reminder, beside = false }: { reminder: ReminderV
       <span className="reminder-what">
         {beside ? (
           <span className={state === 'due' ? 'tone-needs-you' : ''}>
-            {state === 'due' ? 'Now' : timeWords(dueAt)}, {conditionWords(condition)}
+            {state === 'due' ? 'Now' : timeWords(dueAt)}, {conditionText(condition)}
           </span>
         ) : (
           <Title reminder={reminder} place={place} />
         )}
         {note !== '' && (message ?? person) && <span className="reminder-note">{note}</span>}
-        {!beside && isOpen && (
-          <span className="soft">
-            {state === 'due'
-              ? `Due since ${whenWords(dueAt, now).replace(/^on /, '')}${message ? `: ${soFarWords(condition)}` : ''}`
-              : `${timeWords(dueAt)}${message ? `, ${conditionWords(condition)}` : ''}`}
-          </span>
-        )}
-        {!isOpen && (
-          <span className="soft">
-            {state === 'settled' ? words : 'Done'}
-            {endedAt !== null && ` ${whenWords(endedAt, now)}`}
-            {state === 'settled' && ': not needed any more'}
-          </span>
-        )}
+        {!beside && isOpen && <span className="soft">{dueText(reminder, timeWords(dueAt), now)}</span>}
+        {!isOpen && <span className="soft">{endedText(reminder, now)}</span>}
       </span>
       {isOpen && !isChanging && <Ways reminder={reminder} title={title} onChange={() => setChanging(true)} />}
       {!isOpen && state === 'done' && <Undone id={id} />}
@@ -65,7 +52,7 @@ function Title({ reminder: { message, person, note }, place }: { reminder: Remin
   const words = message ? message.subject || 'No subject' : note || 'Get in touch';
   return (
     <span>
-      {person && <Link to={`/people/${person.id}`}>{personWords(person)}</Link>}
+      {person && <Link to={`/people/${person.id}`}>{personText(person)}</Link>}
       {person && ': '}
       {place ? <Link to={place}>{words}</Link> : words}
     </span>
@@ -82,15 +69,15 @@ function Ways({
   onChange(): void;
 }) {
   const [setDone] = useSetReminderDoneMutation();
-  const [putOff] = usePutOffReminderMutation();
+  const [snooze] = useSnoozeReminderMutation();
   const [remove] = useRemoveReminderMutation();
-  const [answer, { isLoading }] = useAnswerMutation();
-  const tellUndo = useUndo();
+  const [reply, { isLoading }] = useReplyMutation();
+  const offerUndo = useUndo();
   const navigate = useNavigate();
   return (
     <span className="reminder-ways">
       {state === 'due' && person?.phone && (
-        <Button size="small" href={telOf(person.phone)} aria-label={`Call ${personWords(person)}`}>
+        <Button size="small" href={telOf(person.phone)} aria-label={`Call ${personText(person)}`}>
           Call
         </Button>
       )}
@@ -99,11 +86,11 @@ function Ways({
           size="small"
           loading={isLoading}
           onClick={async () => {
-            const draft = await answer(message.id).unwrap();
+            const draft = await reply(message.id).unwrap();
             void navigate(`/write/${draft.id}`);
           }}
         >
-          Write
+          Reply
         </Button>
       )}
       <Button
@@ -111,7 +98,7 @@ function Ways({
         aria-label={`Done: ${title}`}
         onClick={() => {
           void setDone({ id, done: true });
-          tellUndo({
+          offerUndo({
             key: `done ${id}`,
             title: 'Done',
             description: title,
@@ -125,18 +112,18 @@ function Ways({
         trigger={['click']}
         menu={{
           items: [
-            ...WHEN_SUGGESTIONS.map((words) => ({ key: words, label: `Put off: ${words}` })),
-            { key: 'change', label: 'Change it …' },
+            ...WHEN_SUGGESTIONS.map((words) => ({ key: words, label: `Later: ${words}` })),
+            { key: 'change', label: 'Change …' },
             {
               key: 'calendar',
-              label: <a href={`/api/reminders/${id}/reminder.ics`}>Put it into my calendar (.ics)</a>,
+              label: <a href={`/api/reminders/${id}/reminder.ics`}>Add to calendar (.ics)</a>,
             },
-            { key: 'remove', label: 'Take it away' },
+            { key: 'remove', label: 'Delete' },
           ],
           onClick: ({ key }) => {
             if (key === 'change') return onChange();
             if (key === 'calendar') return;
-            void (key === 'remove' ? remove(id) : putOff({ id, when: key }));
+            void (key === 'remove' ? remove(id) : snooze({ id, when: key }));
           },
         }}
       >
@@ -152,13 +139,13 @@ function Undone({ id }: { id: number }) {
   const [setDone] = useSetReminderDoneMutation();
   return (
     <Button size="small" type="link" onClick={() => void setDone({ id, done: false })}>
-      Not done after all
+      Mark as not done
     </Button>
   );
 }
 
 function Change({
-  reminder: { id, dueAt, condition, note, mails, message, person },
+  reminder: { id, dueAt, condition, note, byEmail, message, person },
   onDone,
 }: {
   reminder: ReminderView;
@@ -170,7 +157,7 @@ function Change({
     zone: MY_ZONE,
     condition,
     note,
-    mails,
+    byEmail,
   });
   const now = useNow();
   return (
@@ -186,7 +173,7 @@ function Change({
       <ReminderFields
         value={value}
         onChange={setValue}
-        hasLetter={message !== null}
+        hasMessage={message !== null}
         personId={person?.id ?? null}
         autoFocus
       />
@@ -194,7 +181,7 @@ function Change({
         <Button type="primary" htmlType="submit" loading={isLoading} disabled={!isWhen(value.when, now)}>
           Save
         </Button>
-        <Button onClick={onDone}>Leave it</Button>
+        <Button onClick={onDone}>Cancel</Button>
       </span>
     </form>
   );

@@ -1,16 +1,17 @@
 import { AutoComplete } from 'antd';
-import { bestHourSentence, readWhen, WHEN_SUGGESTIONS } from '@kiraku/core/followups';
+import { bestSendTimeText } from '@kiraku/core/sentences';
+import { readWhen, WHEN_SUGGESTIONS } from '@kiraku/core/followups';
 import { exactWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
-import { useBestHourQuery } from './followupsApi.js';
+import { useBestSendTimeQuery } from './followupsApi.js';
 import { MY_ZONE } from '../ui/zone.js';
 
 interface WhenFieldProps {
   value: string;
   onChange(words: string): void;
-  /** Whose likeliest hour of reading is offered, too; undefined where it does not matter. */
+  /** Whose best time of reading is offered, too; undefined where it does not matter. */
   personId?: number | null;
-  /** Whether its time counts from when a letter leaves. */
+  /** Whether its time counts from when a message leaves. */
   fromSending?: boolean;
   autoFocus?: boolean;
 }
@@ -19,9 +20,9 @@ interface WhenFieldProps {
 export function WhenField({ value, onChange, personId, fromSending = false, autoFocus }: WhenFieldProps) {
   const now = useNow();
   const read = readWhen(value, now, MY_ZONE);
-  const { data } = useBestHourQuery(personId ?? null, { skip: personId === undefined });
+  const { data } = useBestSendTimeQuery(personId ?? null, { skip: personId === undefined });
   const best = data?.best;
-  const likely = best && { value: wordsOf(best.at), label: `When they likely read: ${bestHourSentence(best)}` };
+  const likely = best && { value: wordsOf(best.at), label: `Best time to send: ${bestSendTimeText(best)}` };
   return (
     <span className="when-field">
       <AutoComplete

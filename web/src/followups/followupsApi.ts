@@ -1,5 +1,5 @@
 import type {
-  BestHour,
+  BestSendTime,
   DraftContent,
   DraftReminder,
   FollowupsView,
@@ -11,7 +11,7 @@ import type {
 import { api } from '../app/api.js';
 import { MY_ZONE } from '../ui/zone.js';
 
-/** What a reminder is set on: letters, or a person, or nothing. */
+/** What a reminder is set on: messages, or a person, or nothing. */
 export interface RemindAbout {
   messageIds: number[];
   personId: number | null;
@@ -31,9 +31,9 @@ const followupsApi = api.injectEndpoints({
       query: (message) => `followups${message === null ? '' : `?message=${message}`}`,
       providesTags: ['Followups'],
     }),
-    bestHour: build.query<{ best: BestHour | null }, number | null>({
+    bestSendTime: build.query<{ best: BestSendTime | null }, number | null>({
       query: (person) => ({
-        url: 'followups/best-hour',
+        url: 'followups/best-send-time',
         params: { zone: MY_ZONE, ...(person !== null && { person }) },
       }),
     }),
@@ -45,8 +45,8 @@ const followupsApi = api.injectEndpoints({
       query: ({ id, ...body }) => ({ url: `reminders/${id}`, method: 'PUT', body }),
       invalidatesTags: ['Followups'],
     }),
-    putOffReminder: build.mutation<ReminderView, { id: number; when: string }>({
-      query: ({ id, when }) => ({ url: `reminders/${id}/later`, method: 'POST', body: { when, zone: MY_ZONE } }),
+    snoozeReminder: build.mutation<ReminderView, { id: number; when: string }>({
+      query: ({ id, when }) => ({ url: `reminders/${id}/snooze`, method: 'POST', body: { when, zone: MY_ZONE } }),
       invalidatesTags: ['Followups'],
     }),
     setReminderDone: build.mutation<ReminderView, { id: number; done: boolean }>({
@@ -69,8 +69,8 @@ const followupsApi = api.injectEndpoints({
       query: (id) => ({ url: `plan-steps/${id}`, method: 'DELETE' }),
       invalidatesTags: ['Followups'],
     }),
-    stepLetter: build.query<Pick<DraftContent, 'subject' | 'html'>, number>({
-      query: (id) => `plan-steps/${id}/letter`,
+    stepBody: build.query<Pick<DraftContent, 'subject' | 'html'>, number>({
+      query: (id) => `plan-steps/${id}/body`,
       providesTags: ['Followups'],
     }),
     calendar: build.query<{ path: string | null }, null>({ query: () => 'calendar', providesTags: ['Calendar'] }),
@@ -100,16 +100,16 @@ const followupsApi = api.injectEndpoints({
 
 export const {
   useFollowupsQuery,
-  useBestHourQuery,
+  useBestSendTimeQuery,
   useAddReminderMutation,
   useSaveReminderMutation,
-  usePutOffReminderMutation,
+  useSnoozeReminderMutation,
   useSetReminderDoneMutation,
   useRemoveReminderMutation,
   useStopPlanMutation,
   useSaveStepMutation,
   useLeaveStepOutMutation,
-  useStepLetterQuery,
+  useStepBodyQuery,
   useCalendarQuery,
   useRenewCalendarMutation,
   useCloseCalendarMutation,

@@ -1,6 +1,7 @@
 import { Alert, Button, Form, Progress, Radio, Select, Skeleton, Switch } from 'antd';
 import { useEffect } from 'react';
 import type { ColleagueChoice, PlaceChoice } from '@kiraku/core/contract';
+import { capital } from '@kiraku/core/time';
 import { REASONS } from '@kiraku/core/tracking';
 import { problemOf } from '../app/api.js';
 import { PrivacySettings } from '../privacy/PrivacySettings.js';
@@ -11,7 +12,7 @@ import '../settings/settings.css';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
 import {
-  useJudgeAgainMutation,
+  useRejudgeMutation,
   useJudgingProgressQuery,
   useJudgingQuery,
   useOwnBrowserMutation,
@@ -21,20 +22,20 @@ import {
 import './judging.css';
 
 const COLLEAGUES: { value: ColleagueChoice; label: string }[] = [
-  { value: 'count', label: 'count like all others' },
-  { value: 'quiet', label: 'count, without a notice' },
-  { value: 'aside', label: 'are set aside' },
+  { value: 'count', label: 'counts like all other activity' },
+  { value: 'muted', label: 'counts, without a notification' },
+  { value: 'not-counted', label: 'is not counted' },
 ];
 
 const PLACES: { value: PlaceChoice; label: string }[] = [
-  { value: 'none', label: 'is not kept' },
-  { value: 'country', label: 'is kept as a country' },
-  { value: 'city', label: 'is kept as a city, which is often wrong' },
+  { value: 'none', label: 'is not stored' },
+  { value: 'country', label: 'is stored as a country' },
+  { value: 'city', label: 'is stored as a city (often wrong)' },
 ];
 
 const POLL_MS = 1000;
 
-/** Which looks count, for how long, and what is kept of them. */
+/** What to count, for how long, and what is kept of them. */
 export default function JudgingPage() {
   usePageTitle('What counts');
   const { data, error, refetch } = useJudgingQuery(null);
@@ -50,15 +51,15 @@ export default function JudgingPage() {
             <Choices data={data} />
           </section>
           <section aria-labelledby="judging-again">
-            <h2 id="judging-again">What was judged before</h2>
-            <JudgeAgain />
-            <h2 className="settings-next">How long it is kept</h2>
+            <h2 id="judging-again">Past activity</h2>
+            <Rejudge />
+            <h2 className="settings-next">How long activity is kept</h2>
             <PrivacySettings />
-            <h2 className="settings-next">What is set aside, and why</h2>
+            <h2 className="settings-next">What is not counted, and why</h2>
             <ul className="judging-reasons">
-              {REASONS.map(({ name, words, looksAt }) => (
+              {REASONS.map(({ name, words, evidence }) => (
                 <li key={name}>
-                  {words}. <span className="soft">Looks at {looksAt}.</span>
+                  {capital(words)}. <span className="soft">Based on {evidence}.</span>
                 </li>
               ))}
             </ul>
@@ -75,12 +76,8 @@ function Choices({ data: { thisNetwork, ...data } }: { data: JudgingForm }) {
   const networks = Form.useWatch('ownNetworks', form) ?? data.ownNetworks;
   return (
     <Form form={form} layout="vertical" requiredMark={false} initialValues={data} onFinish={(view) => void save(view)}>
-      <h2>Which looks are mine</h2>
-      <Form.Item
-        name="ownNetworks"
-        label="Addresses and networks of mine"
-        extra="Like 192.0.2.7, 192.0.2.0/24 or 2001:db8::/32."
-      >
+      <h2>My devices and networks</h2>
+      <Form.Item name="ownNetworks" label="My networks" extra="For example 192.0.2.7, 192.0.2.0/24 or 2001:db8::/32.">
         <Select mode="tags" open={false} suffixIcon={null} tokenSeparators={[' ', ',', ';']} placeholder="None" />
       </Form.Item>
       <div className="settings-buttons">
@@ -88,39 +85,39 @@ function Choices({ data: { thisNetwork, ...data } }: { data: JudgingForm }) {
           disabled={networks.includes(thisNetwork)}
           onClick={() => form.setFieldValue('ownNetworks', [...networks, thisNetwork])}
         >
-          This network is me: {thisNetwork}
+          Add this network: {thisNetwork}
         </Button>
         <OwnBrowser />
       </div>
-      <h2 className="settings-next">Which looks count</h2>
-      <Form.Item name="colleagues" label="Looks by recipients with an address of my own domain">
+      <h2 className="settings-next">What to count</h2>
+      <Form.Item name="colleagues" label="Activity of recipients at my own domain">
         <Radio.Group options={COLLEAGUES} />
       </Form.Item>
       <ul className="settings-list">
         <li>
-          <label htmlFor="judging-wish">Set readers aside whose browser asks not to be tracked</label>
-          <Form.Item name="respectWish" valuePropName="checked" noStyle>
+          <label htmlFor="judging-wish">Do not count readers whose browser asks not to be tracked</label>
+          <Form.Item name="respectDnt" valuePropName="checked" noStyle>
             <Switch id="judging-wish" size="small" />
           </Form.Item>
         </li>
       </ul>
       <div className="settings-sentences">
         <label>
-          Looks count for <DaysField name="trackForDays" label="Days for which looks count" empty="all" /> days after
+          Count activity for <DaysField name="trackForDays" label="Days to count activity" empty="no end" /> days after
           sending,
         </label>
         <label>
-          and ring for <DaysField name="ringForDays" label="Days for which looks ring" empty="all" /> days. Left empty,
-          for good.
+          and notify me for <DaysField name="notifyForDays" label="Days to notify" empty="no end" /> days. Empty: no
+          end.
         </label>
       </div>
-      <h2 className="settings-next">Where readers are</h2>
+      <h2 className="settings-next">Places of readers</h2>
       <Form.Item
         name="place"
-        label="The approximate place of a reader’s address"
+        label="The approximate place of a reader"
         extra={
           <>
-            Looked up on this machine; nobody is asked. Data:{' '}
+            Looked up on this machine, not by a service. Data:{' '}
             <a href="https://db-ip.com" target="_blank" rel="noreferrer">
               IP Geolocation by DB-IP
             </a>
@@ -132,17 +129,17 @@ function Choices({ data: { thisNetwork, ...data } }: { data: JudgingForm }) {
       </Form.Item>
       <Form.Item
         name="proxies"
-        label="Proxies in front of the public door"
-        extra="Only these are believed when they say for whom they forward (Forwarded, X-Forwarded-For)."
+        label="Proxies in front of the public address"
+        extra="Only these are trusted to say whose request they forward (Forwarded, X-Forwarded-For)."
       >
         <Select mode="tags" open={false} suffixIcon={null} tokenSeparators={[' ', ',', ';']} placeholder="None" />
       </Form.Item>
-      <FormEnd result={result} saved="Saved. It holds from the next look on." primary />
+      <FormEnd result={result} saved="Saved. It applies to new activity." primary />
     </Form>
   );
 }
 
-/** Opens the public door in this browser, which leaves it the mark. */
+/** Opens the public site in this browser, which leaves it the mark. */
 function OwnBrowser() {
   const [invite, { isLoading, error }] = useOwnBrowserMutation();
   return (
@@ -157,16 +154,16 @@ function OwnBrowser() {
           else page?.close();
         }}
       >
-        This browser is me
+        This browser is mine
       </Button>
       {error && <Alert type="warning" showIcon title={problemOf(error).detail} />}
     </>
   );
 }
 
-function JudgeAgain() {
+function Rejudge() {
   const { data, refetch } = useJudgingProgressQuery(null);
-  const [begin, { isLoading, isSuccess }] = useJudgeAgainMutation();
+  const [begin, { isLoading, isSuccess }] = useRejudgeMutation();
   const progress = data?.progress ?? null;
   const isUnderWay = progress !== null;
   useEffect(() => {
@@ -177,23 +174,22 @@ function JudgeAgain() {
   return (
     <>
       <p className="soft">
-        A change holds from the next look on. Judging again takes it to all that was ever recorded; what you decided
-        yourself stays.
+        Changes apply to new activity. You can apply the rules to past activity too; your own decisions stay.
       </p>
       {progress ? (
         <div role="status">
           <Progress
             percent={Math.floor((100 * progress.done) / Math.max(1, progress.total))}
-            aria-label="Messages judged again"
+            aria-label="Messages checked"
           />
           <p className="soft">
-            {progress.done} of {progress.total} messages; {progress.changed} verdicts came out otherwise.
+            {progress.done} of {progress.total} messages; {progress.changed} changed.
           </p>
         </div>
       ) : (
         <>
           <Button loading={isLoading} onClick={() => void begin(null)}>
-            Judge everything again
+            Apply the rules to past activity
           </Button>{' '}
           <span className="soft" role="status">
             {isSuccess && 'Done.'}

@@ -1,12 +1,13 @@
 import { Alert, Button, Popover } from 'antd';
 import type { EventView } from '@kiraku/core/contract';
 import { exactWords } from '@kiraku/core/time';
+import { verdictSentence } from '@kiraku/core/sentences';
 import { reasonOf } from '@kiraku/core/tracking';
 import { problemOf } from '../app/api.js';
-import { useSetByHandMutation } from './judgingApi.js';
+import { useSetOverrideMutation } from './judgingApi.js';
 import './judging.css';
 
-/** Opens what is known of a look: why it counts or not, the raw facts, and the way to decide oneself. */
+/** Opens what is known of an open: why it counts or not, the raw facts, and the way to decide oneself. */
 export function Verdict({ event }: { event: EventView }) {
   return (
     <Popover trigger="click" placement="bottomRight" destroyOnHidden content={<Facts event={event} />}>
@@ -21,8 +22,8 @@ function Facts({ event }: { event: EventView }) {
   const reason = event.reason === null ? undefined : reasonOf(event.reason);
   return (
     <div className="verdict">
-      <p>{verdictWords(event)}</p>
-      {reason && <p className="soft">Looked at: {reason.looksAt}.</p>}
+      <p>{verdictSentence(event)}</p>
+      {reason && <p className="soft">Evidence: {reason.evidence}.</p>}
       <dl>
         {factsOf(event).map(([name, value]) => (
           <div key={name}>
@@ -31,35 +32,28 @@ function Facts({ event }: { event: EventView }) {
           </div>
         ))}
       </dl>
-      {event.reason !== 'flood' && <ByHand event={event} />}
+      {event.reason !== 'flood' && <OverrideButton event={event} />}
     </div>
   );
 }
 
-function ByHand({ event: { eventId, counted, byHand } }: { event: EventView }) {
-  const [setByHand, { isLoading, error }] = useSetByHandMutation();
+function OverrideButton({ event: { eventId, counted, override } }: { event: EventView }) {
+  const [setOverride, { isLoading, error }] = useSetOverrideMutation();
   return (
     <>
       {error && <Alert type="warning" showIcon title={problemOf(error).detail} />}
-      <div className="verdict-deeds">
-        <Button loading={isLoading} onClick={() => void setByHand({ eventId, counted: !counted })}>
-          {counted ? 'Set this one aside' : 'Count this one'}
+      <div className="verdict-actions">
+        <Button loading={isLoading} onClick={() => void setOverride({ eventId, counted: !counted })}>
+          {counted ? 'Don’t count this' : 'Count this'}
         </Button>
-        {byHand !== null && (
-          <Button type="text" onClick={() => void setByHand({ eventId, counted: null })}>
-            Leave it to the rules
+        {override !== null && (
+          <Button type="text" onClick={() => void setOverride({ eventId, counted: null })}>
+            Use the rules
           </Button>
         )}
       </div>
     </>
   );
-}
-
-function verdictWords({ counted, byHand, reason, times }: EventView): string {
-  if (counted)
-    return byHand === true ? 'It counts, because you said so.' : 'It counts: no rule speaks against a person.';
-  const why = (reason && reasonOf(reason)?.words) ?? reason ?? '';
-  return `Set aside. ${why}${times > 1 ? `, ${times} requests` : ''}.`;
 }
 
 /** The raw facts that there are, each with its name. */
@@ -68,14 +62,14 @@ function factsOf(event: EventView): [name: string, value: string][] {
     ['Time', exactWords(event.at)],
     ['Address', event.ip],
     ['Place', event.place && `${event.place}, approximately`],
-    ['Network', event.hosted && 'of a data centre'],
+    ['Network', event.hosted && 'data centre'],
     ['Program', event.userAgent],
     ['Link', event.linkUrl],
     ['Method', event.method],
     ['Purpose', event.purpose],
-    ['Mark', event.mine && 'of a browser of yours'],
-    ['Wish', event.unwilling && 'not to be tracked'],
-    ['Deeds', event.active && 'somebody scrolled, pressed or typed there'],
+    ['Device', event.ownDevice && 'your own'],
+    ['DNT', event.dnt && 'asks not to be tracked'],
+    ['Interaction', event.active && 'scrolled, pressed or typed'],
   ];
   return facts.filter((fact): fact is [string, string] => Boolean(fact[1]));
 }

@@ -14,15 +14,15 @@ export const judgingApi = api.injectEndpoints({
       query: () => ({ url: 'settings/own-browser', method: 'POST' }),
     }),
     judgingProgress: build.query<{ progress: JudgingProgress | null }, null>({
-      query: () => 'judging',
+      query: () => 'rejudge',
       providesTags: ['Progress'],
     }),
-    judgeAgain: build.mutation<{ progress: JudgingProgress }, null>({
-      query: () => ({ url: 'judging', method: 'POST' }),
+    rejudge: build.mutation<{ progress: JudgingProgress }, null>({
+      query: () => ({ url: 'rejudge', method: 'POST' }),
       invalidatesTags: ['Progress'],
     }),
-    setByHand: build.mutation<undefined, { eventId: number; counted: boolean | null }>({
-      query: ({ eventId, counted }) => ({ url: `events/${eventId}/by-hand`, method: 'PUT', body: { counted } }),
+    setOverride: build.mutation<undefined, { eventId: number; counted: boolean | null }>({
+      query: ({ eventId, counted }) => ({ url: `events/${eventId}/override`, method: 'PUT', body: { counted } }),
     }),
   }),
 });
@@ -32,6 +32,6 @@ export const {
   useSaveJudgingMutation,
   useOwnBrowserMutation,
   useJudgingProgressQuery,
-  useJudgeAgainMutation,
-  useSetByHandMutation,
+  useRejudgeMutation,
+  useSetOverrideMutation,
 } = judgingApi;

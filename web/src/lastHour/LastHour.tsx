@@ -1,9 +1,10 @@
 import { Tooltip } from 'antd';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
+import { eventSentence } from '@kiraku/core/sentences';
 import type { EventView } from '@kiraku/core/contract';
 import { clockWords, counted, HOUR } from '@kiraku/core/time';
-import { isHappening, mergeMarks, noticeWords, type MarkGroup } from '@kiraku/core/tracking';
+import { isNow, groupEvents, type MarkGroup } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { MarkShape } from '../ui/MarkShape.js';
 import { useWidth } from '../ui/useWidth.js';
@@ -16,24 +17,24 @@ const TICKS = [60, 50, 40, 30, 20, 10];
 /** In a tip; the rest is on the message's page. */
 const LINES = 6;
 
-/** The past sixty minutes along the top of every page: each happening at its minute. */
+/** The past sixty minutes along the top of every page: each event at its minute. */
 export function LastHour() {
   const { data } = useRecentQuery(null);
   const now = useNow();
   const [line, width] = useWidth<HTMLDivElement>();
   const recent = useMemo(() => data?.events.filter((event) => now - event.at < HOUR) ?? [], [data, now]);
   const x = (at: number) => Math.max(0, 1 - (now - at) / HOUR) * width;
-  const groups = mergeMarks(recent, (event) => x(event.at), GAP);
-  const aside = recent.filter((event) => !event.counted).length;
-  const happened = recent.length - aside;
+  const groups = groupEvents(recent, (event) => x(event.at), GAP);
+  const notCounted = recent.filter((event) => !event.counted).length;
+  const shown = recent.length - notCounted;
 
   return (
     <section className="last-hour" aria-label="The last hour">
       <div className="last-hour-words">
         <b>Last hour</b>
         <span className="soft figures">
-          {happened === 0 ? 'quiet' : counted(happened + (data?.leftOut ?? 0), 'mark')}
-          {aside > 0 && <span className="last-hour-aside">, {aside} set aside</span>}
+          {shown === 0 ? 'nothing yet' : counted(shown + (data?.leftOut ?? 0), 'event')}
+          {notCounted > 0 && <span className="last-hour-not-counted">, {notCounted} not counted</span>}
         </span>
       </div>
       <div ref={line} className="last-hour-line">
@@ -53,13 +54,13 @@ export function LastHour() {
 
 function LastHourMark({ group, now }: { group: MarkGroup<EventView>; now: number }) {
   const newest = newestOf(group);
-  const happening = group.counted && isHappening(newest.at, now);
-  const lines = [...group.marks]
+  const isRecent = group.counted && isNow(newest.at, now);
+  const lines = [...group.trailEvents]
     .sort((a, b) => b.at - a.at)
     .slice(0, LINES)
     .map(lineOf);
-  const more = group.marks.length - lines.length;
-  const shown = group.marks.filter((mark) => mark.counted === group.counted).length;
+  const more = group.trailEvents.length - lines.length;
+  const shown = group.trailEvents.filter((mark) => mark.counted === group.counted).length;
   return (
     <Tooltip
       title={
@@ -73,9 +74,9 @@ function LastHourMark({ group, now }: { group: MarkGroup<EventView>; now: number
     >
       <Link
         to={`/sent/${newest.messageId}`}
-        className={happening ? 'mark-now' : group.counted ? 'mark' : 'mark-aside'}
+        className={isRecent ? 'mark-now' : group.counted ? 'mark' : 'mark-not-counted'}
         style={{ left: group.x }}
-        aria-label={`${shown > 1 ? `${shown} marks: ` : ''}${lines.join('; ')}`}
+        aria-label={`${shown > 1 ? `${shown} events: ` : ''}${lines.join('; ')}`}
       >
         <svg width={GAP} height={34} viewBox="-12 -20 24 34" aria-hidden="true">
           <MarkShape shape={group.shape} height={16} />
@@ -91,9 +92,9 @@ function LastHourMark({ group, now }: { group: MarkGroup<EventView>; now: number
 }
 
 function newestOf(group: MarkGroup<EventView>): EventView {
-  return group.marks.reduce((a, b) => (b.at > a.at ? b : a));
+  return group.trailEvents.reduce((a, b) => (b.at > a.at ? b : a));
 }
 
 function lineOf(event: EventView): string {
-  return `${clockWords(event.at)} ${noticeWords(event)}${event.counted ? '' : ' (set aside)'}`;
+  return `${clockWords(event.at)} ${eventSentence(event)}${event.counted ? '' : ' (not counted)'}`;
 }

@@ -1,9 +1,6 @@
 import { original } from '@reduxjs/toolkit';
-import type { LiveUpdate, RecentEvents } from '@kiraku/core/contract';
+import { MAX_RECENT_EVENTS, type LiveUpdate, type RecentEvents } from '@kiraku/core/contract';
 import { api } from '../app/api.js';
-
-/** More marks than the band has room for. */
-const MOST = 500;
 
 export const recentApi = api.injectEndpoints({
   endpoints: (build) => ({
@@ -23,6 +20,6 @@ export const addToRecent = ({ events, corrected }: Pick<LiveUpdate, 'events' | '
       ...before.events.map((event) => revised.get(event.eventId) ?? event),
       ...events.filter((event) => !known.has(event.eventId)),
     ];
-    const leftOut = Math.max(0, all.length - MOST);
+    const leftOut = Math.max(0, all.length - MAX_RECENT_EVENTS);
     return { events: all.slice(leftOut), leftOut: before.leftOut + leftOut };
   });

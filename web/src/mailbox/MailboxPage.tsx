@@ -1,5 +1,5 @@
 import { Button, Form, Input, InputNumber, Radio, Select, Skeleton, Switch } from 'antd';
-import type { ImapSecurity, MailboxFailure, MailboxView, MailboxWay, UnwantedMail } from '@kiraku/core/contract';
+import type { ImapSecurity, MailboxFailure, MailboxView, MailboxWay, UnmatchedMail } from '@kiraku/core/contract';
 import { counted, whenWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { FormEnd } from '../settings/FormEnd.js';
@@ -17,25 +17,25 @@ import {
 } from './mailboxApi.js';
 
 const WAYS: { value: MailboxWay; label: string }[] = [
-  { value: 'imap', label: 'From my mailbox (IMAP): it is only looked into; nothing is marked, moved or deleted' },
-  { value: 'lmtp', label: 'My mail server brings them (LMTP)' },
-  { value: 'none', label: 'Not at all: an answer is not seen' },
+  { value: 'imap', label: 'From my mailbox (IMAP). It is only read: nothing is marked, moved or deleted' },
+  { value: 'lmtp', label: 'From my mail server (LMTP)' },
+  { value: 'none', label: 'Not at all: replies are not seen' },
 ];
 
 const SECURITIES: { value: ImapSecurity; label: string }[] = [
-  { value: 'tls', label: 'Encrypted from the start (TLS)' },
-  { value: 'starttls', label: 'Encrypted from the first command on (STARTTLS)' },
+  { value: 'tls', label: 'TLS (encrypted from the start)' },
+  { value: 'starttls', label: 'STARTTLS (encrypted after connecting)' },
   { value: 'none', label: 'Not encrypted: only for a server on this machine' },
 ];
 
-const UNWANTED: { value: UnwantedMail; label: string }[] = [
-  { value: 'later', label: 'Is to come later: your mail server keeps it and tries again' },
-  { value: 'drop', label: 'Is accepted and dropped' },
+const UNMATCHED: { value: UnmatchedMail; label: string }[] = [
+  { value: 'later', label: 'Defer: your mail server keeps it and tries again' },
+  { value: 'drop', label: 'Accept and drop' },
 ];
 
 /** How answers, receipts and failures find their way here. */
 export default function MailboxPage() {
-  usePageTitle('Answers');
+  usePageTitle('Replies and receipts');
   const { data, error, refetch } = useMailboxQuery(null, { pollingInterval: 10_000 });
   return (
     <>
@@ -46,18 +46,18 @@ export default function MailboxPage() {
       {data && (
         <div className="settings">
           <section aria-labelledby="settings-answers">
-            <h2 id="settings-answers">How answers come here</h2>
+            <h2 id="settings-answers">How replies come in</h2>
             <MailboxFields view={data} />
           </section>
           <section aria-labelledby="settings-answers-state">
-            <h2 id="settings-answers-state">How it stands</h2>
+            <h2 id="settings-answers-state">Status</h2>
             <State view={data} />
             <Failures failures={data.state.failures} />
             {data.way === 'lmtp' && (
               <RefusedMails
                 way="lmtp"
-                title="Not taken from your mail server"
-                help="What is to come later is offered again by your mail server. What was dropped can be saved here."
+                title="Not accepted from your mail server"
+                help="Deferred mail is offered again by your mail server. Dropped mail can be saved here."
               />
             )}
           </section>
@@ -86,22 +86,22 @@ function MailboxFields({ view }: { view: MailboxView }) {
       initialValues={initial}
       onFinish={(fields) => void save(whole(fields))}
     >
-      <Form.Item name="way" label="Answers, receipts and failures come">
+      <Form.Item name="way" label="Replies, receipts and bounces come">
         <Radio.Group options={WAYS} vertical />
       </Form.Item>
       {way === 'lmtp' && (
         <p className="soft">
           Let your mail server deliver a copy of your mail to port {view.lmtpPort || 'that could not be opened'} on this
-          machine, by LMTP. What is about nothing that was sent here is let go.
+          machine, by LMTP. Mail about nothing you sent from here is ignored.
         </p>
       )}
       {way === 'lmtp' && (
         <Form.Item
-          name="unwanted"
+          name="unmatched"
           label="Mail for other addresses"
-          extra="It is never refused for good: whoever wrote it would get a report."
+          extra="It is never rejected for good: its sender would get a report."
         >
-          <Radio.Group options={UNWANTED} vertical />
+          <Radio.Group options={UNMATCHED} vertical />
         </Form.Item>
       )}
       {way === 'imap' && (
@@ -109,11 +109,11 @@ function MailboxFields({ view }: { view: MailboxView }) {
       )}
       <FormEnd
         result={result}
-        saved="Saved. It holds from now on."
+        saved="Saved."
         primary
         {...(way === 'imap' && {
           trial: {
-            words: 'Try it',
+            words: 'Test',
             isLoading: trial.isLoading,
             ...(trial.data && { data: trial.data }),
             run: () => void form.validateFields().then((fields) => tryOut(whole(fields))),
@@ -133,7 +133,7 @@ function ImapFields({ hasPassword, folders }: { hasPassword: boolean; folders: s
           label="Mailbox server"
           rules={[{ required: true, message: 'Your provider’s help pages name it.' }]}
         >
-          <Input placeholder="imap.firm.example" />
+          <Input placeholder="imap.company.example" />
         </Form.Item>
         <Form.Item name="port" label="Port" rules={[{ required: true, message: 'Usually 993.' }]}>
           <InputNumber min={1} max={65535} controls={false} />
@@ -142,17 +142,17 @@ function ImapFields({ hasPassword, folders }: { hasPassword: boolean; folders: s
       <Form.Item name="security" label="Connection">
         <Select options={SECURITIES} />
       </Form.Item>
-      <Form.Item name="user" label="User name there" rules={[{ required: true, message: 'Often your whole address.' }]}>
+      <Form.Item name="user" label="User name" rules={[{ required: true, message: 'Often your whole address.' }]}>
         <Input autoComplete="off" />
       </Form.Item>
       <Form.Item
         name="password"
-        label="Password there"
+        label="Password"
         extra={hasPassword ? 'One is stored. Leave this empty to keep it.' : undefined}
       >
         <Input type="password" autoComplete="off" />
       </Form.Item>
-      <Form.Item name="folders" label="Folders besides the inbox" extra="“Try it” finds out which there are.">
+      <Form.Item name="folders" label="More folders to read" extra="“Test” lists the folders.">
         <Select
           mode="tags"
           options={folders.filter((path) => path !== 'INBOX').map((path) => ({ value: path, label: path }))}
@@ -160,9 +160,9 @@ function ImapFields({ hasPassword, folders }: { hasPassword: boolean; folders: s
       </Form.Item>
       <Form.Item
         name="storesSent"
-        label="Put what is sent here into its folder of sent mail, without tracking"
+        label="Save a copy of what I send in its Sent folder, without tracking"
         valuePropName="checked"
-        extra="Unless it lies there already."
+        extra="Unless one is there already."
       >
         <Switch />
       </Form.Item>
@@ -172,18 +172,17 @@ function ImapFields({ hasPassword, folders }: { hasPassword: boolean; folders: s
 
 function State({ view: { way, state, lmtpPort } }: { view: MailboxView }) {
   const now = useNow();
-  if (way === 'none')
-    return <p className="tone-needs-you">Answers are not seen. Letters that follow by themselves wait.</p>;
+  if (way === 'none') return <p className="tone-needs-you">Replies are not seen, so automatic follow-ups wait.</p>;
   if (way === 'lmtp')
     return lmtpPort === 0 ? (
       <p className="tone-needs-you">The port could not be opened: another program has it.</p>
     ) : (
-      <p>Mail is taken on port {lmtpPort}.</p>
+      <p>Mail is accepted on port {lmtpPort}.</p>
     );
   return (
     <>
-      {state.trouble && <p className="tone-needs-you">{state.trouble} It is tried again by itself.</p>}
-      <p>{state.seenAt === null ? 'Not looked into yet.' : `Looked into ${whenWords(state.seenAt, now)}.`}</p>
+      {state.problem && <p className="tone-needs-you">{state.problem} Kiraku tries again by itself.</p>}
+      <p>{state.seenAt === null ? 'Not checked yet.' : `Checked ${whenWords(state.seenAt, now)}.`}</p>
     </>
   );
 }
@@ -201,7 +200,7 @@ function Failures({ failures }: { failures: readonly MailboxFailure[] }) {
         {failures.map(({ id, fromAddress, subject, folder, problem, attempts, lastAttemptAt, givenUp }) => (
           <li key={id}>
             <span>
-              {subject || 'No subject'}, from {fromAddress || 'nobody named'}, in {folder}
+              {subject || 'No subject'}, from {fromAddress || 'an unknown sender'}, in {folder}
               <br />
               <span className="soft">
                 {problem}. Tried {counted(attempts, 'time')}, last {whenWords(lastAttemptAt, now)}.

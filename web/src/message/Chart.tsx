@@ -6,9 +6,10 @@ import { select } from 'd3-selection';
 import { timeFormat } from 'd3-time-format';
 import { zoom, zoomIdentity, type D3ZoomEvent } from 'd3-zoom';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { ChartMark } from '@kiraku/core/contract';
+import { eventText, trailText } from '@kiraku/core/sentences';
+import type { ChartEvent } from '@kiraku/core/contract';
 import { exactWords, MINUTE } from '@kiraku/core/time';
-import { happeningWords, isHappening, mergeMarks, trailWords, type MarkGroup } from '@kiraku/core/tracking';
+import { isNow, groupEvents, type MarkGroup } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { MarkShape } from '../ui/MarkShape.js';
 import { useWidth } from '../ui/useWidth.js';
@@ -20,7 +21,7 @@ import './chart.css';
 export type Span = readonly [from: number, to: number];
 
 interface ChartProps {
-  marks: readonly ChartMark[];
+  trailEvents: readonly ChartEvent[];
   lanes: readonly Lane[];
   sentAt: number | null;
   /** What was chosen of the time; null for all of it. */
@@ -52,14 +53,14 @@ const tickWords = (date: Date | { valueOf(): number }) => {
 };
 
 /** Everything that happened, from minutes to months: drag to choose a span of time, and the history follows. */
-export default function Chart({ marks, lanes, sentAt, span, onSpan }: ChartProps) {
+export default function Chart({ trailEvents, lanes, sentAt, span, onSpan }: ChartProps) {
   const [box, width] = useWidth<HTMLDivElement>();
   const now = useNow();
   const svg = useRef<SVGSVGElement>(null);
   const axis = useRef<SVGGElement>(null);
   const brush = useRef<SVGGElement>(null);
   const [transform, setTransform] = useState(zoomIdentity);
-  const start = Math.min(sentAt ?? now, marks[0]?.at ?? now, now - CLOSEST_MS);
+  const start = Math.min(sentAt ?? now, trailEvents[0]?.at ?? now, now - CLOSEST_MS);
   const height = lanes.length * LANE + AXIS;
 
   const x = useMemo(
@@ -116,9 +117,9 @@ export default function Chart({ marks, lanes, sentAt, span, onSpan }: ChartProps
     group.call(brushing).call(brushing.move, span && [x(span[0]), x(span[1])]);
   }, [x, width, height, span, onSpan]);
 
-  /** Around the last mark: what happened last is what one wants to see closer. */
+  /** Around the last event: it is what one wants to see closer. */
   const byStep = (factor: number) => {
-    if (svg.current) select(svg.current).call(zooming.scaleBy, factor, [x(marks.at(-1)?.at ?? now), 0]);
+    if (svg.current) select(svg.current).call(zooming.scaleBy, factor, [x(trailEvents.at(-1)?.at ?? now), 0]);
   };
   const all = () => {
     if (svg.current) select(svg.current).call(zooming.transform, zoomIdentity);
@@ -129,7 +130,7 @@ export default function Chart({ marks, lanes, sentAt, span, onSpan }: ChartProps
     <div className="chart">
       <div ref={box} className="chart-box">
         {width > 0 && (
-          <svg ref={svg} width={width} height={height} role="img" aria-label={trailWords(marks, sentAt, now)}>
+          <svg ref={svg} width={width} height={height} role="img" aria-label={trailText(trailEvents, sentAt, now)}>
             <defs>
               <clipPath id="chart-clip">
                 <rect width={width} height={height} />
@@ -144,8 +145,8 @@ export default function Chart({ marks, lanes, sentAt, span, onSpan }: ChartProps
                   </text>
                   <path className="trail-line" d={`M${Math.max(x(sentAt ?? start), 0)},${LINE} H${x(now)}`} />
                   {sentAt !== null && <circle className="trail-sent" cx={x(sentAt)} cy={LINE} r={3.4} />}
-                  {mergeMarks(lane.marks, (mark) => x(mark.at), GAP).map((group) => (
-                    <Group key={group.marks[0]!.eventId} group={group} now={now} />
+                  {groupEvents(lane.trailEvents, (mark) => x(mark.at), GAP).map((group) => (
+                    <Group key={group.trailEvents[0]!.eventId} group={group} now={now} />
                   ))}
                 </g>
               ))}
@@ -156,21 +157,21 @@ export default function Chart({ marks, lanes, sentAt, span, onSpan }: ChartProps
       </div>
       <div className="chart-ways">
         <Button size="small" type="text" onClick={() => byStep(STEP)}>
-          Closer
+          Zoom in
         </Button>
         <Button size="small" type="text" disabled={transform.k === 1} onClick={() => byStep(1 / STEP)}>
-          Farther
+          Zoom out
         </Button>
         <Button size="small" type="text" disabled={transform.k === 1} onClick={all}>
-          All of it
+          Show all
         </Button>
         {span ? (
           <Button size="small" type="text" onClick={() => onSpan(null)}>
-            History of all time
+            Activity of all time
           </Button>
         ) : (
           <Button size="small" type="text" disabled={transform.k === 1} onClick={() => onSpan([left, right])}>
-            History of this time only
+            Activity in this time only
           </Button>
         )}
       </div>
@@ -178,18 +179,18 @@ export default function Chart({ marks, lanes, sentAt, span, onSpan }: ChartProps
   );
 }
 
-function Group({ group, now }: { group: MarkGroup<ChartMark>; now: number }) {
-  const newest = group.marks.reduce((a, b) => (b.at > a.at ? b : a));
-  const happening = group.counted && isHappening(newest.at, now);
-  const shown = group.counted ? group.marks.filter((mark) => mark.counted).length : group.marks.length;
+function Group({ group, now }: { group: MarkGroup<ChartEvent>; now: number }) {
+  const newest = group.trailEvents.reduce((a, b) => (b.at > a.at ? b : a));
+  const isRecent = group.counted && isNow(newest.at, now);
+  const shown = group.counted ? group.trailEvents.filter((mark) => mark.counted).length : group.trailEvents.length;
   return (
     <g
-      className={happening ? 'mark-now' : group.counted ? 'mark' : 'mark-aside'}
+      className={isRecent ? 'mark-now' : group.counted ? 'mark' : 'mark-not-counted'}
       transform={`translate(${group.x},${LINE})`}
     >
       <title>
         {shown > 1 ? `${shown} marks, the last: ` : ''}
-        {`${happeningWords(newest)}, ${exactWords(newest.at)}`}
+        {`${eventText(newest)}, ${exactWords(newest.at)}`}
       </title>
       <MarkShape shape={group.shape} height={MARK_HEIGHT} />
       {shown > 1 && (

@@ -1,40 +1,40 @@
 import { Link } from 'react-router';
+import { messageStatus, personText } from '@kiraku/core/sentences';
 import type { MessageSummary } from '@kiraku/core/contract';
-import { personWords, standing } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { useIncomingQuery } from '../followups/followupsApi.js';
 import { When } from '../ui/When.js';
 
-/** The letters of a conversation, the oldest first. */
-export function Conversation({ letters, current }: { letters: readonly MessageSummary[]; current: number }) {
+/** The messages of a conversation, the oldest first. */
+export function Conversation({ messages, current }: { messages: readonly MessageSummary[]; current: number }) {
   const now = useNow();
   const { data: incoming = [] } = useIncomingQuery(current);
   return (
     <section aria-label="Conversation">
-      <h2>Letters of this conversation</h2>
+      <h2>Messages in this conversation</h2>
       <ul className="lines">
-        {letters.map((letter) => {
-          const { tone, words } = standing(letter, now);
-          const subject = letter.subject || 'No subject';
-          const answers = incoming.filter(({ messageId }) => messageId === letter.id);
+        {messages.map((message) => {
+          const { tone, text } = messageStatus(message, now);
+          const subject = message.subject || 'No subject';
+          const replies = incoming.filter(({ messageId }) => messageId === message.id);
           return (
-            <li key={letter.id}>
+            <li key={message.id}>
               <span className="line-name">
-                {letter.id === current ? (
+                {message.id === current ? (
                   <span aria-current="page">{subject}, beside</span>
                 ) : (
-                  <Link to={`/sent/${letter.id}`} className="plain-link">
+                  <Link to={`/sent/${message.id}`} className="plain-link">
                     {subject}
                   </Link>
                 )}
               </span>
               <span className="soft">
-                <When at={letter.sentAt ?? letter.queuedAt} />
+                <When at={message.sentAt ?? message.queuedAt} />
               </span>
-              <span className={`line-more ${tone === 'plain' ? 'soft' : `tone-${tone}`}`}>{words}</span>
-              {answers.map((answer) => (
-                <span key={answer.id} className="line-more">
-                  <When at={answer.at} /> {personWords(answer.from)}: {answer.words}
+              <span className={`line-more ${tone === 'plain' ? 'soft' : `tone-${tone}`}`}>{text}</span>
+              {replies.map((reply) => (
+                <span key={reply.id} className="line-more">
+                  <When at={reply.at} /> {personText(reply.from)}: {reply.words}
                 </span>
               ))}
             </li>

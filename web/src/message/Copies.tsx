@@ -1,41 +1,39 @@
 import { Button } from 'antd';
 import { useState } from 'react';
+import { copyText, personText, readersSentences, receiptSentences } from '@kiraku/core/sentences';
 import type { CopyView } from '@kiraku/core/contract';
-import { deviceWords, personWords } from '@kiraku/core/tracking';
 import { Link } from 'react-router';
 import { RetryCopy } from '../outbox/RetryCopy.js';
 import { useNow } from '../app/useNow.js';
-import { copyWords, receiptWords } from './copyWords.js';
 
-const MOST_SHOWN = 6;
-const LIKELIHOODS = { perhaps: 'Perhaps', likely: 'Likely' };
+const MAX_COPIES_SHOWN = 6;
 const KINDS = { to: '', cc: 'Cc', bcc: 'Bcc' };
 
 /** Who of several recipients did what: each has a copy of their own. */
 export function Copies({ messageId, copies }: { messageId: number; copies: CopyView[] }) {
   const now = useNow();
   const [all, setAll] = useState(false);
-  const shown = all ? copies : [...copies].sort(byHappening).slice(0, MOST_SHOWN);
+  const shown = all ? copies : [...copies].sort(byLastActivity).slice(0, MAX_COPIES_SHOWN);
   return (
     <section aria-label="Recipients">
-      <h2>Who</h2>
+      <h2>Recipients</h2>
       <ul className="lines">
         {shown.map((copy) => (
           <li key={copy.id}>
             <span className="line-name">
               <Link to={`/people/${copy.personId}`} className="plain-link">
-                {personWords(copy.recipient)}
+                {personText(copy.recipient)}
               </Link>{' '}
               <span className="soft">{KINDS[copy.recipient.kind]}</span>
             </span>
-            <span className={copy.state === 'failed' ? 'tone-needs-you' : 'soft'}>{copyWords(copy, now)}</span>
-            {[...receiptWords(copy), ...readersWords(copy)].map((words) => (
-              <span key={words} className="line-more soft">
-                {words}
+            <span className={copy.state === 'failed' ? 'tone-needs-you' : 'soft'}>{copyText(copy, now)}</span>
+            {[...receiptSentences(copy), ...readersSentences(copy)].map((sentence) => (
+              <span key={sentence} className="line-more soft">
+                {sentence}
               </span>
             ))}
-            {copy.state === 'sent' && copy.trouble !== null && (
-              <span className="line-more tone-needs-you">{copy.trouble}</span>
+            {copy.state === 'sent' && copy.lastError !== null && (
+              <span className="line-more tone-needs-you">{copy.lastError}</span>
             )}
             {copy.state === 'failed' && (
               <RetryCopy copyId={copy.id} messageId={messageId} address={copy.recipient.address} state={copy.state} />
@@ -53,15 +51,6 @@ export function Copies({ messageId, copies }: { messageId: number; copies: CopyV
 }
 
 /** Who did something last stands first; the others as they were addressed. */
-function byHappening(a: CopyView, b: CopyView): number {
+function byLastActivity(a: CopyView, b: CopyView): number {
   return (b.tally.lastEventAt ?? 0) - (a.tally.lastEventAt ?? 0);
-}
-
-/** Who reads it, where that is more than one, and whether it may have gone on. */
-function readersWords({ readers, passedOn }: CopyView): string[] {
-  const words = readers.map((reader) => [deviceWords(reader), ...reader.places].filter(Boolean).join(', '));
-  return [
-    ...(readers.length > 1 ? [`Seems to be read on ${words.join('; ')}.`] : []),
-    ...(passedOn ? [`${LIKELIHOODS[passedOn.likelihood]} passed on: ${passedOn.reason}.`] : []),
-  ];
 }

@@ -3,38 +3,38 @@ import { counted, durationWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { When } from '../ui/When.js';
 
-/** The figures of one letter, or of all letters of a conversation together. */
+/** The figures of one message, or of all messages of a conversation together. */
 export function Figures({
-  letters,
+  messages,
   copies,
 }: {
-  letters: readonly MessageSummary[];
+  messages: readonly MessageSummary[];
   copies: readonly CopyView[] | null;
 }) {
   const now = useNow();
-  const tallies = letters.map(({ tally }) => tally);
-  const sum = (name: 'opens' | 'clicks' | 'fileViews' | 'answers') =>
+  const tallies = messages.map(({ tally }) => tally);
+  const sum = (name: 'opens' | 'clicks' | 'fileViews' | 'replies') =>
     tallies.reduce((total, tally) => total + tally[name], 0);
-  const [first] = letters;
+  const [first] = messages;
   const sentAt = first?.sentAt ?? null;
   const firstOpenAt = earliest(tallies.map((tally) => tally.firstOpenAt));
   const lastAt = latest(tallies.map((tally) => tally.lastEventAt));
-  const answeredAt = earliest(tallies.map((tally) => tally.answeredAt));
+  const repliedAt = earliest(tallies.map((tally) => tally.repliedAt));
   const readers = copies?.reduce((total, copy) => total + copy.readers.length, 0) ?? null;
   const counts = [
     counted(sum('opens'), 'open'),
     counted(sum('clicks'), 'click'),
     sum('fileViews') > 0 && counted(sum('fileViews'), 'file view'),
-    sum('answers') > 0 && counted(sum('answers'), 'answer'),
+    sum('replies') > 0 && counted(sum('replies'), 'reply'),
   ];
   const figures: [name: string, value: React.ReactNode][] = [
     ['Counted', counts.filter(Boolean).join(', ')],
     ['First open', firstOpenAt !== null && <When at={firstOpenAt} />],
     ['Time to first open', firstOpenAt !== null && sentAt !== null && durationWords(firstOpenAt - sentAt)],
-    ['Last happening', lastAt !== null && <When at={lastAt} />],
+    ['Last activity', lastAt !== null && <When at={lastAt} />],
     ['Likely readers', readers !== null && readers > 0 && String(readers)],
-    ['Time to the answer', answeredAt !== null && sentAt !== null && durationWords(answeredAt - sentAt)],
-    ['Waited for an answer', answeredAt === null && sentAt !== null && durationWords(now - sentAt)],
+    ['Time to reply', repliedAt !== null && sentAt !== null && durationWords(repliedAt - sentAt)],
+    ['Waiting for a reply', repliedAt === null && sentAt !== null && durationWords(now - sentAt)],
   ];
   return (
     <dl className="figures-list">

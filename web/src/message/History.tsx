@@ -1,15 +1,9 @@
 import { Button, Select, Skeleton } from 'antd';
 import { useState } from 'react';
+import { deviceText, eventText, personText, reasonText, subjectText } from '@kiraku/core/sentences';
 import type { EventKind, EventView, HistoryScope, MessageDetail } from '@kiraku/core/contract';
 import { dateWords, clockWords } from '@kiraku/core/time';
-import {
-  deviceWords,
-  happeningWords,
-  isHappening,
-  personWords,
-  reasonWords,
-  subjectWords,
-} from '@kiraku/core/tracking';
+import { isNow } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { Verdict } from '../judging/Verdict.js';
 import { When } from '../ui/When.js';
@@ -21,8 +15,8 @@ const KINDS: { value: EventKind | ''; label: string }[] = [
   { value: 'opened', label: 'opens' },
   { value: 'clicked', label: 'clicks' },
   { value: 'file_viewed', label: 'file views' },
-  { value: 'answered', label: 'answers' },
-  { value: 'bounced', label: 'what could not be delivered' },
+  { value: 'replied', label: 'replies' },
+  { value: 'bounced', label: 'bounces' },
 ];
 /** Stands for no choice in a field that knows numbers only. */
 const ALL = 0;
@@ -31,25 +25,31 @@ interface HistoryProps {
   detail: MessageDetail;
   scope: HistoryScope;
   span: Span | null;
-  aside: boolean;
+  notCounted: boolean;
 }
 
-/** What happened, newest first; what was set aside with its reason. */
-export function History({ detail, scope, span, aside }: HistoryProps) {
+/** The activity, newest first; what was not counted with its reason. */
+export function History({ detail, scope, span, notCounted }: HistoryProps) {
   const { copies, links, summary, eventsTotal } = detail;
   const [kind, setKind] = useState<EventKind | ''>('');
   const [copy, setCopy] = useState(ALL);
   const [link, setLink] = useState(ALL);
   const { data, hasNextPage, isFetchingNextPage, fetchNextPage } = useHistoryInfiniteQuery({
-    ...{ id: summary.id, scope, aside, kind: kind || null, copy: copy || null, link: link || null },
-    ...{ from: span && Math.floor(span[0]), to: span && Math.ceil(span[1]) },
+    id: summary.id,
+    scope,
+    notCounted,
+    kind: kind || null,
+    copy: copy || null,
+    link: link || null,
+    from: span && Math.floor(span[0]),
+    to: span && Math.ceil(span[1]),
   });
   const events = data?.pages.flat() ?? [];
   const followed = links.filter(({ clicks }) => clicks > 0);
   const several = copies.length > 1 || scope === 'conversation';
   return (
-    <section aria-label="History">
-      <h2>What happened</h2>
+    <section aria-label="Activity">
+      <h2>Activity</h2>
       {(eventsTotal > 0 || scope === 'conversation') && (
         <div className="history-filter no-print">
           <Select
@@ -60,7 +60,7 @@ export function History({ detail, scope, span, aside }: HistoryProps) {
             onChange={setKind}
             popupMatchSelectWidth={false}
           />
-          {copies.length > 1 && scope === 'letter' && (
+          {copies.length > 1 && scope === 'message' && (
             <Select
               size="small"
               aria-label="Of whom"
@@ -69,11 +69,11 @@ export function History({ detail, scope, span, aside }: HistoryProps) {
               popupMatchSelectWidth={false}
               options={[
                 { value: ALL, label: 'of everybody' },
-                ...copies.map(({ id, recipient }) => ({ value: id, label: `of ${personWords(recipient)}` })),
+                ...copies.map(({ id, recipient }) => ({ value: id, label: `of ${personText(recipient)}` })),
               ]}
             />
           )}
-          {followed.length > 0 && scope === 'letter' && (
+          {followed.length > 0 && scope === 'message' && (
             <Select
               size="small"
               aria-label="On which link"
@@ -96,7 +96,7 @@ export function History({ detail, scope, span, aside }: HistoryProps) {
       {!data && <Skeleton active title={false} paragraph={{ rows: 3 }} />}
       {data && events.length === 0 && (
         <p className="soft">
-          {eventsTotal === 0 && scope === 'letter'
+          {eventsTotal === 0 && scope === 'message'
             ? 'Nothing yet. It appears here the moment it happens.'
             : 'Nothing of this kind.'}
         </p>
@@ -130,19 +130,19 @@ function momentWords(at: number): string {
 
 function HistoryLine({ event, named, withSubject }: { event: EventView; named: boolean; withSubject: boolean }) {
   const now = useNow();
-  const happening = event.counted && isHappening(event.at, now);
+  const isRecent = event.counted && isNow(event.at, now);
   return (
-    <li className={event.counted ? '' : 'history-set-aside'}>
+    <li className={event.counted ? '' : 'history-not-counted'}>
       <span className="history-when soft">
         <When at={event.at} />
       </span>
       <span className="history-what">
-        <b className={happening ? 'tone-now' : ''}>{happeningWords(event)}</b> {named && personWords(event.recipient)}{' '}
-        {withSubject && subjectWords(event)}{' '}
-        <span className="soft">{[deviceWords(event), event.place].filter(Boolean).join(', ')}</span>
+        <b className={isRecent ? 'tone-now' : ''}>{eventText(event)}</b> {named && personText(event.recipient)}{' '}
+        {withSubject && subjectText(event)}{' '}
+        <span className="soft">{[deviceText(event), event.place].filter(Boolean).join(', ')}</span>
         {event.reason && (
           <span className="history-reason soft">
-            Set aside: {reasonWords(event.reason)}
+            Not counted: {reasonText(event.reason)}
             {event.times > 1 && `, ${event.times} requests`}
           </span>
         )}

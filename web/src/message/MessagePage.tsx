@@ -1,24 +1,22 @@
 import { Segmented, Skeleton, Switch } from 'antd';
 import { lazy, Suspense, useState } from 'react';
 import { useParams } from 'react-router';
+import { messageNotes, messageStatus } from '@kiraku/core/sentences';
 import type { CopyView, HistoryScope, MessageDetail, MessageSummary } from '@kiraku/core/contract';
-import { counted } from '@kiraku/core/time';
-import { MESSAGE_LIMITS } from '@kiraku/core/message';
-import { standing } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Trail, TrailAxis } from '../ui/Trail.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
 import type { Span } from './Chart.js';
-import { Answers } from './Answers.js';
+import { Replies } from './Replies.js';
 import { Conversation } from './Conversation.js';
 import { Copies } from './Copies.js';
-import { Deeds } from './Deeds.js';
+import { MessageActions } from './MessageActions.js';
 import { Figures } from './Figures.js';
 import { History } from './History.js';
-import { lanesByLetter, lanesByReader } from './lanes.js';
-import { LetterSheet } from './LetterSheet.js';
-import { useConversationQuery, useMarksQuery, useMessageQuery } from './messageApi.js';
+import { lanesByMessage, lanesByReader } from './lanes.js';
+import { MessageSheet } from './MessageSheet.js';
+import { useConversationQuery, useChartQuery, useMessageQuery } from './messageApi.js';
 import './message.css';
 
 // With what chooses a time: more than all the rest of the page, and seldom wanted.
@@ -30,7 +28,7 @@ const MarginFollowups = lazy(() => import('../followups/MarginFollowups.js'));
 // With what zooms and chooses.
 const Chart = lazy(() => import('./Chart.js'));
 
-/** The letter with what is known about it in its margin. */
+/** The message with what is known about it in its margin. */
 export default function MessagePage() {
   const id = Number(useParams()['id']);
   const { data, error, isLoading, refetch } = useMessageQuery(id);
@@ -38,10 +36,10 @@ export default function MessagePage() {
   if (isLoading) return <Skeleton active title={false} paragraph={{ rows: 10 }} />;
   if (!data) return error ? <LoadFailed error={error} retry={() => void refetch()} /> : null;
   return (
-    <div className="letter-and-margin">
+    <div className="message-and-margin">
       <div>
-        <LetterSheet detail={data} />
-        <Answers id={id} copies={data.copies} />
+        <MessageSheet detail={data} />
+        <Replies id={id} copies={data.copies} />
       </div>
       <Margin detail={data} />
     </div>
@@ -49,40 +47,40 @@ export default function MessagePage() {
 }
 
 const SCOPES: { value: HistoryScope; label: string }[] = [
-  { value: 'letter', label: 'This letter' },
-  { value: 'conversation', label: 'The whole conversation' },
+  { value: 'message', label: 'This message' },
+  { value: 'conversation', label: 'Whole conversation' },
 ];
 
 function Margin({ detail }: { detail: MessageDetail }) {
   const now = useNow();
   const { summary, copies } = detail;
-  const { tone, words } = standing(summary, now);
+  const { tone, text } = messageStatus(summary, now);
   const { data: conversation = [] } = useConversationQuery(summary.id);
-  const [chosen, setChosen] = useState<HistoryScope>('letter');
-  const [aside, setAside] = useState(true);
+  const [chosen, setChosen] = useState<HistoryScope>('message');
+  const [notCounted, setNotCounted] = useState(true);
   const [span, setSpan] = useState<Span | null>(null);
-  const scope = conversation.length > 1 ? chosen : 'letter';
-  const letters = scope === 'letter' ? [summary] : conversation;
-  const setAsides = letters.reduce((sum, { tally }) => sum + tally.setAside, 0);
+  const scope = conversation.length > 1 ? chosen : 'message';
+  const messages = scope === 'message' ? [summary] : conversation;
+  const hidden = messages.reduce((sum, { tally }) => sum + tally.notCounted, 0);
   return (
     <aside className="margin" aria-label="What is known">
-      <h1 className={`tone-${tone}`}>{words}</h1>
-      <p className="page-sentence">{sentences(detail)}</p>
+      <h1 className={`tone-${tone}`}>{text}</h1>
+      <p className="page-sentence">{messageNotes(detail)}</p>
       {summary.state === 'scheduled' && (
         <Suspense fallback={<Skeleton active title={false} />}>
           <Scheduled summary={summary} />
         </Suspense>
       )}
-      <Trail marks={summary.marks} sentAt={summary.sentAt} />
+      <Trail trailEvents={summary.trailEvents} sentAt={summary.sentAt} />
       <TrailAxis ticks />
-      {(conversation.length > 1 || setAsides > 0) && (
+      {(conversation.length > 1 || hidden > 0) && (
         <div className="margin-ways no-print">
           {conversation.length > 1 && (
-            <Segmented value={scope} options={SCOPES} onChange={setChosen} aria-label="What is summed up" />
+            <Segmented value={scope} options={SCOPES} onChange={setChosen} aria-label="What is shown" />
           )}
-          {setAsides > 0 && (
+          {hidden > 0 && (
             <label>
-              <Switch size="small" checked={aside} onChange={setAside} /> with what was set aside
+              <Switch size="small" checked={notCounted} onChange={setNotCounted} /> include what is not counted
             </label>
           )}
         </div>
@@ -91,28 +89,28 @@ function Margin({ detail }: { detail: MessageDetail }) {
         <Known
           id={summary.id}
           scope={scope}
-          letters={letters}
+          messages={messages}
           copies={copies}
-          aside={aside}
+          notCounted={notCounted}
           span={span}
           onSpan={setSpan}
         />
       </Suspense>
-      <Figures letters={letters} copies={scope === 'letter' ? copies : null} />
-      {scope === 'letter' && detail.files.length > 0 && (
+      <Figures messages={messages} copies={scope === 'message' ? copies : null} />
+      {scope === 'message' && detail.files.length > 0 && (
         <Suspense fallback={<Skeleton active title={false} />}>
           <SentFiles detail={detail} />
         </Suspense>
       )}
-      {scope === 'conversation' && <Conversation letters={conversation} current={summary.id} />}
-      {scope === 'letter' && <Copies messageId={summary.id} copies={copies} />}
+      {scope === 'conversation' && <Conversation messages={conversation} current={summary.id} />}
+      {scope === 'message' && <Copies messageId={summary.id} copies={copies} />}
       {summary.state !== 'scheduled' && (
         <Suspense fallback={<Skeleton active title={false} />}>
           <MarginFollowups summary={summary} personId={copies.length === 1 ? copies[0]!.personId : null} />
         </Suspense>
       )}
-      <History detail={detail} scope={scope} span={span} aside={aside} />
-      <Deeds detail={detail} />
+      <History detail={detail} scope={scope} span={span} notCounted={notCounted} />
+      <MessageActions detail={detail} />
     </aside>
   );
 }
@@ -120,46 +118,20 @@ function Margin({ detail }: { detail: MessageDetail }) {
 interface KnownProps {
   id: number;
   scope: HistoryScope;
-  letters: readonly MessageSummary[];
+  messages: readonly MessageSummary[];
   copies: readonly CopyView[];
-  aside: boolean;
+  notCounted: boolean;
   span: Span | null;
   onSpan(span: Span | null): void;
 }
 
 /** The chart of what is known. */
-function Known({ id, scope, letters, copies, aside, span, onSpan }: KnownProps) {
+function Known({ id, scope, messages, copies, notCounted, span, onSpan }: KnownProps) {
   const now = useNow();
-  const { data: all } = useMarksQuery({ id, scope });
+  const { data: all } = useChartQuery({ id, scope });
   if (!all) return <Skeleton active title={false} paragraph={{ rows: 2 }} />;
-  const marks = aside ? all : all.filter((mark) => mark.counted);
-  const lanes = scope === 'letter' ? lanesByReader(marks, copies) : lanesByLetter(marks, letters, now);
-  const sentAt = letters[0]?.sentAt ?? null;
-  return <Chart marks={marks} lanes={lanes} sentAt={sentAt} span={span} onSpan={onSpan} />;
-}
-
-function forDaysWords(days: number): string {
-  return days === MESSAGE_LIMITS.trackForDays ? 'as long as it is read' : `${counted(days, 'day')} after sending`;
-}
-
-function repeatWords(problem: string | null): string {
-  return problem === null
-    ? 'It repeats: the next is written down each time it leaves.'
-    : `It does not repeat any more: ${problem}`;
-}
-
-/** What there is to say besides where it stands and the figures: how it was sent, what is not tracked. */
-function sentences({ summary, template, disclose, trackForDays, recurrenceProblem }: MessageDetail): string {
-  const { tally, trackOpens, trackLinks, origin, recurrence } = summary;
-  const parts = [
-    tally.setAside > 0 && `${tally.setAside} set aside.`,
-    recurrence !== null && repeatWords(recurrenceProblem),
-    origin === 'submitted' && 'Handed in by another mail program.',
-    template !== null && `From the template “${template}”.`,
-    trackForDays !== null && `Looks count for ${forDaysWords(trackForDays)}.`,
-    disclose && 'It tells of its tracking.',
-    !trackOpens && trackLinks && 'Opens are not tracked.',
-    trackOpens && !trackLinks && 'Links are not tracked.',
-  ];
-  return parts.filter(Boolean).join(' ');
+  const trailEvents = notCounted ? all : all.filter(({ counted }) => counted);
+  const lanes = scope === 'message' ? lanesByReader(trailEvents, copies) : lanesByMessage(trailEvents, messages, now);
+  const sentAt = messages[0]?.sentAt ?? null;
+  return <Chart trailEvents={trailEvents} lanes={lanes} sentAt={sentAt} span={span} onSpan={onSpan} />;
 }

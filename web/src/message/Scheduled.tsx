@@ -7,7 +7,7 @@ import { useCallBackMutation, useRescheduleMutation } from '../write/draftsApi.j
 import { LaterButton } from '../write/LaterButton.js';
 
 /** How many of the times that follow are named. */
-const SHOWN = 3;
+const NEXT_TIMES_SHOWN = 3;
 
 /** What can still be done with a message that has not left. */
 export default function Scheduled({ summary: { id, sendAt, recurrence } }: { summary: MessageSummary }) {
@@ -16,28 +16,28 @@ export default function Scheduled({ summary: { id, sendAt, recurrence } }: { sum
   const navigate = useNavigate();
   const error = calling.error ?? moving.error;
   const problem = error && problemOf(error);
-  const repeats = recurrence && sendAt !== null ? occurrences(recurrence, sendAt, SHOWN + 1).slice(1) : [];
+  const repeats = recurrence && sendAt !== null ? occurrences(recurrence, sendAt, NEXT_TIMES_SHOWN + 1).slice(1) : [];
   const ruleProblem = recurrence && recurrenceProblem(recurrence);
   return (
-    <section aria-label="Before it leaves" className="scheduled">
+    <section aria-label="Before it is sent" className="scheduled">
       {ruleProblem && (
         <Alert
           type="warning"
           showIcon
           title="It does not repeat"
-          description={`${ruleProblem} It leaves once. To repeat it, call it back and choose how often.`}
+          description={`${ruleProblem} It is sent once. To repeat it, move it back to drafts and choose how often.`}
         />
       )}
       {repeats.length > 0 && (
         <p className="soft">
           And again {repeats.map((at) => exactWords(at)).join('; ')}
-          {repeats.length === SHOWN ? ' …' : '.'}
+          {repeats.length === NEXT_TIMES_SHOWN ? ' …' : '.'}
         </p>
       )}
       <Button type="primary" size="large" loading={moving.isLoading} onClick={() => void reschedule({ id })}>
         Send now
       </Button>
-      <LaterButton label="Another time" onChoose={(at) => void reschedule({ id, at })} />
+      <LaterButton label="Change time" onChoose={(at) => void reschedule({ id, at })} />
       <Button
         size="large"
         loading={calling.isLoading}
@@ -46,7 +46,7 @@ export default function Scheduled({ summary: { id, sendAt, recurrence } }: { sum
           if (draft.data) void navigate(`/write/${draft.data.id}`);
         }}
       >
-        Call it back
+        Back to drafts
       </Button>
       {problem && <Alert type="warning" showIcon title={problem.title} description={problem.detail} />}
     </section>

@@ -1,58 +1,62 @@
-import type { ChartMark, CopyView, EventKind, MessageSummary } from '@kiraku/core/contract';
+import { deviceText, personText } from '@kiraku/core/sentences';
+import type { ChartEvent, CopyView, EventKind, MessageSummary } from '@kiraku/core/contract';
 import { dateWords } from '@kiraku/core/time';
-import { deviceWords, personWords } from '@kiraku/core/tracking';
 
 /** Marks that stand on one line of the chart. */
 export interface Lane {
   key: string;
   label: string;
-  marks: ChartMark[];
+  trailEvents: ChartEvent[];
 }
 
 /** More than these are joined on one line. */
-const MOST_LANES = 8;
-const UNKNOWN = 'device not known';
+const MAX_LANES = 8;
+const UNKNOWN = 'unknown device';
 /** What no device of theirs has asked for here. */
-const BY_MAIL = new Set<EventKind>(['delivered', 'bounced', 'answered', 'receipt']);
+const BY_MAIL = new Set<EventKind>(['delivered', 'bounced', 'replied', 'receipt']);
 
-/** A line for each letter of a conversation. */
-export function lanesByLetter(marks: readonly ChartMark[], letters: readonly MessageSummary[], now: number): Lane[] {
+/** A line for each message of a conversation. */
+export function lanesByMessage(
+  trailEvents: readonly ChartEvent[],
+  messages: readonly MessageSummary[],
+  now: number,
+): Lane[] {
   const label = new Map(
-    letters.map(({ id, subject, sentAt, queuedAt }) => [
+    messages.map(({ id, subject, sentAt, queuedAt }) => [
       id,
       `${subject || 'No subject'}, ${dateWords(sentAt ?? queuedAt, now)}`,
     ]),
   );
-  return lanes(marks, ({ messageId }) => [String(messageId), label.get(messageId) ?? '']);
+  return lanes(trailEvents, ({ messageId }) => [String(messageId), label.get(messageId) ?? '']);
 }
 
 /** A line for each of several recipients, or for each device of the only one. */
-export function lanesByReader(marks: readonly ChartMark[], copies: readonly CopyView[]): Lane[] {
+export function lanesByReader(trailEvents: readonly ChartEvent[], copies: readonly CopyView[]): Lane[] {
   if (copies.length > 1) {
-    const names = new Map(copies.map(({ id, recipient }) => [id, personWords(recipient)]));
-    return lanes(marks, ({ copyId }) => [String(copyId), names.get(copyId) ?? '']);
+    const names = new Map(copies.map(({ id, recipient }) => [id, personText(recipient)]));
+    return lanes(trailEvents, ({ copyId }) => [String(copyId), names.get(copyId) ?? '']);
   }
-  return lanes(marks, (mark) => {
-    const words = deviceWords(mark) || (BY_MAIL.has(mark.kind) ? 'by mail' : UNKNOWN);
+  return lanes(trailEvents, (mark) => {
+    const words = deviceText(mark) || (BY_MAIL.has(mark.kind) ? 'by mail' : UNKNOWN);
     return [words, words];
   });
 }
 
-function lanes(marks: readonly ChartMark[], of: (mark: ChartMark) => [key: string, label: string]): Lane[] {
+function lanes(trailEvents: readonly ChartEvent[], of: (mark: ChartEvent) => [key: string, label: string]): Lane[] {
   const found = new Map<string, Lane>();
-  for (const mark of marks) {
+  for (const mark of trailEvents) {
     const [key, label] = of(mark);
-    const lane = found.get(key) ?? { key, label, marks: [] };
-    lane.marks.push(mark);
+    const lane = found.get(key) ?? { key, label, trailEvents: [] };
+    lane.trailEvents.push(mark);
     found.set(key, lane);
   }
   const all = [...found.values()];
-  if (all.length === 0) return [{ key: 'none', label: '', marks: [] }];
-  if (all.length <= MOST_LANES) return all;
-  const busiest = all.sort((a, b) => b.marks.length - a.marks.length);
-  const others = busiest.slice(MOST_LANES - 1);
+  if (all.length === 0) return [{ key: 'none', label: '', trailEvents: [] }];
+  if (all.length <= MAX_LANES) return all;
+  const busiest = all.sort((a, b) => b.trailEvents.length - a.trailEvents.length);
+  const others = busiest.slice(MAX_LANES - 1);
   return [
-    ...busiest.slice(0, MOST_LANES - 1),
-    { key: 'others', label: `${others.length} others`, marks: others.flatMap((lane) => lane.marks) },
+    ...busiest.slice(0, MAX_LANES - 1),
+    { key: 'others', label: `${others.length} others`, trailEvents: others.flatMap((lane) => lane.trailEvents) },
   ];
 }

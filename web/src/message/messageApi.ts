@@ -1,17 +1,15 @@
-import type {
-  ChartMark,
-  EventView,
-  HistoryFilter,
-  HistoryScope,
-  LiveUpdate,
-  MessageDetail,
-  MessageSummary,
+import {
+  EVENTS_PER_PAGE,
+  type ChartEvent,
+  type EventView,
+  type HistoryFilter,
+  type HistoryScope,
+  type LiveUpdate,
+  type MessageDetail,
+  type MessageSummary,
 } from '@kiraku/core/contract';
 import { api } from '../app/api.js';
 import type { AppDispatch, RootState } from '../app/store.js';
-
-/** The server gives so many at once: a shorter page is the last. */
-const EVENTS_AT_ONCE = 100;
 
 export const messageApi = api.injectEndpoints({
   endpoints: (build) => ({
@@ -34,13 +32,13 @@ export const messageApi = api.injectEndpoints({
         initialPageParam: '',
         getNextPageParam: (page) => {
           const last = page.at(-1);
-          return last && page.length === EVENTS_AT_ONCE ? `${last.at}.${last.eventId}` : undefined;
+          return last && page.length === EVENTS_PER_PAGE ? `${last.at}.${last.eventId}` : undefined;
         },
       },
       providesTags: (_result, _error, { id }) => ['Message', { type: 'Message', id }],
     }),
-    marks: build.query<ChartMark[], { id: number; scope: HistoryScope }>({
-      query: ({ id, scope }) => `messages/${id}/marks?scope=${scope}`,
+    chart: build.query<ChartEvent[], { id: number; scope: HistoryScope }>({
+      query: ({ id, scope }) => `messages/${id}/chart?scope=${scope}`,
       providesTags: (_result, _error, { id }) => ['Message', { type: 'Message', id }],
     }),
     conversation: build.query<MessageSummary[], number>({
@@ -50,7 +48,7 @@ export const messageApi = api.injectEndpoints({
   }),
 });
 
-export const { useMessageQuery, useSaveNoteMutation, useHistoryInfiniteQuery, useMarksQuery, useConversationQuery } =
+export const { useMessageQuery, useSaveNoteMutation, useHistoryInfiniteQuery, useChartQuery, useConversationQuery } =
   messageApi;
 
 /** Messages that are open are loaded again when something happened to them, or to their conversation. */

@@ -2,7 +2,12 @@ import { Alert, Button } from 'antd';
 import { useState } from 'react';
 import { problemOf } from '../app/api.js';
 import { When } from '../ui/When.js';
-import { useAddDeviceMutation, usePushQuery, useRemoveDeviceMutation, useTryDeviceMutation } from './noticesApi.js';
+import {
+  useAddDeviceMutation,
+  usePushQuery,
+  useRemoveDeviceMutation,
+  useTryDeviceMutation,
+} from './notificationsApi.js';
 import { askSystem, subscribePush } from './system.js';
 
 /** Browsers that are told although no window of Kiraku is open in them. */
@@ -16,7 +21,7 @@ export function PushDevices() {
   const register = async () => {
     setProblem(null);
     const state = await askSystem();
-    if (state !== 'granted') return setProblem('This browser shows no notices of Kiraku, so it cannot be told.');
+    if (state !== 'granted') return setProblem('This browser blocks notifications from Kiraku.');
     try {
       await add(await subscribePush(data!.publicKey)).unwrap();
     } catch (error) {
@@ -27,21 +32,22 @@ export function PushDevices() {
   return (
     <>
       <p className="soft">
-        A browser is told by its maker’s push service, which carries the notice without being able to read it.
+        Notifications reach a phone or a computer even when Kiraku is closed there. The push service that carries them
+        cannot read them.
       </p>
       <ul className="settings-list">
-        {data?.devices.map(({ id, name, createdAt, toldAt }) => (
+        {data?.devices.map(({ id, name, createdAt, notifiedAt }) => (
           <li key={id}>
             <span>
               {name}{' '}
               <span className="soft">
-                {toldAt === null ? 'not told yet, since ' : 'told '}
-                <When at={toldAt ?? createdAt} />
+                {notifiedAt === null ? 'no notification yet, added ' : 'last notified '}
+                <When at={notifiedAt ?? createdAt} />
               </span>
             </span>
             <span>
               <Button type="link" size="small" onClick={() => void tryOut(id)}>
-                Try it
+                Test
               </Button>
               <Button type="link" size="small" onClick={() => void remove(id)}>
                 Remove
@@ -60,7 +66,7 @@ export function PushDevices() {
         />
       )}
       <Button loading={adding.isLoading} disabled={!data} onClick={() => void register()}>
-        Tell this browser, too
+        Add this device
       </Button>
     </>
   );

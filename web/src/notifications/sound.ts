@@ -5,7 +5,7 @@ const LOUDNESS = 0.05;
 
 let context: AudioContext | undefined;
 
-/** Plays the sound of a notice. A browser that was not touched yet keeps silent. */
+/** Plays the sound of a notification. A browser that was not touched yet keeps silent. */
 export function playSound(): void {
   context ??= new AudioContext();
   void context.resume().catch(() => undefined);

@@ -1,5 +1,5 @@
-import type { Notice } from '@kiraku/core/contract';
-import type { PushTarget } from './noticesApi.js';
+import type { NotificationView } from '@kiraku/core/contract';
+import type { PushTarget } from './notificationsApi.js';
 
 /** Whether the system tells in this browser: `unsupported` where the page did not come over TLS, or it never can. */
 export type SystemState = NotificationPermission | 'unsupported';
@@ -19,13 +19,13 @@ export async function askSystem(): Promise<SystemState> {
   return Notification.permission;
 }
 
-/** Starts what shows notices and takes pushes, where it may. */
+/** Starts what shows notifications and takes pushes, where it may. */
 export async function startWorker(): Promise<void> {
   if (systemState() === 'granted') await navigator.serviceWorker.register(WORKER);
 }
 
 /** Tells by the system. What has the same tag is replaced. */
-export async function showSystem({ title, detail, tag, path }: Notice): Promise<void> {
+export async function showSystem({ title, detail, tag, path }: NotificationView): Promise<void> {
   if (systemState() !== 'granted') return;
   const worker = await navigator.serviceWorker.ready;
   await worker.showNotification(title, { body: detail, tag, data: { path }, icon: '/mark.svg' });
@@ -37,7 +37,7 @@ export async function withdrawSystem(tag: string): Promise<void> {
   for (const shown of (await worker?.getNotifications({ tag })) ?? []) shown.close();
 }
 
-/** Calls with the path of a notice of the system that was pressed. */
+/** Calls with the path of a notification of the system that was pressed. */
 export function onSystemPressed(go: (path: string) => void): () => void {
   if (!('serviceWorker' in navigator)) return () => undefined;
   const listener = ({ data }: MessageEvent<{ path?: string }>) => {

@@ -1,14 +1,14 @@
 import { App } from 'antd';
 import { useCallback, useEffect, useRef, type RefObject } from 'react';
 import { Link } from 'react-router';
-import type { Notice, NoticesView } from '@kiraku/core/contract';
+import type { NotificationView, NotificationSettingsView } from '@kiraku/core/contract';
 import { isQuiet } from '@kiraku/core/notifications';
 import { SECOND } from '@kiraku/core/time';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useNow } from '../app/useNow.js';
 import { When } from '../ui/When.js';
-import { awaySlice } from './awaySlice.js';
-import { useLazyMissedQuery, useSeenMutation } from './noticesApi.js';
+import { unseenSlice } from './unseenSlice.js';
+import { useLazyMissedQuery, useSeenMutation } from './notificationsApi.js';
 
 /** What was seen is reported after as long, so that a burst is one report. */
 const REPORT_MS = SECOND;
@@ -25,13 +25,13 @@ export function isLookedAt(): boolean {
  * Keeps what came while nobody looked: counts it, and lists it once when somebody comes back, also after a break of the
  * live stream, and when quiet hours end.
  *
- * @param shown tags of the notices that stand in the page this moment
+ * @param shown tags of the notifications that stand in the page this moment
  * @returns to be called with what has just come
  */
 export function useAway(
   shown: RefObject<ReadonlySet<string>>,
-  settings: NoticesView | undefined,
-): (notices: Notice[]) => void {
+  settings: NotificationSettingsView | undefined,
+): (notifications: NotificationView[]) => void {
   const { notification } = App.useApp();
   const dispatch = useAppDispatch();
   const live = useAppSelector((root) => root.live);
@@ -58,17 +58,17 @@ export function useAway(
 
   const comeBack = useCallback(async () => {
     if (!isLookedAt() || isQuietAt(latest.current, Date.now())) return;
-    dispatch(awaySlice.actions.looked());
+    dispatch(unseenSlice.actions.looked());
     const { data } = await loadMissed(null);
-    const [newest] = data?.notices ?? [];
+    const [newest] = data?.notifications ?? [];
     if (!data || !newest) return;
     saw(newest.eventId);
-    const unseen = data.notices.filter(({ tag }) => !shown.current.has(tag));
+    const unseen = data.notifications.filter(({ tag }) => !shown.current.has(tag));
     if (unseen.length > 0) {
       notification.open({
         key: MISSED,
         title: 'While you were away',
-        description: <Missed notices={unseen} leftOut={data.leftOut} put={() => notification.destroy(MISSED)} />,
+        description: <Missed notifications={unseen} leftOut={data.leftOut} put={() => notification.destroy(MISSED)} />,
         duration: false,
         role: 'status',
       });
@@ -77,7 +77,7 @@ export function useAway(
 
   useEffect(() => {
     channel.current = new BroadcastChannel(CHANNEL);
-    channel.current.addEventListener('message', () => dispatch(awaySlice.actions.looked()));
+    channel.current.addEventListener('message', () => dispatch(unseenSlice.actions.looked()));
     return () => channel.current?.close();
   }, [dispatch]);
 
@@ -98,25 +98,25 @@ export function useAway(
   }, [live, settings, isLoud, comeBack]);
 
   return useCallback(
-    (notices) => {
-      const told = notices.filter(({ kind }) => kind !== null);
-      if (told.length === 0) return;
-      if (isLookedAt() && !isQuietAt(latest.current, Date.now())) saw(told.at(-1)!.eventId);
-      else dispatch(awaySlice.actions.came(told.length));
+    (notifications) => {
+      const notified = notifications.filter(({ kind }) => kind !== null);
+      if (notified.length === 0) return;
+      if (isLookedAt() && !isQuietAt(latest.current, Date.now())) saw(notified.at(-1)!.eventId);
+      else dispatch(unseenSlice.actions.came(notified.length));
     },
     [dispatch, saw],
   );
 }
 
-function isQuietAt(settings: NoticesView | undefined, now: number): boolean {
+function isQuietAt(settings: NotificationSettingsView | undefined, now: number): boolean {
   return settings !== undefined && isQuiet(settings, now);
 }
 
-function Missed({ notices, leftOut, put }: { notices: Notice[]; leftOut: number; put(): void }) {
+function Missed({ notifications, leftOut, put }: { notifications: NotificationView[]; leftOut: number; put(): void }) {
   return (
     <>
       <ul className="missed">
-        {notices.map(({ tag, path, title, at }) => (
+        {notifications.map(({ tag, path, title, at }) => (
           <li key={tag}>
             <Link to={path} onClick={put}>
               {title}

@@ -1,8 +1,8 @@
 import { Skeleton } from 'antd';
 import { Link } from 'react-router';
+import { personText, times } from '@kiraku/core/sentences';
 import type { OutboxCopy } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
-import { personWords, times } from '@kiraku/core/tracking';
 import { RefusedMails } from '../refused/RefusedMails.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
@@ -24,8 +24,8 @@ export default function OutboxPage() {
       {isLoading && <Skeleton active title={false} paragraph={{ rows: 4 }} />}
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
       {data?.length === 0 && (
-        <Nothing title="Everything has left">
-          <p>What a mail server does not take at once waits here, with its own words, and is tried again by itself.</p>
+        <Nothing title="Everything is sent">
+          <p>Messages that a mail server does not accept at once wait here with its reason, and are retried.</p>
         </Nothing>
       )}
       {data && data.length > 0 && (
@@ -40,24 +40,24 @@ export default function OutboxPage() {
       </ul>
       <RefusedMails
         way="submission"
-        title="Not taken from other mail apps"
-        help="Your mail app was told the same. Nobody got these messages."
+        title="Not accepted from other mail apps"
+        help="Your mail app showed the same error. Nobody got these messages."
       />
     </>
   );
 }
 
 function OutboxRow({ copy }: { copy: OutboxCopy }) {
-  const { copyId, messageId, recipient, subject, state, attempts, nextAttemptAt, createdAt, trouble } = copy;
+  const { copyId, messageId, recipient, subject, state, attempts, nextAttemptAt, createdAt, lastError } = copy;
   return (
     <li>
       <div>
-        <span>{personWords(recipient)}</span>
+        <span>{personText(recipient)}</span>
         <Link to={`/sent/${messageId}`}>{subject || 'No subject'}</Link>
       </div>
       <div>
         <span className={state === 'failed' ? 'tone-now' : 'tone-needs-you'}>
-          {state === 'failed' ? 'Failed' : attempts === 0 ? 'Leaves now' : `Tried ${times('', attempts).trim()}`}
+          {state === 'failed' ? 'Failed' : attempts === 0 ? 'Sending' : `Tried ${times('', attempts).trim()}`}
         </span>
         <span className="soft">
           since <When at={createdAt} />
@@ -69,7 +69,7 @@ function OutboxRow({ copy }: { copy: OutboxCopy }) {
         </span>
       </div>
       <div>
-        {trouble && <q>{trouble}</q>}
+        {lastError && <q>{lastError}</q>}
         <RetryCopy copyId={copyId} messageId={messageId} address={recipient.address} state={state} />
       </div>
     </li>

@@ -13,13 +13,13 @@ interface Props {
 
 /** Lets a copy that waits go now, and one that failed go again, to a mended address if it needs one. */
 export function RetryCopy({ copyId, messageId, address, state }: Props) {
-  const [mended, setMended] = useState(address);
+  const [fixed, setMended] = useState(address);
   const [retry, { isLoading, error }] = useRetryCopyMutation();
   const problem = error && problemOf(error);
   if (state !== 'failed')
     return (
       <Button size="small" loading={isLoading} onClick={() => void retry({ copyId, messageId })}>
-        Try it now
+        Retry now
       </Button>
     );
   return (
@@ -27,12 +27,12 @@ export function RetryCopy({ copyId, messageId, address, state }: Props) {
       className="retry-copy"
       onSubmit={(event) => {
         event.preventDefault();
-        void retry({ copyId, messageId, address: mended.trim() });
+        void retry({ copyId, messageId, address: fixed.trim() });
       }}
     >
       <Input
         size="small"
-        value={mended}
+        value={fixed}
         onChange={(event) => setMended(event.target.value)}
         aria-label="Address to send it to"
       />

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { Duplicates } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
 import { useUndo } from '../ui/useUndo.js';
-import { useDuplicatesQuery, useMergeMutation, usePartMutation } from './peopleApi.js';
+import { useDuplicatesQuery, useMergeMutation, useUnmergeMutation } from './peopleApi.js';
 
 /** Says that some people may be one, and makes them one. */
 export function DuplicatesHint() {
@@ -15,7 +15,7 @@ export function DuplicatesHint() {
       <p>
         {counted(data.length, 'name stands', 'names stand')} more than once.{' '}
         <Button type="link" size="small" aria-expanded={open} onClick={() => setOpen(!open)}>
-          {open ? 'Later' : 'Look at them'}
+          {open ? 'Later' : 'Show them'}
         </Button>
       </p>
       {open && (
@@ -31,17 +31,17 @@ export function DuplicatesHint() {
 
 function Same({ same: { name, people } }: { same: Duplicates }) {
   const [merge, { isLoading }] = useMergeMutation();
-  const [part] = usePartMutation();
-  const tell = useUndo();
+  const [unmerge] = useUnmergeMutation();
+  const offerUndo = useUndo();
   const [main, ...others] = people;
   const makeOne = async () => {
     for (const { id } of others) await merge({ id, into: main!.id }).unwrap();
-    tell({
+    offerUndo({
       key: `merged ${main!.id}`,
-      title: `${name} is one person now`,
-      description: `Written to at ${main!.address}.`,
+      title: `${name} merged`,
+      description: `Messages go to ${main!.address}.`,
       undo: async () => {
-        for (const { id } of others) await part({ id, into: main!.id });
+        for (const { id } of others) await unmerge({ id, into: main!.id });
       },
     });
   };
@@ -51,12 +51,12 @@ function Same({ same: { name, people } }: { same: Duplicates }) {
         <b>{name}</b>{' '}
         {people.map(({ id, address, messages }) => (
           <span key={id} className="soft">
-            {address} ({counted(messages, 'letter')}){' '}
+            {address} ({counted(messages, 'message')}){' '}
           </span>
         ))}
       </span>
       <Button size="small" loading={isLoading} onClick={() => void makeOne()}>
-        Make them one
+        Merge
       </Button>
     </li>
   );

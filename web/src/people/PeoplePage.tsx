@@ -1,32 +1,32 @@
 import { Button, Dropdown, Segmented, Select, Skeleton } from 'antd';
 import { lazy, Suspense, useDeferredValue, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { PEOPLE_ORDERS, type FirmRow, type PeopleOrder } from '@kiraku/core/contract';
+import { PEOPLE_ORDERS, type CompanyRow, type PeopleOrder } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
 import { SearchField } from '../ui/SearchField.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
 import { DuplicatesHint } from './DuplicatesHint.js';
-import { useFirmsQuery, useDirectoryInfiniteQuery } from './peopleApi.js';
+import { useCompaniesQuery, useDirectoryInfiniteQuery } from './peopleApi.js';
 import { PeopleRows } from './PeopleRows.js';
 import './people.css';
 
 // Seldom wanted.
-const BringPeople = lazy(() => import('./BringPeople.js'));
+const ImportPeople = lazy(() => import('./ImportPeople.js'));
 
 const FORMS = [
   { value: 'people', label: 'People' },
-  { value: 'firms', label: 'Firms' },
+  { value: 'companies', label: 'Companies' },
 ];
 const ORDERS: Record<PeopleOrder, string> = {
-  name: 'by name',
-  messages: 'most written to first',
-  firm: 'by firm',
+  name: 'Sorted by name',
+  messages: 'Sorted by messages, most first',
+  company: 'Sorted by company',
 };
 const SHEETS = [
-  ['people.csv', 'As a sheet (CSV)'],
-  ['people.vcf', 'As cards (vCard 4)'],
+  ['people.csv', 'Sheet (CSV)'],
+  ['people.vcf', 'Contact cards (vCard 4)'],
 ] as const;
 
 /** Everybody who was written to, or brought in. What it shows is in its address. */
@@ -35,7 +35,7 @@ export default function PeoplePage() {
   const [params, setParams] = useSearchParams();
   const words = params.get('words') ?? '';
   const order = PEOPLE_ORDERS.find((one) => one === params.get('order')) ?? 'name';
-  const form = params.get('as') === 'firms' ? 'firms' : 'people';
+  const form = params.get('as') === 'companies' ? 'companies' : 'people';
   const [bringing, setBringing] = useState(false);
   const change = (part: Record<string, string>) =>
     setParams(
@@ -50,14 +50,14 @@ export default function PeoplePage() {
         <h1>People</h1>
         <SearchField
           words={words}
-          placeholder="Search names, addresses, firms"
+          placeholder="Search names, addresses, companies"
           onChange={(next) => change({ words: next })}
         />
-        <Segmented value={form} options={FORMS} onChange={(as) => change({ as })} aria-label="Form of the list" />
+        <Segmented value={form} options={FORMS} onChange={(as) => change({ as })} aria-label="List or table" />
         {form === 'people' && (
           <Select
             value={order}
-            aria-label="Order"
+            aria-label="Sorted by"
             options={PEOPLE_ORDERS.map((value) => ({ value, label: ORDERS[value] }))}
             onChange={(next) => change({ order: next })}
             popupMatchSelectWidth={false}
@@ -76,25 +76,25 @@ export default function PeoplePage() {
             })),
           }}
         >
-          <Button aria-haspopup="menu">Take them away</Button>
+          <Button aria-haspopup="menu">Export</Button>
         </Dropdown>
-        <Button onClick={() => setBringing(true)}>Bring people in</Button>
+        <Button onClick={() => setBringing(true)}>Import people</Button>
       </div>
       {bringing && (
         <Suspense>
-          <BringPeople close={() => setBringing(false)} />
+          <ImportPeople close={() => setBringing(false)} />
         </Suspense>
       )}
-      {form === 'firms' ? (
-        <Firms words={words} />
+      {form === 'companies' ? (
+        <Companies words={words} />
       ) : (
-        <People words={words} order={order} bring={() => setBringing(true)} />
+        <People words={words} order={order} importPeople={() => setBringing(true)} />
       )}
     </>
   );
 }
 
-function People({ words, order, bring }: { words: string; order: PeopleOrder; bring(): void }) {
+function People({ words, order, importPeople }: { words: string; order: PeopleOrder; importPeople(): void }) {
   const query = useDeferredValue(words);
   const { data, error, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } = useDirectoryInfiniteQuery({
     words: query,
@@ -107,12 +107,12 @@ function People({ words, order, bring }: { words: string; order: PeopleOrder; br
   if (total === 0)
     return words === '' ? (
       <Nothing title="Nobody yet">
-        <p>Whoever you write to appears here by themselves. You can also bring in people from a sheet or from cards.</p>
-        <Button onClick={bring}>Bring people in</Button>
+        <p>Everybody you write to appears here. You can also import people from a sheet or contact cards.</p>
+        <Button onClick={importPeople}>Import people</Button>
       </Nothing>
     ) : (
-      <Nothing title="Nobody is called like that">
-        <p>Search for a part of a name, an address or a firm.</p>
+      <Nothing title="Nobody found">
+        <p>Search for a part of a name, an address or a company.</p>
       </Nothing>
     );
   return (
@@ -134,35 +134,35 @@ function People({ words, order, bring }: { words: string; order: PeopleOrder; br
   );
 }
 
-function Firms({ words }: { words: string }) {
-  const { data, error, refetch } = useFirmsQuery(useDeferredValue(words));
+function Companies({ words }: { words: string }) {
+  const { data, error, refetch } = useCompaniesQuery(useDeferredValue(words));
   if (!data)
     return error ? <LoadFailed error={error} retry={() => void refetch()} /> : <Skeleton active title={false} />;
   if (data.length === 0)
     return (
-      <Nothing title="No firm is like that">
-        <p>Firms are told by the part of the address behind the @.</p>
+      <Nothing title="No company found">
+        <p>Companies are grouped by the part of the address after the @.</p>
       </Nothing>
     );
   return (
     <>
-      <p className="page-sentence">Told by the part of the address behind the @, most written to first.</p>
+      <p className="page-sentence">Grouped by the part of the address after the @, most messages first.</p>
       <ul className="people-list">
-        {data.map((firm) => (
-          <Firm key={firm.domain} firm={firm} />
+        {data.map((company) => (
+          <CompanyLine key={company.domain} company={company} />
         ))}
       </ul>
     </>
   );
 }
 
-function Firm({ firm: { domain, firm, people, messages } }: { firm: FirmRow }) {
+function CompanyLine({ company: { domain, company, people, messages } }: { company: CompanyRow }) {
   return (
     <li className="people-row">
-      <span className="people-name">{firm || domain}</span>
-      <span className="soft">{firm && domain}</span>
+      <span className="people-name">{company || domain}</span>
+      <span className="soft">{company && domain}</span>
       <Link to={`/people?words=${encodeURIComponent(`@${domain}`)}`}>{counted(people, 'person', 'people')}</Link>
-      <Link to={`/sent?domain=${encodeURIComponent(domain)}`}>{counted(messages, 'letter')}</Link>
+      <Link to={`/sent?domain=${encodeURIComponent(domain)}`}>{counted(messages, 'message')}</Link>
     </li>
   );
 }

@@ -1,9 +1,9 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useLayoutEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
+import { personActivityText, personText } from '@kiraku/core/sentences';
 import type { PersonRow } from '@kiraku/core/contract';
-import { capital, counted, whenWords } from '@kiraku/core/time';
-import { personWords } from '@kiraku/core/tracking';
+import { counted } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 
 const ROW_HEIGHT = 41;
@@ -42,26 +42,15 @@ export function PeopleRows({ people }: { people: PersonRow[] }) {
 
 function Row({ person }: { person: PersonRow }) {
   const now = useNow();
-  const { id, name, address, firm, messages } = person;
+  const { id, name, address, company, messages } = person;
   return (
     <>
       <Link to={`/people/${id}`} className="people-name plain-link">
-        {personWords(person)}
+        {personText(person)}
       </Link>
-      <span className="soft">{[name && address, firm].filter(Boolean).join(', ')}</span>
-      <span className="soft">{deedsWords(person, now)}</span>
-      <span className="figures soft">{counted(messages, 'letter')}</span>
+      <span className="soft">{[name && address, company].filter(Boolean).join(', ')}</span>
+      <span className="soft">{personActivityText(person, now)}</span>
+      <span className="figures soft">{counted(messages, 'message')}</span>
     </>
   );
-}
-
-function deedsWords({ doNotTrack, opens, clicks, answers, lastEventAt }: PersonRow, now: number): string {
-  if (lastEventAt === null) return doNotTrack ? 'Not tracked' : '';
-  const parts = [
-    opens > 0 && counted(opens, 'open'),
-    clicks > 0 && counted(clicks, 'click'),
-    answers > 0 && counted(answers, 'answer'),
-  ];
-  const last = `last ${parts.some(Boolean) ? '' : 'happening '}${whenWords(lastEventAt, now)}`;
-  return capital([...parts, last].filter(Boolean).join(', ') + (doNotTrack ? '; not tracked now' : ''));
 }

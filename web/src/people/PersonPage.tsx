@@ -1,8 +1,8 @@
 import { Alert, App, Button, Form, Input, Select, Skeleton, Switch } from 'antd';
 import { useNavigate, useParams } from 'react-router';
+import { personText } from '@kiraku/core/sentences';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { counted, whenWords } from '@kiraku/core/time';
-import { personWords } from '@kiraku/core/tracking';
 import { problemOf } from '../app/api.js';
 import { useNow } from '../app/useNow.js';
 import {
@@ -32,27 +32,27 @@ export default function PersonPage() {
   const id = Number(useParams()['id']);
   const { data, error, refetch } = usePersonQuery(id);
   const navigate = useNavigate();
-  usePageTitle(data ? personWords(data) : '');
+  usePageTitle(data ? personText(data) : '');
   if (!data)
     return error ? <LoadFailed error={error} retry={() => void refetch()} /> : <Skeleton active title={false} />;
   return (
     <>
       <div className="list-head">
-        <h1>{personWords(data)}</h1>
+        <h1>{personText(data)}</h1>
         {data.phone && <Button href={telOf(data.phone)}>Call {data.phone}</Button>}
         <Button onClick={() => void navigate(`/write?${new URLSearchParams({ to: data.address, name: data.name })}`)}>
-          Write to them
+          Write a message
         </Button>
       </div>
       <p className="page-sentence">
-        {[data.name && data.address, data.firm].filter(Boolean).join(', ')}
-        {data.name || data.firm ? '. ' : ''}
+        {[data.name && data.address, data.company].filter(Boolean).join(', ')}
+        {data.name || data.company ? '. ' : ''}
         <Counts id={id} />
       </p>
       <Reading person={data} />
       <div className="settings">
         <section aria-labelledby="person-details">
-          <h2 id="person-details">Who they are</h2>
+          <h2 id="person-details">Details</h2>
           <Details person={data} />
         </section>
         <section aria-labelledby="person-tracking">
@@ -60,7 +60,7 @@ export default function PersonPage() {
           <Tracking person={data} />
         </section>
         <section aria-labelledby="person-data">
-          <h2 id="person-data">What is known of them</h2>
+          <h2 id="person-data">Data and privacy</h2>
           <Data person={data} />
         </section>
       </div>
@@ -71,42 +71,42 @@ export default function PersonPage() {
 /** How much there is of them, once it is known. */
 function Counts({ id }: { id: number }) {
   const { data } = useReadingQuery(id);
-  return data && `${counted(data.messagesTotal, 'letter')}, ${counted(data.eventsTotal, 'happening')}.`;
+  return data && `${counted(data.messagesTotal, 'message')}, ${counted(data.eventsTotal, 'event')}.`;
 }
 
-function Details({ person: { id, name, firm, phone, zone, note, silencedAt } }: { person: PersonSheet }) {
+function Details({ person: { id, name, company, phone, zone, note, mutedAt } }: { person: PersonSheet }) {
   const [save, result] = useSavePersonMutation();
   return (
     <Form<PersonDetails>
       layout="vertical"
       requiredMark={false}
-      initialValues={{ name, firm, phone, zone, note, silenced: silencedAt !== null }}
+      initialValues={{ name, company, phone, zone, note, muted: mutedAt !== null }}
       onFinish={(details) => void save({ id, ...details })}
     >
       <Form.Item name="name" label="Name">
-        <Input maxLength={MESSAGE_LIMITS.nameLength} />
+        <Input maxLength={MESSAGE_LIMITS.maxNameChars} />
       </Form.Item>
-      <Form.Item name="firm" label="Firm">
-        <Input maxLength={MESSAGE_LIMITS.nameLength} />
+      <Form.Item name="company" label="Company">
+        <Input maxLength={MESSAGE_LIMITS.maxNameChars} />
       </Form.Item>
-      <Form.Item name="phone" label="Phone" extra="Called from Today in one press.">
+      <Form.Item name="phone" label="Phone" extra="Lets you call from Today.">
         <Input type="tel" maxLength={40} />
       </Form.Item>
-      <Form.Item name="zone" label="Time zone" extra="By its clocks their hours of reading are told.">
+      <Form.Item name="zone" label="Time zone" extra="Used for the best time to send.">
         <Select options={ZONES} showSearch virtual placeholder="Not known" />
       </Form.Item>
-      <Form.Item name="note" label="For yourself">
+      <Form.Item name="note" label="Private note">
         <Input.TextArea
           autoSize={{ minRows: 2, maxRows: 8 }}
-          maxLength={MESSAGE_LIMITS.noteLength}
-          placeholder="A note that is never sent"
+          maxLength={MESSAGE_LIMITS.maxNoteChars}
+          placeholder="A private note; it is never sent"
         />
       </Form.Item>
       <ul className="settings-list">
         <li>
-          <label htmlFor="person-silenced">Tell me nothing of what they do; it is still recorded</label>
-          <Form.Item name="silenced" valuePropName="checked" noStyle>
-            <Switch id="person-silenced" size="small" />
+          <label htmlFor="person-muted">Mute this person: no notifications; activity is still recorded</label>
+          <Form.Item name="muted" valuePropName="checked" noStyle>
+            <Switch id="person-muted" size="small" />
           </Form.Item>
         </li>
       </ul>
@@ -122,7 +122,7 @@ function Tracking({ person: { id, doNotTrack, optedOutAt } }: { person: PersonSh
     <>
       <ul className="settings-list">
         <li>
-          <label htmlFor="person-do-not-track">Write to them without any tracking</label>
+          <label htmlFor="person-do-not-track">Do not track this person</label>
           <Switch
             id="person-do-not-track"
             size="small"
@@ -134,7 +134,7 @@ function Tracking({ person: { id, doNotTrack, optedOutAt } }: { person: PersonSh
         </li>
       </ul>
       {optedOutAt !== null && (
-        <p className="soft">They declined {whenWords(optedOutAt, now)}. Only they can take that back.</p>
+        <p className="soft">They opted out {whenWords(optedOutAt, now)}. Only they can undo that.</p>
       )}
     </>
   );
@@ -146,11 +146,11 @@ function Data({ person }: { person: PersonSheet }) {
   const [erase, { isLoading, error }] = useErasePersonMutation();
   const confirm = () =>
     modal.confirm({
-      title: `Erase everything about ${personWords(person)}?`,
+      title: `Erase everything about ${personText(person)}?`,
       content:
-        'Letters to them alone are deleted; from letters to several, their name, their address and everything that they did. It cannot be brought back. What you wrote about them in letters to others stays.',
+        'Messages to them alone are deleted. From messages to several, their name, address and activity are removed. This cannot be undone. What you wrote about them to others stays.',
       okText: 'Erase',
-      cancelText: 'Keep',
+      cancelText: 'Cancel',
       autoFocusButton: 'cancel',
       onOk: async () => {
         const { error: failed } = await erase(person.id);
@@ -159,17 +159,17 @@ function Data({ person }: { person: PersonSheet }) {
     });
   return (
     <>
-      <p className="soft">Hand it out when they ask for it, or erase it.</p>
+      <p className="soft">If they ask for their data, export it or erase it.</p>
       {error && <Alert type="warning" showIcon title={problemOf(error).detail} className="form-problem" />}
       <div className="settings-buttons">
         <Button href={`/api/people/${person.id}/data.txt`} download>
-          Save it to read
+          Export as text
         </Button>
         <Button href={`/api/people/${person.id}/data.json`} download>
-          Save it as JSON
+          Export as JSON
         </Button>
         <Button type="text" loading={isLoading} onClick={confirm}>
-          Erase it all
+          Erase everything
         </Button>
       </div>
     </>

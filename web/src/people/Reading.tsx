@@ -1,20 +1,26 @@
 import { Button, Skeleton } from 'antd';
 import { Link } from 'react-router';
+import {
+  bestSendTimeText,
+  confidenceSentence,
+  deviceText,
+  messageStatus,
+  replyRateSentence,
+} from '@kiraku/core/sentences';
 import type { MessageSummary, PersonReading } from '@kiraku/core/contract';
-import { bestHourSentence } from '@kiraku/core/followups';
-import { answeringWords, readingTimes, surenessWords } from '@kiraku/core/people';
+import { readingTimes } from '@kiraku/core/people';
 import { counted } from '@kiraku/core/time';
-import { deviceWords, standing } from '@kiraku/core/tracking';
+
 import { useNow } from '../app/useNow.js';
 import type { PersonSheet } from '../privacy/privacyApi.js';
-import { useBestHourQuery } from '../followups/followupsApi.js';
+import { useBestSendTimeQuery } from '../followups/followupsApi.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Trail, TrailAxis } from '../ui/Trail.js';
 import { useUndo } from '../ui/useUndo.js';
 import { MY_ZONE } from '../ui/zone.js';
 import { When } from '../ui/When.js';
 import { HeatMap } from '../ui/HeatMap.js';
-import { useMergeMutation, usePartMutation, useReadingQuery } from './peopleApi.js';
+import { useMergeMutation, useUnmergeMutation, useReadingQuery } from './peopleApi.js';
 
 /** Everything that was ever sent to somebody and what became of it, and when they read. */
 export function Reading({ person }: { person: PersonSheet }) {
@@ -24,13 +30,13 @@ export function Reading({ person }: { person: PersonSheet }) {
   return (
     <>
       <div className="person-trail">
-        <Trail marks={data.marks} sentAt={data.firstSentAt} markHeight={26} />
+        <Trail trailEvents={data.trailEvents} sentAt={data.firstSentAt} markHeight={26} />
         <TrailAxis ticks />
       </div>
       <div className="settings">
         <section aria-labelledby="person-letters">
-          <h2 id="person-letters">What they were sent</h2>
-          <Letters person={person} data={data} />
+          <h2 id="person-letters">Messages</h2>
+          <MessageLines person={person} data={data} />
         </section>
         <section aria-labelledby="person-reading">
           <h2 id="person-reading">When they read</h2>
@@ -42,33 +48,33 @@ export function Reading({ person }: { person: PersonSheet }) {
   );
 }
 
-function Letters({ person, data: { messages, messagesTotal } }: { person: PersonSheet; data: PersonReading }) {
+function MessageLines({ person, data: { messages, messagesTotal } }: { person: PersonSheet; data: PersonReading }) {
   const now = useNow();
   if (messagesTotal === 0) return <p className="soft">Nothing yet.</p>;
   return (
     <>
-      <p className="soft">{answeringWords(messages, now)}</p>
-      <ul className="person-letters">
+      <p className="soft">{replyRateSentence(messages, now)}</p>
+      <ul className="person-messages">
         {messages.map((message) => (
-          <Letter key={message.id} message={message} />
+          <MessageLine key={message.id} message={message} />
         ))}
       </ul>
       <Link to={`/sent?person=${person.id}`}>
-        {messages.length < messagesTotal ? `All ${messagesTotal} in the list` : 'In the list'}
+        {messages.length < messagesTotal ? `Show all ${messagesTotal} in Sent` : 'Show in Sent'}
       </Link>
     </>
   );
 }
 
-function Letter({ message }: { message: MessageSummary }) {
-  const { tone, words } = standing(message, useNow());
+function MessageLine({ message }: { message: MessageSummary }) {
+  const { tone, text } = messageStatus(message, useNow());
   return (
     <li>
       <span>
         <Link to={`/sent/${message.id}`} className="people-name plain-link">
           {message.subject || 'No subject'}
         </Link>
-        <span className={tone === 'plain' ? 'soft' : `tone-${tone}`}>{words}</span>
+        <span className={tone === 'plain' ? 'soft' : `tone-${tone}`}>{text}</span>
       </span>
       <span className="soft">
         <When at={message.sentAt ?? message.queuedAt} />
@@ -77,38 +83,35 @@ function Letter({ message }: { message: MessageSummary }) {
   );
 }
 
-function Habits({ person, data: { looks, devices } }: { person: PersonSheet; data: PersonReading }) {
+function Habits({ person, data: { readTimes, devices } }: { person: PersonSheet; data: PersonReading }) {
   const zone = person.zone || MY_ZONE;
-  const { data } = useBestHourQuery(person.id);
+  const { data } = useBestSendTimeQuery(person.id);
   const best = data?.best;
-  const times = readingTimes(looks, zone);
-  const usual = devices.map((device) => `${deviceWords(device)} (${counted(device.looks, 'look')})`);
+  const times = readingTimes(readTimes, zone);
+  const usual = devices.map((device) => `${deviceText(device)} (${counted(device.opens, 'time')})`);
   return (
     <>
       <HeatMap times={times} />
       <p>
         {best && (
           <>
-            Best written to so that it lies there on <b>{bestHourSentence(best)}</b>.{' '}
-            <span className="soft">{best.basis}</span>{' '}
+            Best time to send: <b>{bestSendTimeText(best)}</b>. <span className="soft">{best.basis}</span>{' '}
           </>
         )}
         <span className="soft">
-          {surenessWords(times)} By the clocks of {zone}
-          {person.zone === '' && ', which are yours: say below where they live'}.
+          {!best && confidenceSentence(times)} Time zone: {zone}
+          {person.zone === '' && ', which is yours: set theirs below'}.
         </span>
       </p>
-      <p className="soft">
-        {usual.length === 0 ? 'Nothing is known of what they read with.' : `They read with ${usual.join(', ')}.`}
-      </p>
+      <p className="soft">{usual.length === 0 ? 'No devices known yet.' : `Devices: ${usual.join('; ')}.`}</p>
     </>
   );
 }
 
 function Addresses({ person, merged }: { person: PersonSheet; merged: PersonReading['merged'] }) {
-  const [part] = usePartMutation();
+  const [unmerge] = useUnmergeMutation();
   const [merge] = useMergeMutation();
-  const tell = useUndo();
+  const offerUndo = useUndo();
   return (
     <>
       <h2 className="settings-next">Other addresses</h2>
@@ -120,14 +123,15 @@ function Addresses({ person, merged }: { person: PersonSheet; merged: PersonRead
               type="link"
               size="small"
               onClick={async () => {
-                await part({ id, into: person.id }).unwrap();
-                tell({
-                  ...{ key: `parted ${id}`, title: `${address} is a person of its own again` },
+                await unmerge({ id, into: person.id }).unwrap();
+                offerUndo({
+                  key: `parted ${id}`,
+                  title: `${address} is separate again`,
                   undo: () => void merge({ id, into: person.id }),
                 });
               }}
             >
-              It is somebody else
+              Separate
             </Button>
           </li>
         ))}

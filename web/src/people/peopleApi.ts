@@ -1,6 +1,6 @@
 import type {
   Duplicates,
-  FirmRow,
+  CompanyRow,
   ImportReport,
   PeopleOrder,
   PeoplePage,
@@ -15,7 +15,7 @@ export interface PeopleQuery {
   order: PeopleOrder;
 }
 
-interface Bring {
+interface ImportRequest {
   format: SheetFormat;
   text: string;
   columns: Columns | null;
@@ -39,8 +39,8 @@ export const peopleApi = api.injectEndpoints({
       },
       providesTags: ['People'],
     }),
-    firms: build.query<FirmRow[], string>({
-      query: (words) => `people/firms?${new URLSearchParams({ words })}`,
+    companies: build.query<CompanyRow[], string>({
+      query: (words) => `people/companies?${new URLSearchParams({ words })}`,
       providesTags: ['People'],
     }),
     duplicates: build.query<Duplicates[], null>({ query: () => 'people/duplicates', providesTags: ['People'] }),
@@ -52,15 +52,15 @@ export const peopleApi = api.injectEndpoints({
       query: ({ id, into }) => ({ url: `people/${id}/merge`, method: 'POST', body: { into } }),
       invalidatesTags: (_result, error) => (error ? [] : [...NAMED]),
     }),
-    part: build.mutation<undefined, { id: number; into: number }>({
-      query: ({ id, into }) => ({ url: `people/${id}/part`, method: 'POST', body: { into } }),
+    unmerge: build.mutation<undefined, { id: number; into: number }>({
+      query: ({ id, into }) => ({ url: `people/${id}/unmerge`, method: 'POST', body: { into } }),
       invalidatesTags: (_result, error) => (error ? [] : [...NAMED]),
     }),
-    bringPeople: build.mutation<ImportReport, Bring>({
+    importPeople: build.mutation<ImportReport, ImportRequest>({
       query: (body) => ({ url: 'people/import', method: 'POST', body }),
       invalidatesTags: (result) => (result?.applied ? [...NAMED] : []),
     }),
-    undoBringing: build.mutation<{ removed: number }, null>({
+    undoImport: build.mutation<{ removed: number }, null>({
       query: () => ({ url: 'people/import/undo', method: 'POST' }),
       invalidatesTags: [...NAMED],
     }),
@@ -69,11 +69,11 @@ export const peopleApi = api.injectEndpoints({
 
 export const {
   useDirectoryInfiniteQuery,
-  useFirmsQuery,
+  useCompaniesQuery,
   useDuplicatesQuery,
   useReadingQuery,
   useMergeMutation,
-  usePartMutation,
-  useBringPeopleMutation,
-  useUndoBringingMutation,
+  useUnmergeMutation,
+  useImportPeopleMutation,
+  useUndoImportMutation,
 } = peopleApi;

@@ -13,23 +13,23 @@ export function PrivacySettings() {
     <Form<PrivacyView> layout="vertical" requiredMark={false} initialValues={data} onFinish={(view) => void save(view)}>
       <div className="settings-sentences">
         <label>
-          Who looked (address, program, place) is forgotten after{' '}
-          <DaysField name="forgetReadersDays" label="Days after which readers are forgotten" empty="never" /> days,
+          Delete who read (IP address, program, place) after{' '}
+          <DaysField name="forgetReadersDays" label="Days until reader details are deleted" empty="never" /> days,
         </label>
         <label>
-          and everything that happened after{' '}
-          <DaysField name="forgetEventsDays" label="Days after which everything is forgotten" empty="never" /> days.
-          Left empty, never.
+          and all activity after{' '}
+          <DaysField name="forgetEventsDays" label="Days until all activity is deleted" empty="never" /> days. Empty:
+          never.
         </label>
       </div>
       <Form.Item
         name="untrackedDomains"
-        label="Domains whose people are written to without tracking"
-        extra="Like clinic.example. A single person is found by their name on a message’s page."
+        label="Domains not to track"
+        extra="For example clinic.example. For one person, use their own page."
       >
         <Select mode="tags" open={false} suffixIcon={null} tokenSeparators={[' ', ',', ';']} placeholder="None" />
       </Form.Item>
-      <FormEnd result={result} button="Keep it so" saved="Saved. What is due is forgotten now." />
+      <FormEnd result={result} button="Save" saved="Saved. What is due is deleted now." />
     </Form>
   );
 }

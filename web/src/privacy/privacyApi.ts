@@ -4,7 +4,7 @@ import { api } from '../app/api.js';
 export type PersonSheet = PersonData['person'];
 
 /** What the sender may say of somebody. */
-export type PersonDetails = Pick<PersonSheet, 'name' | 'firm' | 'phone' | 'zone' | 'note'> & { silenced: boolean };
+export type PersonDetails = Pick<PersonSheet, 'name' | 'company' | 'phone' | 'zone' | 'note'> & { muted: boolean };
 
 export const privacyApi = api.injectEndpoints({
   endpoints: (build) => ({

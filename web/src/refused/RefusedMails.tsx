@@ -12,7 +12,7 @@ interface Props {
   help: string;
 }
 
-const FEW = 5;
+const PREVIEW_ROWS = 5;
 
 /** Messages that were not taken: why, and the original to save. Nothing where there is none. */
 export function RefusedMails({ way, title, help }: Props) {
@@ -26,7 +26,7 @@ export function RefusedMails({ way, title, help }: Props) {
       <p className="soft">{help}</p>
       <ul className="settings-list">
         {data
-          .slice(0, all ? undefined : FEW)
+          .slice(0, all ? undefined : PREVIEW_ROWS)
           .map(({ id, at, fromAddress, toAddress, subject, problem, hasOriginal }) => (
             <li key={id}>
               <span>
@@ -43,7 +43,7 @@ export function RefusedMails({ way, title, help }: Props) {
             </li>
           ))}
       </ul>
-      {!all && data.length > FEW && (
+      {!all && data.length > PREVIEW_ROWS && (
         <Button type="link" onClick={() => setAll(true)}>
           Show all {data.length}
         </Button>

@@ -1,8 +1,14 @@
 import { Skeleton } from 'antd';
 import { Link, useSearchParams } from 'react-router';
-import { REPORT_PERIODS, type Outcome, type Rate, type ReportPeriod, type ReportView } from '@kiraku/core/contract';
-import { hourWords, surenessWords } from '@kiraku/core/people';
-import { comparisonWords, countWords, rateWords, spreadWords } from '@kiraku/core/reports';
+import {
+  comparisonSentence,
+  confidenceSentence,
+  hourText,
+  spreadSentence,
+  rateSentence,
+  reportSizeSentence,
+} from '@kiraku/core/sentences';
+import { REPORT_PERIODS, type Outcome, type ReportPeriod, type ReportView } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
 import { Choice } from '../ui/Choice.js';
 import { HeatMap } from '../ui/HeatMap.js';
@@ -21,11 +27,11 @@ const PERIOD_WORDS: Record<ReportPeriod, string> = {
   all: 'all time',
 };
 
-const RATES: readonly [name: keyof Outcome & ('read' | 'clicked' | 'viewed' | 'answered'), label: string][] = [
-  ['read', 'Read, by any sign'],
-  ['clicked', 'A link followed'],
-  ['viewed', 'A file read'],
-  ['answered', 'Answered'],
+const RATES: readonly [name: keyof Outcome & ('read' | 'clicked' | 'viewed' | 'replied'), label: string][] = [
+  ['read', 'Read'],
+  ['clicked', 'Link clicked'],
+  ['viewed', 'File viewed'],
+  ['replied', 'Replied'],
 ];
 
 /** What can be learnt from what was sent: how much is read and answered, how soon, when, and what works better. */
@@ -38,7 +44,7 @@ export default function ReportsPage() {
     <>
       <h1>Reports</h1>
       <p className="page-sentence">
-        Letters of{' '}
+        Messages from{' '}
         <Choice
           label="Period"
           value={period}
@@ -46,44 +52,39 @@ export default function ReportsPage() {
           words={PERIOD_WORDS[period]}
           onChoose={(value) => setParams({ period: value })}
         />
-        {currentData && `: ${countedWords(currentData)}`}
+        {currentData && `: ${reportSizeSentence(currentData)}`}
       </p>
       {error && !currentData && <LoadFailed error={error} retry={() => void refetch()} />}
       {!currentData && !error && <Skeleton active title={false} paragraph={{ rows: 10 }} />}
-      {currentData && (currentData.letters === 0 ? <NothingYet /> : <Report report={currentData} />)}
+      {currentData && (currentData.messages === 0 ? <NothingYet /> : <Report report={currentData} />)}
     </>
   );
 }
 
-function countedWords({ letters, tooFresh }: ReportView): string {
-  const left = tooFresh === 0 ? '' : ` ${tooFresh} more left within two days: too lately to count them as not read.`;
-  return `${counted(letters, 'letter')}.${left}`;
-}
-
 function NothingYet() {
   return (
-    <Nothing title="Nothing to learn from yet">
-      <p>Two days after letters have left, you see here how many are read and answered, and how soon.</p>
-      <Link to="/write">Write a letter</Link>
+    <Nothing title="No reports yet">
+      <p>Two days after you send messages, you see here how many are read and replied to, and how soon.</p>
+      <Link to="/write">Write a message</Link>
     </Nothing>
   );
 }
 
 function Report({ report }: { report: ReportView }) {
-  const { untilOpened, untilAnswered, opening, weeks, templates } = report;
+  const { untilOpened, untilReplied, opening, weeks, templates } = report;
   return (
     <div className="report">
       <section aria-labelledby="report-rates">
-        <h2 id="report-rates">What becomes of them</h2>
+        <h2 id="report-rates">Results</h2>
         <Rates outcome={report} />
       </section>
       <section aria-labelledby="report-times">
         <h2 id="report-times">How soon</h2>
         <dl className="report-times">
           <dt>Opened</dt>
-          <dd>{untilOpened ? spreadWords(untilOpened) : 'None was opened.'}</dd>
-          <dt>Answered</dt>
-          <dd>{untilAnswered ? spreadWords(untilAnswered) : 'None was answered.'}</dd>
+          <dd>{untilOpened ? spreadSentence(untilOpened) : 'None was opened.'}</dd>
+          <dt>Replied</dt>
+          <dd>{untilReplied ? spreadSentence(untilReplied) : 'None was replied to.'}</dd>
         </dl>
       </section>
       <div className="reports-pair">
@@ -92,26 +93,26 @@ function Report({ report }: { report: ReportView }) {
           <Weeks weeks={weeks} />
         </section>
         <section aria-labelledby="report-opening">
-          <h2 id="report-opening">When they are first opened</h2>
+          <h2 id="report-opening">When messages are first opened</h2>
           <HeatMap times={opening} />
           <p>
-            {opening.busiest && `Mostly on ${hourWords(opening.busiest)}. `}
-            <span className="soft">{surenessWords(opening)}</span>
+            {opening.busiest && `Mostly on ${hourText(opening.busiest)}. `}
+            <span className="soft">{confidenceSentence(opening)}</span>
           </p>
         </section>
       </div>
       <section aria-labelledby="report-templates">
         <h2 id="report-templates">Which template works better</h2>
-        {templates.length === 0 && <p className="soft">None of these letters was begun with a template.</p>}
+        {templates.length === 0 && <p className="soft">None of these messages was started from a template.</p>}
         <ul className="report-templates">
-          {templates.map(({ id, name, letters, answered, read, comparison }) => (
+          {templates.map(({ id, name, messages, replied, read, comparison }) => (
             <li key={id}>
               <span className="report-name">{name}</span>
-              <span className="soft">{counted(letters, 'letter')}</span>
-              <Interval rate={answered} />
+              <span className="soft">{counted(messages, 'message')}</span>
+              <Interval rate={replied} />
               <span>
-                Answered: {rateSentence(answered)} Read: {rateSentence(read)}{' '}
-                <span className="soft">{comparisonWords(comparison)}</span>
+                Replied: {rateSentence(replied)} Read: {rateSentence(read)}{' '}
+                <span className="soft">{comparisonSentence(comparison)}</span>
               </span>
             </li>
           ))}
@@ -135,8 +136,4 @@ function Rates({ outcome }: { outcome: Outcome }) {
       ))}
     </dl>
   );
-}
-
-function rateSentence(rate: Rate): string {
-  return rate.share === null ? `${rateWords(rate)}.` : `${countWords(rate)}, ${rateWords(rate)}.`;
 }

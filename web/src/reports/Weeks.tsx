@@ -2,7 +2,7 @@ import { max } from 'd3-array';
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { utcFormat } from 'd3-time-format';
 import type { WeekOutcome } from '@kiraku/core/contract';
-import { counted } from '@kiraku/core/time';
+import { weekText } from '@kiraku/core/sentences';
 import { useWidth } from '../ui/useWidth.js';
 
 const HEIGHT = 150;
@@ -16,7 +16,7 @@ const dateOf = utcFormat('%-d %b');
 /** How many letters left in each week, how many of them were read, and how many answered. */
 export function Weeks({ weeks }: { weeks: readonly WeekOutcome[] }) {
   const [box, width] = useWidth<HTMLDivElement>();
-  const most = max(weeks, ({ letters }) => letters) ?? 0;
+  const most = max(weeks, ({ messages }) => messages) ?? 0;
   const x = scaleBand<number>()
     .domain(weeks.keys())
     .range([0, Math.min(width, weeks.length * WIDEST * 1.4)])
@@ -29,25 +29,26 @@ export function Weeks({ weeks }: { weeks: readonly WeekOutcome[] }) {
     <div ref={box} className="weeks">
       {width > 0 && (
         <svg width={width} height={HEIGHT} role="list" aria-label="Weeks">
-          {weeks.map(({ monday, letters, read, answered }, n) => {
-            const words = `Week of ${dateOf(new Date(monday))}: ${counted(letters, 'letter')}, ${read} read, ${answered} answered`;
+          {weeks.map((week, n) => {
+            const { monday, messages, read, replied } = week;
+            const text = weekText(week, dateOf(new Date(monday)));
             const bar = (kind: string, count: number) => (
               <rect className={`week-${kind}`} width={x.bandwidth()} y={y(count)} height={HEIGHT - BOTTOM - y(count)} />
             );
             return (
-              <g key={monday} role="listitem" aria-label={words} transform={`translate(${x(n)},0)`}>
-                <title>{words}</title>
-                {bar('letters', letters)}
+              <g key={monday} role="listitem" aria-label={text} transform={`translate(${x(n)},0)`}>
+                <title>{text}</title>
+                {bar('sent', messages)}
                 {bar('read', read)}
-                {bar('answered', answered)}
+                {bar('replied', replied)}
                 {n % namedEvery === 0 && (
                   <text y={HEIGHT - 5} aria-hidden="true">
                     {dateOf(new Date(monday))}
                   </text>
                 )}
-                {letters === most && (
+                {messages === most && (
                   <text className="week-most" x={x.bandwidth() / 2} y={TOP - 4} aria-hidden="true">
-                    {letters}
+                    {messages}
                   </text>
                 )}
               </g>
@@ -56,8 +57,8 @@ export function Weeks({ weeks }: { weeks: readonly WeekOutcome[] }) {
         </svg>
       )}
       <p className="week-key soft" aria-hidden="true">
-        <span className="week-letters" /> sent <span className="week-read" /> of them read{' '}
-        <span className="week-answered" /> of them answered
+        <span className="week-sent" /> sent <span className="week-read" /> read <span className="week-replied" />{' '}
+        replied
       </p>
     </div>
   );

@@ -3,10 +3,10 @@ import type { ListView } from '@kiraku/core/sent';
 import { queryOf } from './sentApi.js';
 
 const SHEETS = [
-  ['messages.csv', 'These messages with their counts, as a sheet (CSV)'],
-  ['events.csv', 'Everything that happened to them, as a sheet (CSV)'],
-  ['messages.jsonl', 'The messages as JSON lines'],
-  ['events.jsonl', 'What happened as JSON lines'],
+  ['messages.csv', 'Messages with their counts (CSV)'],
+  ['events.csv', 'Activity (CSV)'],
+  ['messages.jsonl', 'Messages (JSON Lines)'],
+  ['events.jsonl', 'Activity (JSON Lines)'],
 ] as const;
 
 /** Takes away what the list shows. */
@@ -25,7 +25,7 @@ export function ExportButton({ view }: { view: ListView }) {
         })),
       }}
     >
-      <Button aria-haspopup="menu">Take it away</Button>
+      <Button aria-haspopup="menu">Export</Button>
     </Dropdown>
   );
 }

@@ -1,11 +1,12 @@
 import { Button, Checkbox, DatePicker, Form, Input, Select } from 'antd';
 import dayjs, { type Dayjs } from 'dayjs';
 import { useState } from 'react';
+import { personText } from '@kiraku/core/sentences';
 import type { ListView } from '@kiraku/core/sent';
-import { personWords } from '@kiraku/core/tracking';
 import { useTemplatesQuery } from '../settings/settingsApi.js';
 import { useFollowedLinksQuery } from './sentApi.js';
 import { usePeopleQuery } from '../write/draftsApi.js';
+import { fieldPatterns } from '../ui/timeFormat.js';
 
 /* What opens at the words of the list’s sentence that one fills in, loaded when it is first opened. */
 
@@ -17,7 +18,7 @@ interface ChoiceFormProps {
 export function Who({ view, onChange }: ChoiceFormProps) {
   const [words, setWords] = useState('');
   const { data: people = [] } = usePeopleQuery(words.trim());
-  const firms = [...new Set(people.map(({ firm }) => firm).filter(Boolean))];
+  const companies = [...new Set(people.map(({ company }) => company).filter(Boolean))];
   return (
     <Form layout="vertical" className="list-more">
       <Form.Item label="One person">
@@ -26,18 +27,18 @@ export function Who({ view, onChange }: ChoiceFormProps) {
           allowClear
           placeholder="Anyone"
           value={view.person}
-          options={people.map((one) => ({ value: one.id, label: personWords(one) }))}
+          options={people.map((one) => ({ value: one.id, label: personText(one) }))}
           onChange={(person: number | undefined) => onChange({ person: person ?? null })}
         />
       </Form.Item>
-      <Form.Item label="People of a firm">
+      <Form.Item label="People at a company">
         <Select
           showSearch={{ onSearch: setWords }}
           allowClear
-          placeholder="Any firm"
-          value={view.firm || undefined}
-          options={firms.map((firm) => ({ value: firm, label: firm }))}
-          onChange={(firm: string | undefined) => onChange({ firm: firm ?? '' })}
+          placeholder="Any company"
+          value={view.company || undefined}
+          options={companies.map((company) => ({ value: company, label: company }))}
+          onChange={(company: string | undefined) => onChange({ company: company ?? '' })}
         />
       </Form.Item>
       <Form.Item label="People at a mail domain">
@@ -60,10 +61,10 @@ export function More({ view, onChange }: ChoiceFormProps) {
   return (
     <Form layout="vertical" className="list-more">
       <Checkbox checked={view.noted} onChange={(event) => onChange({ noted: event.target.checked })}>
-        Only with a note of mine
+        Only with a private note
       </Checkbox>
       <Checkbox checked={view.archived} onChange={(event) => onChange({ archived: event.target.checked })}>
-        What was put away, instead of what is at hand
+        Archived messages
       </Checkbox>
       <Form.Item label="From a template">
         <Select
@@ -74,7 +75,7 @@ export function More({ view, onChange }: ChoiceFormProps) {
           onChange={(template: number | undefined) => onChange({ template: template ?? null })}
         />
       </Form.Item>
-      <Form.Item label="With a link followed whose words are">
+      <Form.Item label="With a clicked link named">
         <Select
           showSearch={{ filterOption: false, onSearch: setWords }}
           allowClear
@@ -94,10 +95,11 @@ export function Days({ onChoose, onCancel }: { onChoose(sent: string): void; onC
   return (
     <div className="list-more">
       <DatePicker.RangePicker
+        format={fieldPatterns().date}
         value={days}
         allowEmpty={[false, true]}
         onChange={(next) => setDays(next ?? [null, null])}
-        aria-label="From a day to a day"
+        aria-label="From day to day"
       />
       <div className="settings-buttons">
         <Button
@@ -107,7 +109,7 @@ export function Days({ onChoose, onCancel }: { onChoose(sent: string): void; onC
         >
           Show these days
         </Button>
-        <Button onClick={onCancel}>Leave it</Button>
+        <Button onClick={onCancel}>Cancel</Button>
       </div>
     </div>
   );

@@ -1,8 +1,15 @@
 import { Button, Popover, Skeleton } from 'antd';
 import { lazy, Suspense, useState } from 'react';
-import { LIST_ORDERS, SHOWN, type ListOrder, type ListTotals } from '@kiraku/core/contract';
-import { FIRST_VIEW, ORDER_WORDS, PERIODS, periodWords, SHOWN_WORDS, type ListView } from '@kiraku/core/sent';
-import { personWords } from '@kiraku/core/tracking';
+import {
+  SHOWN_TEXTS,
+  SORT_TEXTS,
+  personText,
+  filtersText,
+  recipientsText,
+  totalsSentence,
+} from '@kiraku/core/sentences';
+import { LIST_COLUMNS, SHOWN, SORT_DIRECTIONS, type ListTotals } from '@kiraku/core/contract';
+import { DEFAULT_VIEW, PERIODS, periodWords, type ListView } from '@kiraku/core/sent';
 import { Choice } from '../ui/Choice.js';
 import { useNow } from '../app/useNow.js';
 import { usePersonQuery } from '../privacy/privacyApi.js';
@@ -25,16 +32,16 @@ const WHEN_DAYS = 'days';
 export function ListSentence({ view, totals, onChange }: ListSentenceProps) {
   const now = useNow();
   const [choosingDays, setChoosingDays] = useState(false);
-  const who = useWhoWords(view);
-  const orders = LIST_ORDERS.filter((order) => order !== 'match' || view.words !== '');
+  const who = useRecipientsText(view);
+  const columns = LIST_COLUMNS.filter((column) => column !== 'relevance' || view.words !== '');
   return (
     <p className="page-sentence list-sentence">
       Showing{' '}
       <Choice
         label="What is shown"
         value={view.show}
-        options={SHOWN.map((value) => ({ value, label: SHOWN_WORDS[value] }))}
-        words={SHOWN_WORDS[view.show]}
+        options={SHOWN.map((value) => ({ value, label: SHOWN_TEXTS[value] }))}
+        words={SHOWN_TEXTS[view.show]}
         onChoose={(show) => onChange({ show })}
       />{' '}
       sent{' '}
@@ -67,40 +74,41 @@ export function ListSentence({ view, totals, onChange }: ListSentenceProps) {
       </Popover>{' '}
       to <Narrowed label="To whom" words={who} content={<Who view={view} onChange={onChange} />} />
       {', '}
-      <Narrowed label="What else" words={moreWords(view)} content={<More view={view} onChange={onChange} />} />
+      <Narrowed label="What else" words={filtersText(view)} content={<More view={view} onChange={onChange} />} />
       {', '}
+      sorted by{' '}
       <Choice
-        label="Order"
-        value={`${view.order} ${view.rising}`}
-        options={orders.flatMap((order) =>
-          ORDER_WORDS[order]
-            .map((label, index) => ({ value: `${order} ${index === 1}`, label }))
-            .slice(0, order === 'match' ? 1 : 2),
-        )}
-        words={ORDER_WORDS[view.order][view.rising ? 1 : 0]}
-        onChoose={(value) => {
-          const [order, rising] = value.split(' ');
-          onChange({ order: order as ListOrder, rising: rising === 'true' });
-        }}
+        label="Sorted by"
+        value={view.sort}
+        options={columns.map((value) => ({ value, label: SORT_TEXTS[value].column }))}
+        words={SORT_TEXTS[view.sort].column}
+        onChoose={(sort) => onChange({ sort })}
       />
+      {view.sort !== 'relevance' && (
+        <>
+          {', '}
+          <Choice
+            label="Direction"
+            value={view.direction}
+            options={SORT_DIRECTIONS.map((value) => ({ value, label: SORT_TEXTS[view.sort][value] }))}
+            words={SORT_TEXTS[view.sort][view.direction]}
+            onChoose={(direction) => onChange({ direction })}
+          />
+        </>
+      )}
       {'. '}
-      {totals && <span className="figures">{countWords(totals)}</span>}{' '}
+      {totals && <span className="figures">{totalsSentence(totals)}</span>}{' '}
       {isNarrowed(view) && (
-        <Button type="link" className="list-reset" onClick={() => onChange({ ...FIRST_VIEW })}>
-          Show everything
+        <Button type="link" className="list-reset" onClick={() => onChange({ ...DEFAULT_VIEW })}>
+          Clear filters
         </Button>
       )}
     </p>
   );
 }
 
-function countWords({ total, everything }: ListTotals): string {
-  if (total === everything) return `${total === 1 ? '1 message' : `${total} messages`}, none left out.`;
-  return `${total} of ${everything} messages.`;
-}
-
 export function isNarrowed(view: ListView): boolean {
-  return Object.entries(view).some(([name, value]) => value !== FIRST_VIEW[name as keyof ListView]);
+  return Object.entries(view).some(([name, value]) => value !== DEFAULT_VIEW[name as keyof ListView]);
 }
 
 function Narrowed({ label, words, content }: { label: string; words: string; content: React.ReactNode }) {
@@ -117,22 +125,7 @@ function Narrowed({ label, words, content }: { label: string; words: string; con
   );
 }
 
-function useWhoWords({ person, firm, domain }: ListView): string {
-  const { data } = usePersonQuery(person ?? 0, { skip: person === null });
-  const parts = [
-    person !== null && (data ? personWords(data) : 'one person'),
-    firm !== '' && `people of ${firm}`,
-    domain !== '' && `people at ${domain}`,
-  ].filter(Boolean);
-  return parts.length === 0 ? 'anyone' : parts.join(', ');
-}
-
-function moreWords({ noted, template, link, archived }: ListView): string {
-  const parts = [
-    archived && 'put away',
-    noted && 'with a note',
-    template !== null && 'from one template',
-    link !== '' && `with “${link}” followed`,
-  ].filter(Boolean);
-  return parts.length === 0 ? 'narrowed no further' : parts.join(', ');
+function useRecipientsText(view: ListView): string {
+  const { data } = usePersonQuery(view.person ?? 0, { skip: view.person === null });
+  return recipientsText(view, view.person === null ? null : data ? personText(data) : 'one person');
 }

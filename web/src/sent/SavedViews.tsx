@@ -25,8 +25,8 @@ export function SavedViews({ query }: { query: string }) {
           items: [
             ...views.map(({ id, name }) => ({ key: `view ${id}`, label: name })),
             ...(views.length > 0 ? [{ type: 'divider' as const }] : []),
-            { key: 'keep', label: 'Keep this view under a name …', disabled: query === '' },
-            ...(current ? [{ key: 'forget', label: `Forget “${current.name}”` }] : []),
+            { key: 'keep', label: 'Save this view …', disabled: query === '' },
+            ...(current ? [{ key: 'forget', label: `Delete “${current.name}”` }] : []),
           ],
           onClick: ({ key }) => {
             if (key === 'keep') return setNaming(true);
@@ -35,7 +35,7 @@ export function SavedViews({ query }: { query: string }) {
           },
         }}
       >
-        <Button aria-haspopup="menu">{current?.name ?? 'My views'}</Button>
+        <Button aria-haspopup="menu">{current?.name ?? 'Saved views'}</Button>
       </Dropdown>
     </Popover>
   );
@@ -55,7 +55,7 @@ function NameForm({ query, onDone }: { query: string; onDone(): void }) {
         <Input placeholder="Last month’s unopened" aria-label="Name of the view" autoFocus />
       </Form.Item>
       <Button htmlType="submit" type="primary" loading={isLoading}>
-        Keep it
+        Save
       </Button>
     </Form>
   );

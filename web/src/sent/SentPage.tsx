@@ -11,7 +11,7 @@ import { isNarrowed, ListSentence } from './ListSentence.js';
 import { SavedViews } from './SavedViews.js';
 import { addressOf, useSentInfiniteQuery, useSentTotalsQuery } from './sentApi.js';
 import { SentRows } from './SentRows.js';
-import { Shelf } from './Shelf.js';
+import { SelectionActions } from './SelectionActions.js';
 import './sent.css';
 
 // For those who prefer it.
@@ -56,33 +56,33 @@ export default function SentPage() {
       <div className="list-head">
         <h1>Sent</h1>
         <SearchField
-          placeholder="Search people, subjects, letters, notes"
+          placeholder="Search people, subjects, text, notes"
           words={view.words}
           onChange={(words) =>
-            change({ words, order: words === '' ? 'latest' : view.words === '' ? 'match' : view.order })
+            change({ words, sort: words === '' ? 'lastActivity' : view.words === '' ? 'relevance' : view.sort })
           }
         />
-        <Segmented value={form} options={FORMS} onChange={(as) => show(view, as)} aria-label="Form of the list" />
+        <Segmented value={form} options={FORMS} onChange={(as) => show(view, as)} aria-label="List or table" />
         <SavedViews query={query} />
         <ExportButton view={view} />
         <Button aria-pressed={chosen !== null} onClick={() => setChosen(chosen === null ? new Set() : null)}>
-          {chosen === null ? 'Choose several' : 'Choose none'}
+          {chosen === null ? 'Select' : 'Clear selection'}
         </Button>
       </div>
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
       {totals?.everything === 0 && !isNarrowed(view) ? (
         <Nothing title="Nothing sent yet">
-          <p>Write to somebody, and see here what becomes of it: when it is opened, which links are followed.</p>
-          <Link to="/write">Write the first letter</Link>
+          <p>Write to somebody, and see here when it is opened and which links are clicked.</p>
+          <Link to="/write">Write your first message</Link>
         </Nothing>
       ) : (
         <ListSentence view={view} totals={totals} onChange={change} />
       )}
       {isLoading && <Skeleton active title={false} paragraph={{ rows: 12 }} />}
-      {chosen && <Shelf chosen={chosen} shown={messages} archived={view.archived} setChosen={setChosen} />}
+      {chosen && <SelectionActions chosen={chosen} shown={messages} archived={view.archived} setChosen={setChosen} />}
       {totals?.total === 0 && isNarrowed(view) && !isFetching && (
-        <Nothing title="Nothing is like that">
-          <p>Widen the sentence above: press one of its underlined words.</p>
+        <Nothing title="No messages match">
+          <p>Change the sentence above: press one of its underlined words.</p>
         </Nothing>
       )}
       {messages.length > 0 &&

@@ -1,8 +1,8 @@
 import { Checkbox } from 'antd';
 import { memo } from 'react';
 import { Link } from 'react-router';
+import { messageStatus, personText } from '@kiraku/core/sentences';
 import type { MessageSummary } from '@kiraku/core/contract';
-import { personWords, standing } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { Trail } from '../ui/Trail.js';
 import { When } from '../ui/When.js';
@@ -20,7 +20,7 @@ interface SentRowProps {
 /** One message of the list: to whom, what, where it stands, its trail. */
 export const SentRow = memo(function SentRow({ message, found, isChosen, choose }: SentRowProps) {
   const now = useNow();
-  const { tone, words } = standing(message, now);
+  const { tone, text } = messageStatus(message, now);
   const [first, ...others] = message.recipients;
   const subject = message.subject || 'No subject';
   return (
@@ -29,31 +29,31 @@ export const SentRow = memo(function SentRow({ message, found, isChosen, choose 
         <Checkbox
           className="sent-check"
           checked={isChosen}
-          aria-label={`Choose “${subject}”`}
+          aria-label={`Select “${subject}”`}
           onChange={(event) => choose(message.id, event.target.checked)}
         />
       )}
       <div className="sent-cell">
         <span className="sent-who">
-          {first && personWords(first)}
+          {first && personText(first)}
           {others.length > 0 && <span className="soft"> and {others.length} more</span>}
         </span>
-        <span className="soft">{message.firm || (first?.name && first.address)}</span>
+        <span className="soft">{message.company || (first?.name && first.address)}</span>
       </div>
       <div className="sent-cell">
         <Link className="sent-link" to={`/sent/${message.id}`}>
           {subject}
         </Link>
         {!found ? (
-          <span className={tone === 'plain' ? 'soft' : `tone-${tone}`} title={words}>
-            {words}
-            {message.silenced && ' Silenced.'}
+          <span className={tone === 'plain' ? 'soft' : `tone-${tone}`} title={text}>
+            {text}
+            {message.muted && ' Muted.'}
           </span>
         ) : (
           <Found text={found} />
         )}
       </div>
-      <Trail marks={message.marks} sentAt={message.sentAt} />
+      <Trail trailEvents={message.trailEvents} sentAt={message.sentAt} />
       <span className="sent-when soft">
         <When at={message.sentAt ?? message.queuedAt} />
       </span>

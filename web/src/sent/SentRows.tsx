@@ -2,7 +2,7 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useLayoutEffect, useRef, useState, type FocusEvent, type KeyboardEvent, type PointerEvent } from 'react';
 import type { MessageSummary } from '@kiraku/core/contract';
 import { TrailAxis } from '../ui/Trail.js';
-import { Glance, GLANCE_KEYS, type GlanceDeed } from './Glance.js';
+import { Glance, GLANCE_KEYS, type GlanceAction } from './Glance.js';
 import { SentRow } from './SentRow.js';
 
 /** How long the pointer rests on a row until its essentials are shown, and how long they outlive its leaving. */
@@ -40,7 +40,7 @@ export function SentRows({ messages, found, chosen, choose }: SentRowsProps) {
       <div className={`sent-row sent-head ${chosen ? 'sent-choosing' : ''}`} aria-hidden="true">
         {chosen && <span />}
         <span>To</span>
-        <span>Subject and where it stands</span>
+        <span>Subject and status</span>
         <TrailAxis />
         <span className="sent-when">Sent</span>
       </div>
@@ -68,7 +68,7 @@ export function SentRows({ messages, found, chosen, choose }: SentRowsProps) {
             );
           })}
         </ul>
-        {near && !chosen && <Glance id={glance.id!} top={near.end - top} deed={glance.deed} done={glance.done} />}
+        {near && !chosen && <Glance id={glance.id!} top={near.end - top} action={glance.action} done={glance.done} />}
       </div>
     </div>
   );
@@ -77,7 +77,7 @@ export function SentRows({ messages, found, chosen, choose }: SentRowsProps) {
 /** Which row one rests on, with the pointer or the keyboard, and what is asked of it by a key. */
 function useGlance() {
   const [id, setId] = useState<number | null>(null);
-  const [deed, setDeed] = useState<GlanceDeed | null>(null);
+  const [action, setDeed] = useState<GlanceAction | null>(null);
   const timer = useRef<number>(undefined);
   const after = (waitMs: number, next: number | null) => {
     clearTimeout(timer.current);
@@ -107,7 +107,7 @@ function useGlance() {
       setDeed(asked);
     },
   };
-  return { id, deed, done: () => setDeed(null), listeners };
+  return { id, action, done: () => setDeed(null), listeners };
 }
 
 /** The number of the message in whose row an element stands. */

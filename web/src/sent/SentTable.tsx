@@ -2,10 +2,10 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { Button, Checkbox, Popover } from 'antd';
 import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import type { ListOrder, MessageSummary } from '@kiraku/core/contract';
+import { messageStatus, personText } from '@kiraku/core/sentences';
+import type { ListColumn, MessageSummary } from '@kiraku/core/contract';
 import type { ListView } from '@kiraku/core/sent';
 import { durationWords, exactWords, shortWords } from '@kiraku/core/time';
-import { personWords, standing } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 
 interface SentTableProps {
@@ -21,7 +21,7 @@ interface Column {
   name: string;
   title: string;
   /** What it sorts by; undefined where it sorts nothing. */
-  order?: ListOrder;
+  sort?: ListColumn;
   isNumber?: boolean;
   cell(message: MessageSummary): React.ReactNode;
 }
@@ -31,35 +31,35 @@ const between = (at: number | null, sentAt: number | null) =>
   at !== null && sentAt !== null && durationWords(Math.max(0, at - sentAt));
 
 const COLUMNS: readonly Column[] = [
-  { name: 'where', title: 'Where it stands', cell: (message) => <Where message={message} /> },
-  { name: 'opens', title: 'Opens', order: 'opens', isNumber: true, cell: ({ tally }) => tally.opens || '' },
-  { name: 'clicks', title: 'Clicks', order: 'clicks', isNumber: true, cell: ({ tally }) => tally.clicks || '' },
+  { name: 'where', title: 'Status', cell: (message) => <Where message={message} /> },
+  { name: 'opens', title: 'Opens', sort: 'opens', isNumber: true, cell: ({ tally }) => tally.opens || '' },
+  { name: 'clicks', title: 'Clicks', sort: 'clicks', isNumber: true, cell: ({ tally }) => tally.clicks || '' },
   {
     name: 'views',
     title: 'File views',
-    order: 'fileViews',
+    sort: 'fileViews',
     isNumber: true,
     cell: ({ tally }) => tally.fileViews || '',
   },
-  { name: 'first', title: 'First open', order: 'firstOpen', cell: ({ tally }) => time(tally.firstOpenAt) },
-  { name: 'last', title: 'Last open', order: 'lastOpen', cell: ({ tally }) => time(tally.lastOpenAt) },
+  { name: 'first', title: 'First open', sort: 'firstOpen', cell: ({ tally }) => time(tally.firstOpenAt) },
+  { name: 'last', title: 'Last open', sort: 'lastOpen', cell: ({ tally }) => time(tally.lastOpenAt) },
   {
-    name: 'wait',
-    title: 'Until opened',
-    order: 'wait',
+    name: 'timeToOpen',
+    title: 'Time to open',
+    sort: 'timeToOpen',
     cell: ({ tally, sentAt }) => between(tally.firstOpenAt, sentAt),
   },
   {
-    name: 'answer',
-    title: 'Until answered',
-    order: 'answer',
-    cell: ({ tally, sentAt }) => between(tally.answeredAt, sentAt),
+    name: 'timeToReply',
+    title: 'Time to reply',
+    sort: 'timeToReply',
+    cell: ({ tally, sentAt }) => between(tally.repliedAt, sentAt),
   },
-  { name: 'aside', title: 'Set aside', isNumber: true, cell: ({ tally }) => tally.setAside || '' },
-  { name: 'sent', title: 'Sent', order: 'sent', cell: ({ sentAt, queuedAt }) => time(sentAt ?? queuedAt) },
+  { name: 'notCounted', title: 'Not counted', isNumber: true, cell: ({ tally }) => tally.notCounted || '' },
+  { name: 'sent', title: 'Sent', sort: 'sent', cell: ({ sentAt, queuedAt }) => time(sentAt ?? queuedAt) },
 ];
 
-const FIRST_COLUMNS = ['opens', 'clicks', 'first', 'last', 'wait', 'answer', 'sent'];
+const FIRST_COLUMNS = ['opens', 'clicks', 'first', 'last', 'timeToOpen', 'timeToReply', 'sent'];
 const REMEMBERED = 'kiraku.columns';
 
 /** Of a row; all have one line. */
@@ -97,7 +97,7 @@ export default function SentTable({ messages, view, onChange, chosen, choose }: 
         <table aria-rowcount={messages.length}>
           <thead>
             <tr>
-              {chosen && <th scope="col" aria-label="Chosen" className="sent-table-check" />}
+              {chosen && <th scope="col" aria-label="Selected" className="sent-table-check" />}
               <th scope="col" className="sent-table-to">
                 To
               </th>
@@ -144,7 +144,7 @@ const Row = memo(function Row({ index, message, columns, isChosen, choose }: Row
         <td>
           <Checkbox
             checked={isChosen}
-            aria-label={`Choose “${subject}”`}
+            aria-label={`Select “${subject}”`}
             onChange={(event) => choose(message.id, event.target.checked)}
           />
         </td>
@@ -173,28 +173,28 @@ function Gap({ height }: { height: number }) {
 
 /** A column’s head; pressed, it sorts: the greatest first, then the smallest, then as before. */
 function Head({
-  column: { title, order, isNumber },
+  column: { title, sort, isNumber },
   view,
   onChange,
 }: { column: Column } & Pick<SentTableProps, 'view' | 'onChange'>) {
-  const isSorted = order !== undefined && view.order === order;
+  const isSorted = sort !== undefined && view.sort === sort;
   const next = !isSorted
-    ? { order, rising: false }
-    : view.rising
-      ? { order: 'latest' as const, rising: false }
-      : { rising: true };
+    ? { sort, direction: 'desc' as const }
+    : view.direction === 'asc'
+      ? { sort: 'lastActivity' as const, direction: 'desc' as const }
+      : { direction: 'asc' as const };
   return (
     <th
       scope="col"
       className={isNumber ? 'number' : undefined}
-      aria-sort={isSorted ? (view.rising ? 'ascending' : 'descending') : undefined}
+      aria-sort={isSorted ? (view.direction === 'asc' ? 'ascending' : 'descending') : undefined}
     >
-      {order === undefined ? (
+      {sort === undefined ? (
         title
       ) : (
-        <button type="button" onClick={() => onChange(next as Partial<ListView>)}>
+        <button type="button" onClick={() => onChange(next)}>
           {title}
-          {isSorted && <span aria-hidden="true">{view.rising ? ' ↑' : ' ↓'}</span>}
+          {isSorted && <span aria-hidden="true">{view.direction === 'asc' ? ' ↑' : ' ↓'}</span>}
         </button>
       )}
     </th>
@@ -230,11 +230,11 @@ function Time({ at }: { at: number }) {
 }
 
 function Where({ message }: { message: MessageSummary }) {
-  return standing(message, useNow()).words;
+  return messageStatus(message, useNow()).text;
 }
 
 function whoWords([first, ...others]: MessageSummary['recipients']): string {
-  return others.length === 0 ? personWords(first!) : `${personWords(first!)} and ${others.length} more`;
+  return others.length === 0 ? personText(first!) : `${personText(first!)} and ${others.length} more`;
 }
 
 function rememberedColumns(): string[] {

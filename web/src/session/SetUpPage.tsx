@@ -17,7 +17,7 @@ export default function SetUpPage() {
   if (session?.setUp) return <Navigate to="/sent" replace />;
   const problem = error && problemOf(error);
   return (
-    <Gate title="Set up your desk" words="Two minutes, once. All of it can be changed later.">
+    <Gate title="Set up Kiraku" words="Two minutes, once. All of it can be changed later.">
       <Form<SetUpForm>
         layout="vertical"
         requiredMark={false}
@@ -27,7 +27,7 @@ export default function SetUpPage() {
         <AccountFields setUpCode={code} />
         <Form.Item
           name="passphrase"
-          label="A passphrase for this desk"
+          label="Choose a passphrase"
           extra="At least 8 characters; three or four words are good."
           rules={[{ required: true, min: 8, message: 'It must have at least 8 characters.' }]}
         >
@@ -37,7 +37,7 @@ export default function SetUpPage() {
           <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
         )}
         <Button type="primary" size="large" htmlType="submit" loading={isLoading} block>
-          Begin
+          Start
         </Button>
       </Form>
     </Gate>

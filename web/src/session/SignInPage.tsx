@@ -15,7 +15,7 @@ export default function SignInPage() {
   if (session?.signedIn) return <Navigate to={placeWithin(search.get('to'))} replace />;
   const problem = error && problemOf(error);
   return (
-    <Gate title="Good to see you" words="Your desk is as you left it.">
+    <Gate title="Good to see you" words="Everything is as you left it.">
       <Form
         layout="vertical"
         requiredMark={false}

@@ -1,7 +1,7 @@
 import { App, Button, Form, Input, Skeleton } from 'antd';
+import { deviceText } from '@kiraku/core/sentences';
 import type { OpenSession } from '@kiraku/core/contract';
 import { whenWords } from '@kiraku/core/time';
-import { deviceWords } from '@kiraku/core/tracking';
 import { problemOf } from '../app/api.js';
 import { useNow } from '../app/useNow.js';
 import { FormEnd } from '../settings/FormEnd.js';
@@ -61,8 +61,8 @@ function PassphraseFields() {
       <input type="text" autoComplete="username" value="Kiraku" readOnly hidden />
       <Form.Item
         name="current"
-        label="Passphrase now"
-        rules={[{ required: true, message: 'Type the passphrase that you sign in with now.' }]}
+        label="Current passphrase"
+        rules={[{ required: true, message: 'Type your current passphrase.' }]}
       >
         <Input type="password" autoComplete="current-password" />
       </Form.Item>
@@ -114,7 +114,7 @@ function Sessions({ sessions }: { sessions: OpenSession[] }) {
           </li>
         ))}
       </ul>
-      <p className="soft">A browser that is not used for 14 days is signed out by itself, any other after 30 days.</p>
+      <p className="soft">A browser is signed out after 14 days without use, and after 30 days in any case.</p>
       <Button loading={ending.isLoading} onClick={() => void endAll(null)}>
         Sign out everywhere
       </Button>
@@ -123,8 +123,8 @@ function Sessions({ sessions }: { sessions: OpenSession[] }) {
 }
 
 function programWords(session: OpenSession): string {
-  const words = deviceWords(session);
-  return words === '' ? 'A program that does not say its name' : words.charAt(0).toUpperCase() + words.slice(1);
+  const words = deviceText(session);
+  return words === '' ? 'An unknown program' : words.charAt(0).toUpperCase() + words.slice(1);
 }
 
 function usedWords({ createdAt, lastSeenAt, isThis }: OpenSession, now: number): string {

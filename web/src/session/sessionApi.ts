@@ -1,4 +1,4 @@
-import type { AccountTrial, AccountView, OpenSession, SessionView } from '@kiraku/core/contract';
+import type { AccountTrial, AccountView, OpenSession, SessionView, TimeFormatView } from '@kiraku/core/contract';
 import { api } from '../app/api.js';
 
 /** The account as its form has it: the password is typed, never read. */
@@ -7,6 +7,10 @@ export type AccountForm = Omit<AccountView, 'hasSmtpPassword'> & { smtpPassword?
 export const sessionApi = api.injectEndpoints({
   endpoints: (build) => ({
     session: build.query<SessionView, null>({ query: () => 'session', providesTags: ['Session'] }),
+    saveTimeFormat: build.mutation<undefined, TimeFormatView>({
+      query: (body) => ({ url: 'settings/time-format', method: 'PUT', body }),
+      invalidatesTags: (_result, error) => (error ? [] : ['Session']),
+    }),
     signIn: build.mutation<SessionView, string>({
       query: (passphrase) => ({ url: 'session', method: 'POST', body: { passphrase } }),
       invalidatesTags: ['Session'],
@@ -44,6 +48,7 @@ export const sessionApi = api.injectEndpoints({
 
 export const {
   useSessionQuery,
+  useSaveTimeFormatMutation,
   useSignInMutation,
   useSignOutMutation,
   useSetUpMutation,

@@ -16,14 +16,14 @@ export const BLANK_ACCOUNT: AccountForm = {
 };
 
 const SECURITIES: { value: SmtpSecurity; label: string }[] = [
-  { value: 'starttls', label: 'Encrypted from the first command on (STARTTLS)' },
-  { value: 'tls', label: 'Encrypted from the start (TLS)' },
+  { value: 'starttls', label: 'STARTTLS (encrypted after connecting)' },
+  { value: 'tls', label: 'TLS (encrypted from the start)' },
   { value: 'none', label: 'Not encrypted: only for a server on this machine' },
 ];
 
 const AUTHS: { value: SmtpAuth; label: string }[] = [
-  { value: 'password', label: 'A password' },
-  { value: 'xoauth2', label: 'An access token (XOAUTH2)' },
+  { value: 'password', label: 'Password' },
+  { value: 'xoauth2', label: 'Access token (XOAUTH2)' },
 ];
 
 /** Fills the server's fields with what the address's own domain announces. */
@@ -41,7 +41,7 @@ function GuessButton({ setUpCode }: { setUpCode?: string | undefined }) {
           if (found?.guess) form.setFieldsValue(found.guess);
         }}
       >
-        Find the server by this address
+        Find my mail server
       </Button>
       <span className="soft" role="status">
         {data &&
@@ -68,13 +68,13 @@ export function AccountFields({
       <Form.Item
         name="name"
         label="Your name"
-        rules={[{ required: true, message: 'Write your name as recipients shall see it.' }]}
+        rules={[{ required: true, message: 'Write your name as recipients should see it.' }]}
       >
         <Input autoComplete="name" />
       </Form.Item>
       <Form.Item
         name="address"
-        label="Your e-mail address"
+        label="Your email address"
         rules={[
           {
             validator: (_rule, address: string) => {
@@ -93,7 +93,7 @@ export function AccountFields({
           label="Outgoing mail server"
           rules={[{ required: true, message: 'Its name is in your mail provider’s help pages.' }]}
         >
-          <Input placeholder="smtp.firm.example" />
+          <Input placeholder="smtp.company.example" />
         </Form.Item>
         <Form.Item name="smtpPort" label="Port" rules={[{ required: true, message: 'Usually 587.' }]}>
           <InputNumber min={1} max={65535} controls={false} />
@@ -102,15 +102,15 @@ export function AccountFields({
       <Form.Item name="smtpSecurity" label="Connection">
         <Select options={SECURITIES} />
       </Form.Item>
-      <Form.Item name="smtpUser" label="User name there" extra="Leave it empty where the server asks for no login.">
+      <Form.Item name="smtpUser" label="User name" extra="Leave it empty where the server asks for no login.">
         <Input autoComplete="off" />
       </Form.Item>
-      <Form.Item name="smtpAuth" label="What you log in with">
+      <Form.Item name="smtpAuth" label="Sign in with">
         <Select options={AUTHS} />
       </Form.Item>
       <Form.Item
         name="smtpPassword"
-        label="Password or token there"
+        label="Password or token"
         extra={hasPassword ? 'One is stored. Leave this empty to keep it.' : undefined}
       >
         <Input type="password" autoComplete="off" />

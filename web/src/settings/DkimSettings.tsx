@@ -15,7 +15,9 @@ export function DkimSettings() {
   if (data.dkim)
     return (
       <>
-        <p>Your mail is signed for {data.dkim.domain}. Publish this text in the DNS, so that others can check it:</p>
+        <p>
+          Your mail is signed for {data.dkim.domain}. Publish this record in the DNS, so that mail servers can check it:
+        </p>
         <dl className="settings-facts">
           <dt>Name</dt>
           <dd>
@@ -28,7 +30,7 @@ export function DkimSettings() {
             <code>{data.dkim.record}</code>
           </dd>
         </dl>
-        <Button onClick={() => void stop(null)}>Sign no longer</Button>
+        <Button onClick={() => void stop(null)}>Stop signing</Button>
       </>
     );
   return (
@@ -40,7 +42,7 @@ export function DkimSettings() {
     >
       <p className="soft">Only needed where your outgoing server does not sign by itself. Most do.</p>
       <div className="settings-row">
-        <Form.Item name="domain" label="Domain" rules={[{ required: true, message: 'Say for which domain.' }]}>
+        <Form.Item name="domain" label="Domain" rules={[{ required: true, message: 'Enter a domain.' }]}>
           <Input />
         </Form.Item>
         <Form.Item name="selector" label="Selector" rules={[{ required: true, message: 'Any short name.' }]}>
@@ -51,7 +53,7 @@ export function DkimSettings() {
         <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
       )}
       <Button htmlType="submit" loading={isLoading}>
-        Make a key and sign
+        Create a key and sign
       </Button>
     </Form>
   );

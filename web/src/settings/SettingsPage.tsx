@@ -15,6 +15,7 @@ import { FormEnd } from './FormEnd.js';
 import { SettingsPages } from './SettingsPages.js';
 import { SignatureSettings } from './SignatureSettings.js';
 import { SubmissionSettings } from './SubmissionSettings.js';
+import { TimeFormatSettings } from './TimeFormatSettings.js';
 import { WritingSettings } from './WritingSettings.js';
 import { useSaveSendingMutation, useSendingQuery } from './settingsApi.js';
 import './settings.css';
@@ -36,24 +37,26 @@ export default function SettingsPage() {
           <AccountSettings account={account} hasPassword={hasSmtpPassword} />
         </section>
         <section aria-labelledby="settings-writing">
-          <h2 id="settings-writing">What a new letter begins with</h2>
+          <h2 id="settings-writing">New messages</h2>
           <WritingSettings />
           <h2 className="settings-next">Signatures</h2>
           <SignatureSettings />
-          <h2 className="settings-next">Leaving</h2>
+          <h2 className="settings-next">Sending</h2>
           <SendingSettings />
         </section>
         <section aria-labelledby="settings-programs">
-          <h2 id="settings-programs">Your other mail programs</h2>
+          <h2 id="settings-programs">Other mail apps</h2>
           <SubmissionSettings />
         </section>
         <section aria-labelledby="settings-dkim">
           <h2 id="settings-dkim">Signing your mail (DKIM)</h2>
           <DkimSettings />
           <h2 id="settings-light" className="settings-next">
-            Light
+            Appearance
           </h2>
           <LightSettings />
+          <h2 className="settings-next">Times and dates</h2>
+          <TimeFormatSettings />
           <h2 className="settings-next">This browser</h2>
           <Button onClick={() => void signOut(null)}>Sign out</Button>
         </section>
@@ -77,10 +80,10 @@ function AccountSettings({ account, hasPassword }: { account: AccountForm; hasPa
       <AccountFields hasPassword={hasPassword} />
       <FormEnd
         result={result}
-        saved="Saved. It holds from the next message on."
+        saved="Saved. It applies from the next message on."
         primary
         trial={{
-          words: 'Try it with a letter to myself',
+          words: 'Send a test message to myself',
           isLoading: trial.isLoading,
           ...(trial.data && { data: trial.data }),
           run: () => void form.validateFields().then((fields) => tryOut(filled(fields))),
@@ -107,21 +110,21 @@ function SendingSettings() {
           min={0}
           max={120}
           precision={0}
-          value={data.takeBackSeconds}
-          onChange={(seconds) => seconds !== null && void save({ ...data, takeBackSeconds: seconds })}
-          aria-label="Seconds for taking back"
+          value={data.undoSendSeconds}
+          onChange={(seconds) => seconds !== null && void save({ ...data, undoSendSeconds: seconds })}
+          aria-label="Seconds to undo send"
         />{' '}
-        seconds after Send, a message can be taken back.
+        seconds you can undo sending a message.
       </label>
       <label>
-        What a mail server refuses for now is tried again for{' '}
+        If a mail server does not accept a message yet, retry for{' '}
         <InputNumber
           min={1}
           max={168}
           precision={0}
           value={data.giveUpHours}
           onChange={(hours) => hours !== null && void save({ ...data, giveUpHours: hours })}
-          aria-label="Hours until a copy is given up"
+          aria-label="Hours to retry"
         />{' '}
         hours.
       </label>
@@ -130,7 +133,7 @@ function SendingSettings() {
 }
 
 const LIGHTS: { value: LightChoice; label: string }[] = [
-  { value: 'system', label: 'As the system has it' },
+  { value: 'system', label: 'Like the system' },
   { value: 'light', label: 'Light' },
   { value: 'dark', label: 'Dark' },
 ];

@@ -7,8 +7,8 @@ export function SettingsPages() {
       <NavLink to="/settings" end>
         Writing and sending
       </NavLink>
-      <NavLink to="/settings/mailbox">Answers</NavLink>
-      <NavLink to="/settings/notices">Notices</NavLink>
+      <NavLink to="/settings/mailbox">Replies and receipts</NavLink>
+      <NavLink to="/settings/notifications">Notifications</NavLink>
       <NavLink to="/settings/counting">What counts</NavLink>
       <NavLink to="/settings/files">Files</NavLink>
       <NavLink to="/settings/sign-in">Sign-in</NavLink>

@@ -12,7 +12,7 @@ import '../write/write.css';
 
 const NEW: SignatureView = { id: 0, name: '', html: '' };
 
-/** What letters can end with. */
+/** What messages can end with. */
 export function SignatureSettings() {
   const { data: signatures = [] } = useSignaturesQuery(null);
   const [remove] = useRemoveSignatureMutation();
@@ -25,13 +25,13 @@ export function SignatureSettings() {
             <Button type="link" onClick={() => setEdited(one)}>
               {one.name}
             </Button>
-            <Button type="text" size="small" onClick={() => void remove(one.id)} aria-label={`Take away ${one.name}`}>
-              Take away
+            <Button type="text" size="small" onClick={() => void remove(one.id)} aria-label={`Delete ${one.name}`}>
+              Delete
             </Button>
           </li>
         ))}
       </ul>
-      <Button onClick={() => setEdited(NEW)}>Write a signature</Button>
+      <Button onClick={() => setEdited(NEW)}>New signature</Button>
       {edited && <SignatureModal signature={edited} onClose={() => setEdited(null)} />}
     </>
   );
@@ -43,7 +43,7 @@ function SignatureModal({ signature, onClose }: { signature: SignatureView; onCl
   const [add] = useAddSignatureMutation();
   const [save] = useSaveSignatureMutation();
   return (
-    <Modal open title="Signature" okText="Keep" onOk={() => form.submit()} onCancel={onClose} width={640}>
+    <Modal open title="Signature" okText="Save" onOk={() => form.submit()} onCancel={onClose} width={640}>
       <Form
         form={form}
         layout="vertical"
@@ -54,7 +54,7 @@ function SignatureModal({ signature, onClose }: { signature: SignatureView; onCl
           onClose();
         }}
       >
-        <Form.Item name="name" label="Its name" rules={[{ required: true, max: 100, message: 'Give it a name.' }]}>
+        <Form.Item name="name" label="Name" rules={[{ required: true, max: 100, message: 'Give it a name.' }]}>
           <Input autoFocus />
         </Form.Item>
         <Editor label="Signature" html={html} onChange={setHtml} />

@@ -18,14 +18,13 @@ export function SubmissionSettings() {
   return (
     <>
       <p className="soft">
-        Name this desk as the outgoing server in any mail program: what it sends is known here like a letter of your
-        own.
+        Enter this as the outgoing server in any mail app: what it sends is tracked like a message written here.
       </p>
       <dl className="settings-facts">
         <dt>Server</dt>
         <dd>{window.location.hostname}</dd>
         <dt>Port</dt>
-        <dd>{data.port === 0 ? 'Closed: another program has taken it.' : data.port}</dd>
+        <dd>{data.port === 0 ? 'Closed: another program uses it.' : data.port}</dd>
         <dt>Connection</dt>
         <dd>STARTTLS</dd>
         <dt>User</dt>
@@ -66,8 +65,8 @@ function Passwords({ passwords }: { passwords: { id: number; name: string; lastU
                 {one.lastUsedAt === null ? 'never used' : `last used ${whenWords(one.lastUsedAt, now)}`}
               </span>
             </span>
-            <Button type="text" size="small" onClick={() => void remove(one.id)} aria-label={`Take back ${one.name}`}>
-              Take back
+            <Button type="text" size="small" onClick={() => void remove(one.id)} aria-label={`Revoke ${one.name}`}>
+              Revoke
             </Button>
           </li>
         ))}
@@ -78,7 +77,7 @@ function Passwords({ passwords }: { passwords: { id: number; name: string; lastU
           className="form-problem"
           role="status"
           title={<code>{made.data.password}</code>}
-          description={`For ${made.data.name}. It is shown only now: put it into that program.`}
+          description={`For ${made.data.name}. It is shown only once: enter it in that app.`}
         />
       )}
       <form
@@ -94,11 +93,11 @@ function Passwords({ passwords }: { passwords: { id: number; name: string; lastU
           value={name}
           maxLength={100}
           placeholder="My phone"
-          aria-label="For which program"
+          aria-label="Name of the app"
           onChange={(event) => setName(event.target.value)}
         />
         <Button htmlType="submit" disabled={name.trim() === ''} loading={made.isLoading}>
-          Make a password for it
+          Create app password
         </Button>
       </form>
       <br />

@@ -4,14 +4,14 @@ import { FormEnd } from './FormEnd.js';
 import { useSaveWritingMutation, useSignaturesQuery, useWritingQuery } from './settingsApi.js';
 
 const SWITCHES: [name: keyof WritingDefaults, label: string][] = [
-  ['trackOpens', 'Know when it is opened'],
-  ['trackLinks', 'Know which links are followed'],
-  ['deliveryReceipt', 'Ask for a delivery receipt'],
-  ['readReceipt', 'Ask for a read receipt'],
-  ['disclose', 'Tell them of the tracking'],
+  ['trackOpens', 'Track opens'],
+  ['trackClicks', 'Track link clicks'],
+  ['requestDsn', 'Request a delivery receipt'],
+  ['requestMdn', 'Request a read receipt'],
+  ['disclose', 'Tell recipients about tracking'],
 ];
 
-/** What new letters, and mails from other programs, begin with. Each letter can do otherwise. */
+/** What new messages, and mails from other programs, begin with. Each message can do otherwise. */
 export function WritingSettings() {
   const { data } = useWritingQuery(null);
   const { data: signatures = [] } = useSignaturesQuery(null);
@@ -41,13 +41,13 @@ export function WritingSettings() {
       </Form.Item>
       <Form.Item
         name="disclosure"
-        label="How they are told"
-        extra="What stands in [brackets] leads to the page to decline."
-        rules={[{ required: true, min: 10, max: 500, message: 'Say in 10 to 500 characters what you are told.' }]}
+        label="Disclosure line"
+        extra="The words in [brackets] link to the opt-out page."
+        rules={[{ required: true, min: 10, max: 500, message: 'Write 10 to 500 characters about what you track.' }]}
       >
         <Input.TextArea autoSize={{ minRows: 2, maxRows: 5 }} />
       </Form.Item>
-      <FormEnd result={result} saved="Saved. It holds for the next letter." />
+      <FormEnd result={result} saved="Saved. It applies from the next message on." />
     </Form>
   );
 }

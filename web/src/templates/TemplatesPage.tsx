@@ -21,7 +21,7 @@ import './templates.css';
 
 const NEW: TemplateView = { id: 0, name: '', subject: '', html: '', reminder: null, updatedAt: 0 };
 
-/** Letters to begin others from. */
+/** Messages to begin others from. */
 export default function TemplatesPage() {
   usePageTitle('Templates');
   const { data, error, isLoading, refetch } = useTemplatesQuery(null);
@@ -35,8 +35,8 @@ export default function TemplatesPage() {
         <div className="templates">
           <section aria-label="All templates">
             {data.length === 0 ? (
-              <Nothing title="No template yet">
-                <p>A letter that you write often can be kept, with places for names. Any letter can become one, too.</p>
+              <Nothing title="No templates yet">
+                <p>Save a message that you write often, with placeholders for names. Any draft can become one too.</p>
               </Nothing>
             ) : (
               <p className="page-sentence">{counted(data.length, 'template')}, by name.</p>
@@ -51,7 +51,7 @@ export default function TemplatesPage() {
                 </li>
               ))}
             </ul>
-            <Button onClick={() => setChosen(NEW)}>Write a template</Button>
+            <Button onClick={() => setChosen(NEW)}>New template</Button>
           </section>
           {chosen && <TemplateForm key={chosen.id} template={chosen} onDone={() => setChosen(null)} />}
         </div>
@@ -65,7 +65,7 @@ function TemplateForm({ template, onDone }: { template: TemplateView; onDone(): 
   const [reminder, setReminder] = useState(template.reminder);
   const [add] = useAddTemplateMutation();
   const [save] = useSaveTemplateMutation();
-  const takeAway = useTakeAway();
+  const remove = useDelete();
   return (
     <Form
       className="sheet"
@@ -78,7 +78,7 @@ function TemplateForm({ template, onDone }: { template: TemplateView; onDone(): 
         onDone();
       }}
     >
-      <Form.Item name="name" label="Its name" rules={[{ required: true, max: 100, message: 'Give it a name.' }]}>
+      <Form.Item name="name" label="Name" rules={[{ required: true, max: 100, message: 'Give it a name.' }]}>
         <Input autoFocus />
       </Form.Item>
       <Form.Item name="subject" label="Subject">
@@ -87,30 +87,30 @@ function TemplateForm({ template, onDone }: { template: TemplateView; onDone(): 
       <Editor label="Template" html={html} onChange={setHtml} />
       <p className="soft">
         {
-          '{{first name}}, {{name}}, {{firm}} and {{my name}} are filled in when it is used; {{first name|there}} has words for who has none.'
+          'Placeholders: {{first name}}, {{name}}, {{company}}, {{my name}}. The text after | is used if nothing is known: {{first name|there}}.'
         }
       </p>
       <SwitchLine
-        words="Letters that begin with it are to be reminded of"
+        words="Remind me of messages that start from it"
         checked={reminder !== null}
         onChange={(on) => setReminder(on ? FIRST_REMINDER : null)}
       />
       {reminder && <ReminderFields value={reminder} onChange={setReminder} fromSending />}
       <footer className="write-foot">
         <Button type="primary" htmlType="submit">
-          Keep
+          Save
         </Button>
-        <Button onClick={onDone}>Leave as it was</Button>
+        <Button onClick={onDone}>Cancel</Button>
         {template.id !== 0 && (
           <Button
             type="text"
             className="write-discard"
             onClick={async () => {
-              await takeAway(template);
+              await remove(template);
               onDone();
             }}
           >
-            Take away
+            Delete
           </Button>
         )}
       </footer>
@@ -119,17 +119,17 @@ function TemplateForm({ template, onDone }: { template: TemplateView; onDone(): 
 }
 
 /** Takes a template away, and offers it back for a while. */
-function useTakeAway() {
+function useDelete() {
   const [remove] = useRemoveTemplateMutation();
   const [restore] = useRestoreTemplateMutation();
-  const tellUndo = useUndo();
+  const offerUndo = useUndo();
   return async ({ id, name }: TemplateView) => {
     await remove(id).unwrap();
-    tellUndo({
+    offerUndo({
       key: `template ${id}`,
-      title: 'Taken away',
+      title: 'Deleted',
       description: name,
-      button: 'Bring it back',
+      button: 'Restore',
       undo: () => void restore(id),
     });
   };

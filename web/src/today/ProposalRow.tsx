@@ -1,40 +1,41 @@
 import { Button, Dropdown, Tooltip } from 'antd';
 import { Link, useNavigate } from 'react-router';
+import { personText } from '@kiraku/core/sentences';
 import type { Proposal } from '@kiraku/core/contract';
-import { isHappening, personWords } from '@kiraku/core/tracking';
+import { isNow } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { telOf } from '../ui/telOf.js';
 import { Trail } from '../ui/Trail.js';
-import { useAnswerMutation } from '../write/draftsApi.js';
-import { LATER, useSettled } from './useSettled.js';
+import { useReplyMutation } from '../write/draftsApi.js';
+import { LATER, usePersonActions } from './usePersonActions.js';
 
 /** Somebody to get in touch with: why, and the ways to do it. */
 export function ProposalRow({ proposal: { person, message, parts, score, lastAt } }: { proposal: Proposal }) {
   const now = useNow();
   const navigate = useNavigate();
-  const [answer, { isLoading }] = useAnswerMutation();
+  const [reply, { isLoading }] = useReplyMutation();
   const [first, second] = parts;
-  const who = personWords(person);
-  const ways = useSettled(person.id, who);
+  const who = personText(person);
+  const ways = usePersonActions(person.id, who);
   return (
     <li className="proposal">
       <div className="proposal-who">
         <Link to={`/people/${person.id}`}>{who}</Link>
-        <span className="soft">{person.firm || (person.name && person.address)}</span>
+        <span className="soft">{person.company || (person.name && person.address)}</span>
       </div>
       <div className="proposal-why">
-        <span className={isHappening(lastAt, now) ? 'tone-now' : undefined}>{first!.words}</span>
+        <span className={isNow(lastAt, now) ? 'tone-now' : undefined}>{first!.words}</span>
         <span className="soft">
           <Link to={`/sent/${message.id}`}>{message.subject || 'No subject'}</Link>
           {second && `; ${second.words.charAt(0).toLowerCase()}${second.words.slice(1)}`}
         </span>
       </div>
-      <Trail marks={message.marks} sentAt={message.sentAt} />
+      <Trail trailEvents={message.trailEvents} sentAt={message.sentAt} />
       <div className="proposal-ways">
         {person.phone && (
           <Button
             size="small"
-            type={isHappening(lastAt, now) ? 'primary' : 'default'}
+            type={isNow(lastAt, now) ? 'primary' : 'default'}
             href={telOf(person.phone)}
             aria-label={`Call ${who}`}
           >
@@ -44,30 +45,30 @@ export function ProposalRow({ proposal: { person, message, parts, score, lastAt 
         <Button
           size="small"
           loading={isLoading}
-          aria-label={`Write to ${who}`}
+          aria-label={`Reply to ${who}`}
           onClick={async () => {
-            const draft = await answer(message.id).unwrap();
+            const draft = await reply(message.id).unwrap();
             void navigate(`/write/${draft.id}`);
           }}
         >
-          Write
+          Reply
         </Button>
         <Dropdown
           trigger={['click']}
           menu={{
             items: LATER.filter(([, until]) => until().valueOf() > now).map(([label]) => ({
               key: label,
-              label: `Put off ${label}`,
+              label: `Later: ${label}`,
             })),
-            onClick: ({ key }) => ways.putOff(key, LATER.find(([label]) => label === key)![1]().valueOf()),
+            onClick: ({ key }) => ways.snooze(key, LATER.find(([label]) => label === key)![1]().valueOf()),
           }}
         >
           <Button size="small" aria-label={`Later: ${who}`} aria-haspopup="menu">
             Later
           </Button>
         </Dropdown>
-        <Button size="small" onClick={ways.settle} aria-label={`Settled: ${who}`}>
-          Settled
+        <Button size="small" onClick={ways.resolve} aria-label={`Done: ${who}`}>
+          Done
         </Button>
         <Tooltip
           title={

@@ -1,10 +1,10 @@
 import { Skeleton } from 'antd';
 import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
+import { personText } from '@kiraku/core/sentences';
 import type { Proposal, TodayView } from '@kiraku/core/contract';
-import { SILENT_VIEW } from '@kiraku/core/sent';
+import { NO_SIGN_VIEW } from '@kiraku/core/sent';
 import { counted } from '@kiraku/core/time';
-import { personWords } from '@kiraku/core/tracking';
 import { addressOf } from '../sent/sentApi.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
@@ -46,7 +46,7 @@ function Views({ view }: { view: TodayView }) {
       </div>
       <aside aria-labelledby="today-silent">
         <h2 id="today-silent">No sign yet</h2>
-        <Silent view={view} />
+        <NoSign view={view} />
       </aside>
     </div>
   );
@@ -58,15 +58,15 @@ function Proposals({ proposals, more }: { proposals: Proposal[]; more: number })
   if (proposals.length === 0)
     return (
       <Nothing title="Nobody is waiting for you">
-        <p>Who reads, follows a link or comes back after weeks appears here by themselves, the most pressing first.</p>
+        <p>Whoever reads, clicks a link or comes back after weeks appears here, most urgent first.</p>
         <Link to="/write">Write to somebody</Link>
       </Nothing>
     );
   return (
     <>
       <p className="page-sentence">
-        {counted(proposals.length + more, 'person', 'people')} to get in touch with, the most pressing first
-        {more > 0 && `; ${more} less pressing left out`}.
+        {counted(proposals.length + more, 'person', 'people')} to get in touch with, most urgent first
+        {more > 0 && `; ${more} less urgent left out`}.
       </p>
       <div className="today-axis" aria-hidden="true">
         <TrailAxis />
@@ -101,18 +101,18 @@ function useStill(proposals: Proposal[], isPointedAt: boolean): Proposal[] {
   return next.map((id) => byId.get(id)!);
 }
 
-function Silent({ view: { silent, silentTotal } }: { view: TodayView }) {
-  if (silentTotal === 0) return <p className="soft">Everything older than a week has shown some sign of reading.</p>;
+function NoSign({ view: { noSign, noSignTotal } }: { view: TodayView }) {
+  if (noSignTotal === 0) return <p className="soft">Everything older than a week has shown some sign of reading.</p>;
   return (
     <>
       <p className="page-sentence">
-        {counted(silentTotal, 'letter')} sent more than a week ago without any sign; that is not to say they were not
-        read.
+        {counted(noSignTotal, 'message')} sent more than a week ago without any sign. They may have been read all the
+        same.
       </p>
       <ul className="silent">
-        {silent.map(({ id, subject, recipients, sentAt, queuedAt }) => (
+        {noSign.map(({ id, subject, recipients, sentAt, queuedAt }) => (
           <li key={id}>
-            <Link to={`/sent/${id}`}>{recipients[0] ? personWords(recipients[0]) : 'Nobody'}</Link>
+            <Link to={`/sent/${id}`}>{recipients[0] ? personText(recipients[0]) : 'Nobody'}</Link>
             <span className="soft">{subject || 'No subject'}</span>
             <span className="soft silent-when">
               <When at={sentAt ?? queuedAt} />
@@ -120,7 +120,7 @@ function Silent({ view: { silent, silentTotal } }: { view: TodayView }) {
           </li>
         ))}
       </ul>
-      <Link to={`/sent?${addressOf(SILENT_VIEW)}`}>All of them</Link>
+      <Link to={`/sent?${addressOf(NO_SIGN_VIEW)}`}>All of them</Link>
     </>
   );
 }

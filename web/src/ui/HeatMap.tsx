@@ -1,7 +1,8 @@
 import { max } from 'd3-array';
 import { scaleBand, scaleSqrt } from 'd3-scale';
-import { hourWords, surenessWords, WEEKDAYS, type ReadingTimes } from '@kiraku/core/people';
-import { counted } from '@kiraku/core/time';
+import { confidenceSentence, hourText } from '@kiraku/core/sentences';
+import { WEEKDAYS, type ReadingTimes } from '@kiraku/core/people';
+import { counted, hourWords, timeFormat } from '@kiraku/core/time';
 import { useWidth } from './useWidth.js';
 import './heat.css';
 
@@ -16,15 +17,19 @@ const NAMED_EVERY = 3;
 export function HeatMap({ times }: { times: ReadingTimes }) {
   const [box, width] = useWidth<HTMLDivElement>();
   const x = scaleBand<number>().domain(HOURS).range([LEFT, width]).paddingInner(0.12);
+  // The rows count from Monday, the user’s week perhaps from another day.
+  const first = (timeFormat().firstDay + 6) % WEEKDAYS.length;
   const y = scaleBand<number>()
-    .domain(WEEKDAYS.keys())
+    .domain(WEEKDAYS.map((_, index) => (index + first) % WEEKDAYS.length))
     .range([TOP, TOP + 7 * ROW])
     .paddingInner(0.12);
-  const most = max(times.looks.flat()) ?? 0;
+  const most = max(times.readTimes.flat()) ?? 0;
   const side = scaleSqrt()
     .domain([0, Math.max(most, 1)])
     .range([0, Math.min(x.bandwidth(), y.bandwidth())]);
-  const words = times.busiest ? `Mostly on ${hourWords(times.busiest)}. ${surenessWords(times)}` : surenessWords(times);
+  const words = times.busiest
+    ? `Mostly on ${hourText(times.busiest)}. ${confidenceSentence(times)}`
+    : confidenceSentence(times);
   return (
     <div ref={box} className="heat">
       {width > 0 && (
@@ -34,12 +39,12 @@ export function HeatMap({ times }: { times: ReadingTimes }) {
               {String(hour).padStart(2, '0')}
             </text>
           ))}
-          {times.looks.map((hours, weekday) => (
+          {times.readTimes.map((hours, weekday) => (
             <g key={weekday} transform={`translate(0,${y(weekday)})`}>
               <text y={y.bandwidth() / 2 + 4}>{WEEKDAYS[weekday]}</text>
-              {hours.map((looks, hour) => {
+              {hours.map((readTimes, hour) => {
                 const middle = x(hour)! + x.bandwidth() / 2;
-                const size = side(looks);
+                const size = side(readTimes);
                 const isBusiest = times.busiest?.weekday === weekday && times.busiest.hour === hour;
                 return (
                   <g key={hour}>
@@ -49,15 +54,15 @@ export function HeatMap({ times }: { times: ReadingTimes }) {
                       width={x.bandwidth()}
                       height={y.bandwidth()}
                     />
-                    {looks > 0 && (
+                    {readTimes > 0 && (
                       <rect
-                        className="heat-looks"
+                        className="heat-times"
                         x={middle - size / 2}
                         y={(y.bandwidth() - size) / 2}
                         width={size}
                         height={size}
                       >
-                        <title>{`${WEEKDAYS[weekday]} ${String(hour).padStart(2, '0')}:00, ${counted(looks, 'look')}`}</title>
+                        <title>{`${WEEKDAYS[weekday]} ${hourWords(hour)}, ${counted(readTimes, 'time')}`}</title>
                       </rect>
                     )}
                   </g>

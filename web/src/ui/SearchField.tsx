@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 
 /** While somebody types, the list waits for the end of the word. */
 const TYPING_MS = 200;
-const MOST_CHARACTERS = 200;
+const MAX_SEARCH_CHARS = 200;
 
 interface SearchFieldProps {
   /** What the list is searched for, as its address says. */
@@ -44,7 +44,7 @@ export function SearchField({ words, placeholder, onChange }: SearchFieldProps) 
       placeholder={placeholder}
       aria-label="Search"
       allowClear
-      maxLength={MOST_CHARACTERS}
+      maxLength={MAX_SEARCH_CHARS}
       value={typed}
       onChange={({ target: { value } }) => {
         setTyped(value);

@@ -1,12 +1,13 @@
-import type { Mark } from '@kiraku/core/contract';
-import { isHappening, mergeMarks, TRAIL_STEPS, trailPosition, trailWords } from '@kiraku/core/tracking';
+import { trailText } from '@kiraku/core/sentences';
+import type { TrailEvent } from '@kiraku/core/contract';
+import { isNow, groupEvents, TRAIL_STEPS, trailPosition } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { MarkShape } from './MarkShape.js';
 import { useWidth } from './useWidth.js';
 import './trail.css';
 
 interface TrailProps {
-  marks: readonly Mark[];
+  trailEvents: readonly TrailEvent[];
   sentAt: number | null;
   /** Height of an upright stroke; the line lies in the middle. */
   markHeight?: number;
@@ -21,18 +22,18 @@ const GAP = 11;
 const NARROW = 330;
 
 /** The trail of one message: from the dot where it was sent to now at the right edge. */
-export function Trail({ marks, sentAt, markHeight = 18 }: TrailProps) {
+export function Trail({ trailEvents, sentAt, markHeight = 18 }: TrailProps) {
   const [box, width] = useWidth<HTMLDivElement>();
   const now = useNow();
   const height = markHeight + 26;
   const middle = height / 2 + 3;
   const x = (at: number) => EDGE + trailPosition(now - at) * (width - 2 * EDGE);
-  const groups = mergeMarks(marks, (mark) => x(mark.at), GAP);
+  const groups = groupEvents(trailEvents, (mark) => x(mark.at), GAP);
 
   return (
     <div ref={box} className="trail">
       {width > 0 && (
-        <svg width={width} height={height} role="img" aria-label={trailWords(marks, sentAt, now)}>
+        <svg width={width} height={height} role="img" aria-label={trailText(trailEvents, sentAt, now)}>
           {sentAt !== null && (
             <>
               <path className="trail-line" d={`M${x(sentAt)},${middle} H${width - EDGE}`} />
@@ -40,13 +41,15 @@ export function Trail({ marks, sentAt, markHeight = 18 }: TrailProps) {
             </>
           )}
           {groups.map((group) => {
-            const newest = group.marks.reduce((a, b) => (b.at > a.at ? b : a));
-            const shown = group.counted ? group.marks.filter((mark) => mark.counted).length : group.marks.length;
-            const happening = group.counted && isHappening(newest.at, now);
+            const newest = group.trailEvents.reduce((a, b) => (b.at > a.at ? b : a));
+            const shown = group.counted
+              ? group.trailEvents.filter((mark) => mark.counted).length
+              : group.trailEvents.length;
+            const isRecent = group.counted && isNow(newest.at, now);
             return (
               <g
                 key={newest.eventId}
-                className={happening ? 'mark-now' : group.counted ? 'mark' : 'mark-aside'}
+                className={isRecent ? 'mark-now' : group.counted ? 'mark' : 'mark-not-counted'}
                 transform={`translate(${group.x},${middle})`}
               >
                 <MarkShape shape={group.shape} height={markHeight} />

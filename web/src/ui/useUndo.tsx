@@ -1,10 +1,10 @@
 import { App, Button } from 'antd';
 import { useCallback } from 'react';
 
-const SHOWN_SECONDS = 12;
+const UNDO_SECONDS = 12;
 
 interface Undoable {
-  /** Names what was done: done again, it takes the place of the notice before. */
+  /** Names what was done: done again, it takes the place of the notification before. */
   key: string;
   title: string;
   description?: string;
@@ -22,7 +22,7 @@ export function useUndo(): (done: Undoable) => void {
         key,
         title,
         description,
-        duration: SHOWN_SECONDS,
+        duration: UNDO_SECONDS,
         role: 'status',
         actions: (
           <Button

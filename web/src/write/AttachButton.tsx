@@ -2,12 +2,12 @@ import { PaperClipOutlined } from '@ant-design/icons';
 import { Button, Popover } from 'antd';
 import { useState } from 'react';
 import type { FileView } from '@kiraku/core/contract';
+import { fileStateText } from '@kiraku/core/sentences';
 import { ChooseFiles } from '../files/ChooseFiles.js';
-import { fileStateWords } from '../files/fileStateWords.js';
 import { useFilesQuery } from '../files/filesApi.js';
 import { SearchField } from '../ui/SearchField.js';
 
-const MOST_SHOWN = 8;
+const MAX_FILES_SHOWN = 8;
 
 interface Props {
   /** Numbers of those that travel already. */
@@ -16,7 +16,7 @@ interface Props {
   onChoose(file: FileView): void;
 }
 
-/** Files for the letter: from this machine, or from the library. */
+/** Files for the message: from this machine, or from the library. */
 export function AttachButton({ attached, onUpload, onChoose }: Props) {
   const [open, setOpen] = useState(false);
   return (
@@ -59,17 +59,17 @@ function Library({ attached, onChoose }: Pick<Props, 'attached' | 'onChoose'>) {
   const found = files.filter(
     ({ id, name }) => !attached.includes(id) && name.toLowerCase().includes(words.toLowerCase().trim()),
   );
-  if (files.length === 0) return <p className="soft">Or drop it on the letter.</p>;
+  if (files.length === 0) return <p className="soft">Or drop it on the message.</p>;
   return (
     <>
       <SearchField words={words} onChange={setWords} placeholder="Or from the library" />
       <ul className="attach-library">
-        {found.slice(0, MOST_SHOWN).map((file) => (
+        {found.slice(0, MAX_FILES_SHOWN).map((file) => (
           <li key={file.id}>
             <Button type="link" onClick={() => onChoose(file)}>
               {file.name}
             </Button>
-            <span className="soft">{fileStateWords(file.versions[0]!)}</span>
+            <span className="soft">{fileStateText(file.versions[0]!)}</span>
           </li>
         ))}
       </ul>

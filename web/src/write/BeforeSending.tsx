@@ -1,7 +1,7 @@
 import { Button } from 'antd';
 import { useMemo } from 'react';
 import type { DraftContent } from '@kiraku/core/contract';
-import { checkLetter, escapeHtml, fillPlaceholders, type Mend } from '@kiraku/core/message';
+import { checkMessage, escapeHtml, fillPlaceholders, type Fix } from '@kiraku/core/message';
 import { useSessionQuery } from '../session/sessionApi.js';
 import { useKnown } from './useKnown.js';
 import { linksOf, textOf, withLink } from './linksOf.js';
@@ -16,19 +16,19 @@ interface Props {
 const isBegun = ({ recipients, subject, html }: DraftContent, blankHtml: string) =>
   html !== blankHtml || (subject !== '' && recipients.length > 0);
 
-/** What should be thought of before the letter goes, each with its mend where there is one. Nothing here forbids. */
+/** What should be thought of before the message goes, each with its mend where there is one. Nothing here forbids. */
 export function BeforeSending({ content, blankHtml, onChange }: Props) {
   const known = useKnown(content);
   const { data: session } = useSessionQuery(null);
   const publicUrl = session?.publicUrl;
   const advice = useMemo(() => {
     if (!publicUrl || !isBegun(content, blankHtml)) return [];
-    const { recipients, subject, html, trackLinks, files } = content;
+    const { recipients, subject, html, trackClicks, files } = content;
     const text = textOf(html);
     const htmlBytes = new TextEncoder().encode(html).length;
     const pictures = (html.match(/<img /g) ?? []).length;
     const links = linksOf(html);
-    return checkLetter({
+    return checkMessage({
       recipients,
       subject,
       text,
@@ -37,13 +37,13 @@ export function BeforeSending({ content, blankHtml, onChange }: Props) {
       pictures,
       files: files.length,
       known,
-      tracked: trackLinks,
+      tracked: trackClicks,
       publicUrl,
     });
   }, [content, blankHtml, known, publicUrl]);
   if (advice.length === 0) return null;
 
-  function mend(fix: Mend): void {
+  function apply(fix: Fix): void {
     if (fix.kind === 'fill')
       return onChange({
         subject: fillPlaceholders(content.subject, known),
@@ -57,12 +57,12 @@ export function BeforeSending({ content, blankHtml, onChange }: Props) {
     <section aria-label="Before you send">
       <h2>Before you send</h2>
       <ul className="advice">
-        {advice.map(({ rule, words, mend: fix }, index) => (
+        {advice.map(({ rule, words, fix }, index) => (
           <li key={`${rule} ${index}`}>
             <span className="tone-needs-you">{words}</span>
             {fix && (
-              <Button type="link" size="small" onClick={() => mend(fix)}>
-                {mendWords(fix)}
+              <Button type="link" size="small" onClick={() => apply(fix)}>
+                {fixLabel(fix)}
               </Button>
             )}
           </li>
@@ -72,7 +72,7 @@ export function BeforeSending({ content, blankHtml, onChange }: Props) {
   );
 }
 
-function mendWords(fix: Mend): string {
+function fixLabel(fix: Fix): string {
   if (fix.kind === 'secure-link') return 'Use https';
-  return fix.kind === 'fill' ? `Write “${fix.words}”` : `Call it “${fix.words}”`;
+  return fix.kind === 'fill' ? `Write “${fix.words}”` : `Name it “${fix.words}”`;
 }

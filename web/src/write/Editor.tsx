@@ -18,8 +18,8 @@ import { App, Button, Tooltip, Upload } from 'antd';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { problemOf, type QueryError } from '../app/api.js';
 import { useAddPictureMutation } from './draftsApi.js';
-import { LetterFile } from './LetterFile.js';
-import { LetterPicture, PICTURE_TYPES } from './LetterPicture.js';
+import { EditorFile } from './EditorFile.js';
+import { EditorPicture, PICTURE_TYPES } from './EditorPicture.js';
 import { LinkButton } from './LinkButton.js';
 import type { PlaceMark } from './useAttaching.js';
 
@@ -68,7 +68,7 @@ interface EditorProps {
 }
 
 /** A link that remembers whether it is to be left alone. */
-const LetterLink = Link.extend({
+const EditorLink = Link.extend({
   addAttributes() {
     return {
       ...this.parent?.(),
@@ -81,8 +81,8 @@ const LetterLink = Link.extend({
   },
 });
 
-/** The body of the letter. The HTML is cleaned by the server once more: what the editor writes is not trusted. */
-export function Editor({ html, label = 'Letter', onChange, onPlace }: EditorProps) {
+/** The body of the message. The HTML is cleaned by the server once more: what the editor writes is not trusted. */
+export function Editor({ html, label = 'Message', onChange, onPlace }: EditorProps) {
   const written = useRef(html);
   const { notification } = App.useApp();
   const [addPicture] = useAddPictureMutation();
@@ -94,9 +94,9 @@ export function Editor({ html, label = 'Letter', onChange, onPlace }: EditorProp
   const editor = useEditor({
     extensions: [
       StarterKit.configure({ link: false, codeBlock: false }),
-      LetterPicture,
-      LetterFile,
-      LetterLink.configure({
+      EditorPicture,
+      EditorFile,
+      EditorLink.configure({
         openOnClick: false,
         autolink: true,
         defaultProtocol: 'https',
@@ -107,7 +107,7 @@ export function Editor({ html, label = 'Letter', onChange, onPlace }: EditorProp
     // Its style sheet is ours (write.css): a style element of its own would need the policy loosened.
     injectCSS: false,
     editorProps: {
-      attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true', class: 'letter-editor' },
+      attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true', class: 'message-editor' },
       transformPastedHTML: withoutOffice,
       handlePaste: (_view, event) => takePictures(event.clipboardData?.files),
       handleDrop: (_view, event) => takePictures(event.dataTransfer?.files),
@@ -146,7 +146,7 @@ export function Editor({ html, label = 'Letter', onChange, onPlace }: EditorProp
   return (
     <>
       <Toolbar editor={editor} onPictures={(files) => void insertPictures(files)} />
-      <EditorContent editor={editor} className="letter-editor-frame" />
+      <EditorContent editor={editor} className="message-editor-frame" />
     </>
   );
 }

@@ -1,9 +1,11 @@
 import { Segmented, Select } from 'antd';
 import type { DraftFile, FileWay } from '@kiraku/core/contract';
 import { FILE_LIMITS, isLinked, sizeWords } from '@kiraku/core/files';
-import { NO_LOCK } from '../files/fileStateWords.js';
 import { useFilesQuery } from '../files/filesApi.js';
 import { SwitchLine } from '../ui/SwitchLine.js';
+
+/** What viewing only is worth. */
+const NO_LOCK = 'Without it there is no download button. Anybody who can see a page can still copy it.';
 
 interface Props {
   files: readonly DraftFile[];
@@ -11,8 +13,8 @@ interface Props {
 }
 
 const WAYS: { value: FileWay; label: string }[] = [
-  { value: 'link', label: 'As a link that tells' },
-  { value: 'attachment', label: 'In the mail itself' },
+  { value: 'link', label: 'Tracked link' },
+  { value: 'attachment', label: 'Attachment, not tracked' },
 ];
 const OPEN_FOR: { value: number; label: string }[] = [
   { value: 0, label: 'for ever' },
@@ -33,13 +35,7 @@ export function FileSwitches({ files, onChange }: Props) {
     return (
       <div key={one.fileId} className="switch-row file-switches" role="group" aria-label={file.name}>
         <span className="switch-title">{file.name}</span>
-        <Segmented
-          size="small"
-          options={WAYS}
-          value={one.way}
-          onChange={(way) => set({ way })}
-          aria-label="How it travels"
-        />
+        <Segmented size="small" options={WAYS} value={one.way} onChange={(way) => set({ way })} aria-label="Send as" />
         {isLinked(one) ? (
           <>
             <span className="soft">
@@ -47,22 +43,22 @@ export function FileSwitches({ files, onChange }: Props) {
                 ? `Who reads it, ${newest.pages === null ? 'and for how long' : 'which pages, and for how long'}.`
                 : 'Who downloads it, and when.'}
             </span>
-            {newest.trouble !== null && <span className="tone-needs-you">{newest.trouble}.</span>}
+            {newest.problem !== null && <span className="tone-needs-you">{newest.problem}.</span>}
             {isShown && (
               <SwitchLine
-                words="May be downloaded"
+                words="Allow download"
                 checked={one.mayDownload}
                 onChange={(mayDownload) => set({ mayDownload })}
               />
             )}
             {isShown && !one.mayDownload && <span className="soft">{NO_LOCK}</span>}
             <SwitchLine
-              words="Asks for their address first"
+              words="Ask for an email address first"
               checked={one.asksAddress}
               onChange={(asksAddress) => set({ asksAddress })}
             />
             <SwitchLine
-              words="Shows the newest version, always"
+              words="Always show the newest version"
               checked={one.followsNewest}
               onChange={(followsNewest) => set({ followsNewest })}
             />
@@ -75,15 +71,15 @@ export function FileSwitches({ files, onChange }: Props) {
                 options={OPEN_FOR}
                 value={one.openForDays ?? 0}
                 onChange={(days) => set({ openForDays: days || null })}
-                aria-label={`For how long ${file.name} can be seen`}
+                aria-label={`How long the link to ${file.name} works`}
               />
             </label>
           </>
         ) : (
-          <span className={newest.size > FILE_LIMITS.attachedBytes ? 'tone-needs-you' : 'soft'}>
-            {newest.size > FILE_LIMITS.attachedBytes
-              ? `With ${sizeWords(newest.size)} most mail servers refuse it. Send it as a link.`
-              : 'Nothing will be known of it: what travels in the mail tells nothing.'}
+          <span className={newest.size > FILE_LIMITS.maxAttachedBytes ? 'tone-needs-you' : 'soft'}>
+            {newest.size > FILE_LIMITS.maxAttachedBytes
+              ? `With ${sizeWords(newest.size)} most mail servers reject it. Send it as a link.`
+              : 'You will not know whether it is read.'}
           </span>
         )}
       </div>

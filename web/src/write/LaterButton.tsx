@@ -1,12 +1,13 @@
 import { Button, DatePicker, Form, Popover, Select } from 'antd';
 import dayjs, { type Dayjs } from 'dayjs';
 import { useState } from 'react';
-import { bestHourSentence } from '@kiraku/core/followups';
-import { exactWords, momentOf } from '@kiraku/core/time';
+import { bestSendTimeText } from '@kiraku/core/sentences';
+import { appointmentWords, momentOf } from '@kiraku/core/time';
 import type { Recurrence } from '@kiraku/core/contract';
 import { useNow } from '../app/useNow.js';
-import { useBestHourQuery } from '../followups/followupsApi.js';
+import { useBestSendTimeQuery } from '../followups/followupsApi.js';
 import { MY_ZONE } from '../ui/zone.js';
+import { fieldPatterns } from '../ui/timeFormat.js';
 import { RepeatFields, recurrenceFrom, type RepeatValues } from './RepeatFields.js';
 
 interface LaterFields extends RepeatValues {
@@ -31,7 +32,7 @@ export function LaterButton({
   disabled?: boolean;
   /** Whether it can be asked to leave again and again. */
   repeats?: boolean;
-  /** Whose likeliest hour of reading is offered; undefined where it is nobody’s. */
+  /** Whose best time of reading is offered; undefined where it is nobody’s. */
   personId?: number | undefined;
   onChoose(at: number, recurrence?: Recurrence): void;
 }) {
@@ -40,8 +41,9 @@ export function LaterButton({
   const time = Form.useWatch('time', form);
   const zone = Form.useWatch('zone', form);
   const now = useNow();
-  const { data } = useBestHourQuery(personId ?? null, { skip: !open || personId === undefined });
+  const { data } = useBestSendTimeQuery(personId ?? null, { skip: !open || personId === undefined });
   const best = data?.best;
+  const patterns = fieldPatterns();
   const at = time && zone ? momentFrom(time, zone) : null;
 
   const content = (
@@ -58,8 +60,8 @@ export function LaterButton({
     >
       <Form.Item name="time" label="Day and time" rules={[{ required: true, message: 'Choose a day and a time.' }]}>
         <DatePicker
-          showTime={{ format: 'HH:mm', minuteStep: 5 }}
-          format="ddd, D MMM YYYY, HH:mm"
+          showTime={{ format: patterns.time, use12Hours: patterns.use12Hours, minuteStep: 5 }}
+          format={patterns.both}
           allowClear={false}
           minDate={dayjs()}
         />
@@ -72,18 +74,18 @@ export function LaterButton({
             className="write-likely"
             onClick={() => form.setFieldsValue({ time: dayjs(best.at), zone: MY_ZONE })}
           >
-            When they likely read: {bestHourSentence(best)}
+            Best time to send: {bestSendTimeText(best)}
           </Button>
           {best.basis}
         </p>
       )}
-      <Form.Item name="zone" label="By the clocks of">
+      <Form.Item name="zone" label="Time zone">
         <Select showSearch options={ZONES} />
       </Form.Item>
-      {at !== null && zone !== MY_ZONE && <p className="soft">That is {exactWords(at)} here.</p>}
+      {at !== null && zone !== MY_ZONE && <p className="soft">That is {appointmentWords(at)} here.</p>}
       {repeats && time && zone && at !== null && <RepeatFields time={time} at={at} zone={zone} />}
       <Button type="primary" htmlType="submit" disabled={at === null || at < now}>
-        Send then
+        Schedule
       </Button>
     </Form>
   );

@@ -45,17 +45,19 @@ export function LinkButton({ editor, icon }: { editor: Editor; icon: ReactNode }
         rules={[
           {
             validator: (_rule, url: string) =>
-              absolute(url) ? Promise.resolve() : Promise.reject(new Error('Write it like https://firm.example/page.')),
+              absolute(url)
+                ? Promise.resolve()
+                : Promise.reject(new Error('Write it like https://company.example/page.')),
           },
         ]}
       >
         <Input autoFocus placeholder="https://" />
       </Form.Item>
-      <Form.Item name="words" label="Words to press">
+      <Form.Item name="words" label="Link text">
         <Input />
       </Form.Item>
       <Button type="primary" htmlType="submit">
-        {isLink ? 'Change link' : 'Make link'}
+        {isLink ? 'Change link' : 'Add link'}
       </Button>
       {isLink && absolute(url) && (
         <Button type="text" href={absolute(url)!} target="_blank" rel="noreferrer">
@@ -70,7 +72,7 @@ export function LinkButton({ editor, icon }: { editor: Editor; icon: ReactNode }
             setOpen(false);
           }}
         >
-          Take it away
+          Remove link
         </Button>
       )}
     </Form>

@@ -23,21 +23,21 @@ export function MoreButton({ content, onChange, save, discard }: Props) {
   const items: MenuProps['items'] = [
     ...signatures.map(({ id, name, html }) => ({
       key: `sign ${id}`,
-      label: `Sign with “${name}”`,
+      label: `Use signature “${name}”`,
       onClick: () => onChange({ html: content.html + html }),
     })),
-    { key: 'keep', label: 'Keep as a template …', onClick: () => setNaming(true) },
+    { key: 'keep', label: 'Save as template …', onClick: () => setNaming(true) },
     {
       key: 'save',
-      label: 'Save as a mail file (.eml)',
+      label: 'Save as .eml file',
       onClick: async () => {
         const draft = await save();
         if (draft) window.location.assign(`/api/drafts/${draft.id}/mail.eml`);
       },
     },
-    { key: 'open', label: 'Open a mail file (.eml) …', onClick: () => file.current?.click() },
+    { key: 'open', label: 'Open an .eml file …', onClick: () => file.current?.click() },
     { type: 'divider' },
-    { key: 'discard', label: 'Throw away', onClick: () => void discard() },
+    { key: 'discard', label: 'Delete draft', onClick: () => void discard() },
   ];
   return (
     <>
@@ -68,8 +68,8 @@ function KeepAsTemplate({ open, content, onClose }: { open: boolean; content: Dr
   return (
     <Modal
       open={open}
-      title="Keep as a template"
-      okText="Keep"
+      title="Save as template"
+      okText="Save"
       confirmLoading={isLoading}
       onOk={() => form.submit()}
       onCancel={onClose}
@@ -84,13 +84,13 @@ function KeepAsTemplate({ open, content, onClose }: { open: boolean; content: Dr
           const { subject, html, reminder } = content;
           await add({ name, subject, html, reminder }).unwrap();
           onClose();
-          notification.open({ title: 'Kept as a template', description: name, duration: 4, role: 'status' });
+          notification.open({ title: 'Saved as template', description: name, duration: 4, role: 'status' });
         }}
       >
         <Form.Item
           name="name"
-          label="Its name"
-          extra="Write {{first name}}, {{name}}, {{firm}} or {{my name}} where these are to stand, {{first name|there}} with words for who has none."
+          label="Name"
+          extra="Placeholders: {{first name}}, {{name}}, {{company}}, {{my name}}. The text after | is used if nothing is known: {{first name|there}}."
           rules={[{ required: true, max: 100, message: 'Give it a name of up to 100 characters.' }]}
         >
           <Input autoFocus />

@@ -9,20 +9,20 @@ interface Saved {
   revision: number;
 }
 
-/** Shows the letter as its recipients will: on a wide screen, on a phone, as plain text, and its source. */
+/** Shows the message as its recipients will: on a wide screen, on a phone, as plain text, and its source. */
 export function PreviewButton({ disabled, save }: { disabled: boolean; save(): Promise<Saved | null> }) {
   const [shown, setShown] = useState<Saved | null>(null);
   return (
     <>
       <Button size="large" disabled={disabled} onClick={async () => setShown(await save())}>
-        As they will see it
+        Preview
       </Button>
       <Modal
         open={shown !== null}
         onCancel={() => setShown(null)}
         footer={null}
         width={900}
-        title="As they will see it"
+        title="Preview"
         destroyOnHidden
       >
         {shown && <Views saved={shown} />}
@@ -38,10 +38,10 @@ function Views({ saved }: { saved: Saved }) {
   return (
     <Tabs
       items={[
-        { key: 'wide', label: 'On a wide screen', children: <Frame preview={data} width="100%" /> },
-        { key: 'phone', label: 'On a phone', children: <Frame preview={data} width={360} /> },
-        { key: 'text', label: 'As plain text', children: <pre className="preview-text">{data.text}</pre> },
-        { key: 'source', label: 'Its source', children: <pre className="preview-text">{data.source}</pre> },
+        { key: 'wide', label: 'Computer', children: <Frame preview={data} width="100%" /> },
+        { key: 'phone', label: 'Phone', children: <Frame preview={data} width={360} /> },
+        { key: 'text', label: 'Plain text', children: <pre className="preview-text">{data.text}</pre> },
+        { key: 'source', label: 'Source', children: <pre className="preview-text">{data.source}</pre> },
       ]}
     />
   );
@@ -52,5 +52,5 @@ function Frame({ preview: { html }, width }: { preview: Preview; width: number |
   const document =
     '<!doctype html><meta charset="utf-8"><body style="font: 15px/1.5 Helvetica, Arial, sans-serif; ' +
     `color: #1e2b37; background: #fff; margin: 16px; overflow-wrap: anywhere">${html}</body>`;
-  return <iframe title="The letter" className="preview-frame" sandbox="" srcDoc={document} style={{ width }} />;
+  return <iframe title="The message" className="preview-frame" sandbox="" srcDoc={document} style={{ width }} />;
 }

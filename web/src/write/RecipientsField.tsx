@@ -1,12 +1,12 @@
 import { Select } from 'antd';
 import { useEffect, useRef, useState, type ClipboardEvent } from 'react';
+import { personText } from '@kiraku/core/sentences';
 import type { Mailbox, Recipient, RecipientKind } from '@kiraku/core/contract';
 import { addressKey, parseAddresses } from '@kiraku/core/message';
-import { personWords } from '@kiraku/core/tracking';
 import { useLazyPeopleQuery, usePeopleQuery } from './draftsApi.js';
 
 /** Of a pasted list: lists of more seldom lack the names. */
-const MOST_LOOKED_UP = 50;
+const MAX_PASTED_ADDRESSES = 50;
 
 interface RecipientsFieldProps {
   label: string;
@@ -66,7 +66,7 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
       name: box.name || known.get(addressKey(box.address)) || '',
     }));
     add(named);
-    for (const { name, address } of named.slice(0, MOST_LOOKED_UP)) if (name === '') void nameLater(address);
+    for (const { name, address } of named.slice(0, MAX_PASTED_ADDRESSES)) if (name === '') void nameLater(address);
     return true;
   }
 
@@ -125,12 +125,12 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
             .filter((one) => !taken.has(addressKey(one.address)))
             .map((one) => ({
               value: one.address,
-              label: <Suggestion name={one.name} address={one.address} firm={one.firm} />,
+              label: <Suggestion name={one.name} address={one.address} company={one.company} />,
             }))}
           labelRender={({ value }) =>
-            personWords(own.find((one) => one.address === value) ?? { name: '', address: String(value) })
+            personText(own.find((one) => one.address === value) ?? { name: '', address: String(value) })
           }
-          notFoundContent={words.includes('@') ? 'Press Enter to take this address.' : 'Type an address, then Enter.'}
+          notFoundContent={words.includes('@') ? 'Press Enter to add this address.' : 'Type an address, then Enter.'}
           status={problem ? 'error' : undefined}
           aria-describedby={problem ? `${id}-problem` : undefined}
         />
@@ -144,10 +144,10 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
   );
 }
 
-function Suggestion({ name, address, firm }: { name: string; address: string; firm: string }) {
+function Suggestion({ name, address, company }: { name: string; address: string; company: string }) {
   return (
     <span>
-      {name || address} <span className="soft">{[firm, name && address].filter(Boolean).join(', ')}</span>
+      {name || address} <span className="soft">{[company, name && address].filter(Boolean).join(', ')}</span>
     </span>
   );
 }

@@ -1,7 +1,8 @@
 import { DatePicker, Form, InputNumber, Select } from 'antd';
 import type { Dayjs } from 'dayjs';
 import type { Recurrence } from '@kiraku/core/contract';
-import { exactWords, occurrences, recurrenceProblem } from '@kiraku/core/time';
+import { appointmentWords, occurrences, recurrenceProblem } from '@kiraku/core/time';
+import { fieldPatterns } from '../ui/timeFormat.js';
 
 export interface RepeatValues {
   pattern?: string;
@@ -11,7 +12,7 @@ export interface RepeatValues {
 }
 
 const DAYS = ['SU', 'MO', 'TU', 'WE', 'TH', 'FR', 'SA'];
-const SHOWN = 4;
+const NEXT_TIMES_SHOWN = 4;
 
 /** Ways to repeat, named after the day that was chosen. */
 function patternsFor(time: Dayjs) {
@@ -56,7 +57,7 @@ export function RepeatFields({ time, at, zone }: { time: Dayjs; at: number; zone
   const count = Form.useWatch('count', form);
   const until = Form.useWatch('until', form);
   const recurrence = recurrenceFrom({ pattern, end, count, until }, zone);
-  const times = recurrence && !recurrenceProblem(recurrence) ? occurrences(recurrence, at, SHOWN) : [];
+  const times = recurrence && !recurrenceProblem(recurrence) ? occurrences(recurrence, at, NEXT_TIMES_SHOWN) : [];
   return (
     <>
       <Form.Item name="pattern" label="How often" initialValue="">
@@ -67,9 +68,9 @@ export function RepeatFields({ time, at, zone }: { time: Dayjs; at: number; zone
           <Form.Item name="end" label="Until" initialValue="never">
             <Select
               options={[
-                { value: 'never', label: 'I call it back' },
-                { value: 'count', label: 'it has left so many times' },
-                { value: 'until', label: 'a day' },
+                { value: 'never', label: 'I stop it' },
+                { value: 'count', label: 'a number of times' },
+                { value: 'until', label: 'a date' },
               ]}
             />
           </Form.Item>
@@ -80,12 +81,12 @@ export function RepeatFields({ time, at, zone }: { time: Dayjs; at: number; zone
           )}
           {end === 'until' && (
             <Form.Item name="until" label="The last day" rules={[{ required: true, message: 'Choose a day.' }]}>
-              <DatePicker minDate={time} />
+              <DatePicker format={fieldPatterns().date} minDate={time} />
             </Form.Item>
           )}
           <p className="soft">
-            It leaves {times.map((one) => exactWords(one)).join('; ')}
-            {times.length === SHOWN ? ' …' : '.'}
+            Sent {times.map((one) => appointmentWords(one)).join('; ')}
+            {times.length === NEXT_TIMES_SHOWN ? ' …' : '.'}
           </p>
         </>
       )}

@@ -8,12 +8,12 @@ import { useKnown } from './useKnown.js';
 
 interface Props {
   content: DraftContent;
-  /** The letter before anything was written: its signature. */
+  /** The message before anything was written: its signature. */
   blankHtml: string;
   onChange(part: Partial<DraftContent>): void;
 }
 
-/** Puts a template into the letter, its places filled with what is known of the first recipient. */
+/** Puts a template into the message, its places filled with what is known of the first recipient. */
 export function TemplateButton({ content, blankHtml, onChange }: Props) {
   const [open, setOpen] = useState(false);
   const { data: templates = [] } = useTemplatesQuery(null);
@@ -34,7 +34,7 @@ export function TemplateButton({ content, blankHtml, onChange }: Props) {
   const list =
     templates.length === 0 ? (
       <p className="soft">
-        There is none yet. Write a letter and keep it as one, or <Link to="/templates">write one</Link>.
+        There is none yet. Write a message and keep it as one, or <Link to="/templates">write one</Link>.
       </p>
     ) : (
       <ul className="template-choices">
@@ -58,7 +58,7 @@ export function TemplateButton({ content, blankHtml, onChange }: Props) {
       title="Templates"
     >
       <Button type="text" size="small">
-        Begin from a template
+        Start from a template
       </Button>
     </Popover>
   );

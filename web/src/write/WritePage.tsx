@@ -7,15 +7,15 @@ import { useSignaturesQuery, useWritingQuery } from '../settings/settingsApi.js'
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
 import { useDraftQuery } from './draftsApi.js';
-import { LetterForm } from './LetterForm.js';
+import { MessageForm } from './MessageForm.js';
 import './write.css';
 
-/** Begins a letter, or goes on with a draft. */
+/** Begins a message, or goes on with a draft. */
 export default function WritePage() {
   usePageTitle('Write');
   const { id } = useParams();
   const navigate = useNavigate();
-  /** A letter begun here gets its number while it is written: the form stays, only the address changes. */
+  /** A message begun here gets its number while it is written: the form stays, only the address changes. */
   const [begun, setBegun] = useState<string | null>(null);
   const goOn = useCallback((added: number) => void navigate(`/write/${added}`, { replace: true }), [navigate]);
   const onBegun = useCallback(
@@ -29,11 +29,11 @@ export default function WritePage() {
   if (error) return <LoadFailed error={error} retry={refetch} />;
   if (!blank) return <Skeleton active title={false} paragraph={{ rows: 10 }} />;
   if (id === undefined || id === begun)
-    return <LetterForm key="begun" initial={null} blank={blank} onAdded={onBegun} />;
+    return <MessageForm key="begun" initial={null} blank={blank} onAdded={onBegun} />;
   return <Draft key={id} id={Number(id)} blank={blank} onAdded={goOn} />;
 }
 
-/** What a new letter begins with, by the settings, and to whom, by the address; undefined until they are known. */
+/** New messages, by the settings, and to whom, by the address; undefined until they are known. */
 function useBlank() {
   const writing = useWritingQuery(null);
   const signatures = useSignaturesQuery(null);
@@ -58,5 +58,5 @@ function Draft({ id, blank, onAdded }: { id: number; blank: DraftContent; onAdde
   const { data, error, isFetching, refetch } = useDraftQuery(id, { refetchOnMountOrArgChange: true });
   if (error) return <LoadFailed error={error} retry={() => void refetch()} />;
   if (!data || isFetching) return <Skeleton active title={false} paragraph={{ rows: 10 }} />;
-  return <LetterForm initial={data} blank={blank} onAdded={onAdded} />;
+  return <MessageForm initial={data} blank={blank} onAdded={onAdded} />;
 }

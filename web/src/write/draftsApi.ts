@@ -13,7 +13,7 @@ export const draftsApi = api.injectEndpoints({
     sendDraft: build.mutation<MessageSummary, { id: number; revision: number; at?: number; recurrence?: Recurrence }>({
       query: ({ id, ...body }) => ({ url: `drafts/${id}/send`, method: 'POST', body }),
     }),
-    callBack: build.mutation<Draft, number>({ query: (id) => ({ url: `messages/${id}/call-back`, method: 'POST' }) }),
+    callBack: build.mutation<Draft, number>({ query: (id) => ({ url: `messages/${id}/recall`, method: 'POST' }) }),
     reschedule: build.mutation<MessageSummary, { id: number; at?: number }>({
       query: ({ id, ...body }) => ({ url: `messages/${id}/reschedule`, method: 'POST', body }),
     }),
@@ -32,7 +32,7 @@ export const draftsApi = api.injectEndpoints({
       query: ({ id }) => `drafts/${id}/preview`,
       keepUnusedDataFor: 0,
     }),
-    answer: build.mutation<Draft, number>({ query: (id) => ({ url: `messages/${id}/answer`, method: 'POST' }) }),
+    reply: build.mutation<Draft, number>({ query: (id) => ({ url: `messages/${id}/reply`, method: 'POST' }) }),
     notTracked: build.query<string[], string[]>({
       query: (addresses) => ({ url: 'people/not-tracked', params: { addresses: addresses.join(',') } }),
       keepUnusedDataFor: 30,
@@ -58,6 +58,6 @@ export const {
   useAddPictureMutation,
   useOpenMailMutation,
   usePreviewQuery,
-  useAnswerMutation,
+  useReplyMutation,
   useNotTrackedQuery,
 } = draftsApi;

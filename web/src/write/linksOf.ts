@@ -1,11 +1,11 @@
-/** A web link of a letter as the editor has it. */
+/** A web link of a message as the editor has it. */
 export interface EditedLink {
   url: string;
   words: string;
   tracked: boolean;
 }
 
-/** The web links of a letter, in their order. */
+/** The web links of a message, in their order. */
 export function linksOf(html: string): EditedLink[] {
   return anchorsOf(parse(html)).map((anchor) => ({
     url: anchor.href,
@@ -14,7 +14,7 @@ export function linksOf(html: string): EditedLink[] {
   }));
 }
 
-/** The letter with one link changed: its words, its address, or whether it is tracked. */
+/** The message with one link changed: its words, its address, or whether it is tracked. */
 export function withLink(html: string, position: number, change: Partial<EditedLink>): string {
   const document = parse(html);
   const anchor = anchorsOf(document)[position];
@@ -26,7 +26,7 @@ export function withLink(html: string, position: number, change: Partial<EditedL
   return document.body.innerHTML;
 }
 
-/** The letter's words without its form, block by block. */
+/** The message's words without its form, block by block. */
 export function textOf(html: string): string {
   const blocks = parse(html).body.querySelectorAll('p, li, h1, h2, h3, h4, blockquote');
   return [...blocks].map((block) => block.textContent).join('\n');

@@ -4,10 +4,10 @@ import { AS_LINK, fileMark, isLinked, withoutFileMarks } from '@kiraku/core/file
 import { useUploads } from '../files/useUploads.js';
 import type { ChangeDraft } from './useDraft.js';
 
-/** Puts a mark at the cursor of the letter; false where there is none. */
+/** Puts a mark at the cursor of the message; false where there is none. */
 export type PlaceMark = (mark: string) => boolean;
 
-/** Files that travel with a letter: attached, changed, taken off. A link’s place is the cursor, until it is moved. */
+/** Files that travel with a message: attached, changed, taken off. A link’s place is the cursor, until it is moved. */
 export function useAttaching(change: ChangeDraft) {
   const place = useRef<PlaceMark>(() => false);
   const onPlace = useCallback((next: PlaceMark) => {

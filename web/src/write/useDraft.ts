@@ -5,7 +5,7 @@ import { problemOf, type QueryError } from '../app/api.js';
 import { useAddDraftMutation, useSaveDraftMutation } from './draftsApi.js';
 
 /** How long the writer must pause before the draft saves itself. */
-const PAUSE_MS = 700;
+const SAVE_PAUSE_MS = 700;
 
 export type SaveState =
   | { kind: 'empty' }
@@ -71,7 +71,7 @@ export function useDraft(initial: Draft | null, begin: DraftContent, onAdded: (i
       setContent(latest.current);
       setSaveState({ kind: 'unsaved' });
       clearTimeout(timer.current);
-      timer.current = window.setTimeout(() => void flush(), PAUSE_MS);
+      timer.current = window.setTimeout(() => void flush(), SAVE_PAUSE_MS);
     },
     [flush],
   );

@@ -35,14 +35,14 @@ async function show(shown: ViewerFile): Promise<void> {
     case 'audio':
       return (await import('./player.js')).showPlayer(shown, measuring);
     case 'soon':
-      say('This file is being made ready, and appears in a moment.');
+      say('This file is being prepared and appears in a moment.');
       return show(await ready(shown));
     case 'none':
       return say(shown.download === null ? 'This file cannot be shown here.' : 'This file is for downloading.');
   }
 }
 
-/** The file once it can be shown. Asking for its bytes is no look at it. */
+/** The file once it can be shown. Asking for its bytes is no view of it. */
 async function ready(waiting: ViewerFile): Promise<ViewerFile> {
   for (;;) {
     await new Promise((resolve) => setTimeout(resolve, SOON_MS));

@@ -5,7 +5,7 @@ import {
   REPORT_EVERY_MS,
   startReading,
   visitsOf,
-  type Happening,
+  type ClockEvent,
   type Medium,
   type ReadingClock,
 } from '@kiraku/core/files';
@@ -23,7 +23,7 @@ export class Measuring {
   private clock: ReadingClock | undefined;
   /** How much of each visit has arrived. */
   private readonly arrived = new Map<number, number>();
-  private hasToldOfActing = false;
+  private hasReportedActing = false;
   private reportedAt = -Infinity;
   private failures = 0;
   private isUnderway = false;
@@ -46,40 +46,40 @@ export class Measuring {
       });
     addEventListener('focus', () => this.happens({ kind: 'focused', is: true }));
     addEventListener('blur', () => this.happens({ kind: 'focused', is: false }));
-    addEventListener('online', () => this.tell());
+    addEventListener('online', () => this.send());
     document.addEventListener('visibilitychange', () => {
       this.happens({ kind: 'visible', is: isVisible() });
-      if (!isVisible()) this.tellAtLast();
+      if (!isVisible()) this.reportAtLast();
     });
-    addEventListener('pagehide', () => this.tellAtLast());
+    addEventListener('pagehide', () => this.reportAtLast());
     setInterval(() => this.happens({ kind: 'tick' }), TICK_MS);
   }
 
-  happens(happening: Happening): void {
+  happens(clockEvent: ClockEvent): void {
     if (!this.clock) return;
-    this.clock = advance(this.clock, performance.now(), happening, this.medium);
-    if (this.isTimeToTell(happening)) this.tell();
+    this.clock = advance(this.clock, performance.now(), clockEvent, this.medium);
+    if (this.isTimeToReport(clockEvent)) this.send();
   }
 
-  private isTimeToTell({ kind }: Happening): boolean {
+  private isTimeToReport({ kind }: ClockEvent): boolean {
     const visits = visitsOf(this.clock!);
     const waited = performance.now() - this.reportedAt;
     if (waited < WAIT_MS[Math.min(this.failures, WAIT_MS.length - 1)]!) return false;
     const isNew = visits.some(({ visit }) => !this.arrived.has(visit));
-    return isNew || kind === 'page' || (waited >= REPORT_EVERY_MS && this.untold().visits.length > 0);
+    return isNew || kind === 'page' || (waited >= REPORT_EVERY_MS && this.unreported().visits.length > 0);
   }
 
-  private untold(): ReadingReport {
+  private unreported(): ReadingReport {
     // Of very many, the rest is told with the next.
     const visits = visitsOf(this.clock!)
       .filter(({ visit, ms }) => this.arrived.get(visit) !== ms)
-      .slice(-FILE_LIMITS.visitsPerReport);
+      .slice(-FILE_LIMITS.maxVisitsPerReport);
     return { reading: this.report!.reading, active: this.clock!.active, visits };
   }
 
-  private tell(): void {
-    const report = this.untold();
-    const hasNews = report.visits.length > 0 || (report.active && !this.hasToldOfActing);
+  private send(): void {
+    const report = this.unreported();
+    const hasNews = report.visits.length > 0 || (report.active && !this.hasReportedActing);
     if (this.isUnderway || this.isOver || !hasNews) return;
     this.isUnderway = true;
     this.reportedAt = performance.now();
@@ -89,7 +89,7 @@ export class Measuring {
         if (response.status === 404 || response.status === 410) this.isOver = true;
         if (!response.ok) throw new Error(String(response.status));
         this.failures = 0;
-        this.hasToldOfActing ||= report.active;
+        this.hasReportedActing ||= report.active;
         for (const { visit, ms } of report.visits) this.arrived.set(visit, ms);
       })
       .catch(() => (this.failures += 1))
@@ -97,10 +97,10 @@ export class Measuring {
   }
 
   /** The window may be gone the next moment: handed to the browser, which sends it all the same. */
-  private tellAtLast(): void {
+  private reportAtLast(): void {
     if (!this.clock || this.isOver) return;
     this.clock = advance(this.clock, performance.now(), { kind: 'tick' }, this.medium);
-    const report = this.untold();
+    const report = this.unreported();
     if (report.visits.length > 0) navigator.sendBeacon(this.report!.url, JSON.stringify(report));
   }
 }

@@ -14,9 +14,15 @@ export async function showPages(file: ViewerFile, measuring: Measuring, reader: 
   pdfjs.GlobalWorkerOptions.workerPort = reader;
   const opening = pdfjs.getDocument({
     range: rangesOf(file.content, file.size),
-    ...{ rangeChunkSize: PIECE, disableAutoFetch: true, disableStream: true },
-    ...{ cMapUrl: `${LIBRARY}cmaps/`, cMapPacked: true, standardFontDataUrl: `${LIBRARY}standard_fonts/` },
-    ...{ wasmUrl: `${LIBRARY}wasm/`, iccUrl: `${LIBRARY}iccs/`, isEvalSupported: false },
+    rangeChunkSize: PIECE,
+    disableAutoFetch: true,
+    disableStream: true,
+    cMapUrl: `${LIBRARY}cmaps/`,
+    cMapPacked: true,
+    standardFontDataUrl: `${LIBRARY}standard_fonts/`,
+    wasmUrl: `${LIBRARY}wasm/`,
+    iccUrl: `${LIBRARY}iccs/`,
+    isEvalSupported: false,
   });
   const [{ EventBus, FindState, LinkTarget, PDFFindController, PDFLinkService, PDFViewer }, pdf] = await Promise.all([
     import('pdfjs-dist/legacy/web/pdf_viewer.mjs'),
@@ -63,8 +69,14 @@ export async function showPages(file: ViewerFile, measuring: Measuring, reader: 
   const found = make('span', { class: 'found', role: 'status' });
   const find = (again: boolean, findPrevious = false) =>
     eventBus.dispatch('find', {
-      ...{ source: sought, type: again ? 'again' : '', query: sought.value, findPrevious },
-      ...{ caseSensitive: false, entireWord: false, highlightAll: true, matchDiacritics: false },
+      source: sought,
+      type: again ? 'again' : '',
+      query: sought.value,
+      findPrevious,
+      caseSensitive: false,
+      entireWord: false,
+      highlightAll: true,
+      matchDiacritics: false,
     });
   sought.addEventListener('input', () => find(false));
   sought.addEventListener('keydown', (event) => event.key === 'Enter' && find(true, event.shiftKey));

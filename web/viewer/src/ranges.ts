@@ -4,7 +4,7 @@ import { PDFDataRangeTransport } from 'pdfjs-dist/legacy/build/pdf.mjs';
 export const PIECE = 256 * 1024;
 
 /** After a piece that did not arrive. */
-const TRY_AGAIN_MS = 2000;
+const RANGE_RETRY_MS = 2000;
 
 /** Fetches a document in pieces (RFC 9110, section 14), as they are asked for; its length is known before. */
 export function rangesOf(url: string, length: number): PDFDataRangeTransport {
@@ -15,7 +15,7 @@ export function rangesOf(url: string, length: number): PDFDataRangeTransport {
         if (response.status !== 206) throw new Error(String(response.status));
         ranges.onDataRange(begin, new Uint8Array(await response.arrayBuffer()));
       })
-      .catch(() => setTimeout(() => ranges.requestDataRange(begin, end), TRY_AGAIN_MS));
+      .catch(() => setTimeout(() => ranges.requestDataRange(begin, end), RANGE_RETRY_MS));
   };
   return ranges;
 }

@@ -1,29 +1,29 @@
 import { App, Button } from 'antd';
 import { useCallback, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
-import type { LiveUpdate, Notice } from '@kiraku/core/contract';
+import type { LiveUpdate, NotificationView } from '@kiraku/core/contract';
 import { tagOf } from '@kiraku/core/notifications';
 import { playSound } from './sound.js';
 import { askSystem, showSystem, systemState, withdrawSystem } from './system.js';
 import { isLookedAt, useAway } from './useAway.js';
-import { useNoticesQuery } from './noticesApi.js';
+import { useNotificationSettingsQuery } from './notificationsApi.js';
 
-const SHOWN_SECONDS = 8;
-/** After a notice, what follows within this time is told together. */
+const NOTIFICATION_SECONDS = 8;
+/** After a notification, what follows within this time is notified together. */
 const GATHER_MS = 1500;
-/** More notices than this at once are told as one. */
-const MOST_AT_ONCE = 3;
-/** Leads the keyboard to the newest notice. */
-const TO_NOTICES = 'F8';
+/** More notifications than this at once are told as one. */
+const MAX_POPUPS = 3;
+/** Leads the keyboard to the newest notification. */
+const NOTIFICATIONS_KEY = 'F8';
 /** Remembers that it was asked whether the system shall tell, so that it is asked once. */
 const ASKED = 'kiraku.asked';
 
-/** Tells what has just happened: at once, and what follows within a moment together. */
-export function useNotices(): (update: LiveUpdate) => void {
+/** Notifies of what has just happened: at once, and what follows within a moment together. */
+export function useNotifications(): (update: LiveUpdate) => void {
   const { notification } = App.useApp();
-  const { data: settings } = useNoticesQuery(null);
+  const { data: settings } = useNotificationSettingsQuery(null);
   const stay = settings?.stay ?? false;
-  const waiting = useRef(new Map<string, Notice>());
+  const waiting = useRef(new Map<string, NotificationView>());
   const shown = useRef(new Set<string>());
   const timer = useRef<number>(undefined);
   const came = useAway(shown, settings);
@@ -40,7 +40,7 @@ export function useNotices(): (update: LiveUpdate) => void {
           </Link>
         ),
         description: detail,
-        duration: stay ? false : SHOWN_SECONDS,
+        duration: stay ? false : NOTIFICATION_SECONDS,
         role: 'status',
         className: 'notice',
         onClose: () => shown.current.delete(key),
@@ -52,7 +52,7 @@ export function useNotices(): (update: LiveUpdate) => void {
 
   useEffect(() => {
     const toNewest = (event: KeyboardEvent) => {
-      if (event.key !== TO_NOTICES) return;
+      if (event.key !== NOTIFICATIONS_KEY) return;
       event.preventDefault();
       [...document.querySelectorAll<HTMLElement>('.ant-notification a')].at(-1)?.focus();
     };
@@ -60,48 +60,48 @@ export function useNotices(): (update: LiveUpdate) => void {
     return () => document.removeEventListener('keydown', toNewest);
   }, []);
 
-  const tell = useCallback(() => {
-    const notices = [...waiting.current.values()];
+  const notify = useCallback(() => {
+    const notifications = [...waiting.current.values()];
     waiting.current.clear();
-    if (notices.some(({ by }) => by.includes('sound'))) playSound();
-    const inPage = notices.filter(({ by, tag }) => by.includes('page') || shown.current.has(tag));
-    if (inPage.length > MOST_AT_ONCE) {
-      const detail = inPage.slice(0, MOST_AT_ONCE).map(({ title }) => title);
-      open('many', '/sent', `${inPage.length} things happened at once`, `${detail.join('; ')} …`);
+    if (notifications.some(({ by }) => by.includes('sound'))) playSound();
+    const inPage = notifications.filter(({ by, tag }) => by.includes('page') || shown.current.has(tag));
+    if (inPage.length > MAX_POPUPS) {
+      const detail = inPage.slice(0, MAX_POPUPS).map(({ title }) => title);
+      open('many', '/sent', `${inPage.length} events at once`, `${detail.join('; ')} …`);
     } else {
       for (const { tag, path, title, detail } of inPage) open(tag, path, title, detail);
     }
     if (isLookedAt()) return;
-    for (const notice of notices.filter(({ by }) => by.includes('system')).slice(-MOST_AT_ONCE))
+    for (const notice of notifications.filter(({ by }) => by.includes('desktop')).slice(-MAX_POPUPS))
       void showSystem(notice);
   }, [open]);
 
   return useCallback(
-    ({ notices, corrected }) => {
-      // What turned out to be no look is quietly taken back.
+    ({ notifications, corrected }) => {
+      // What turned out to be no open is quietly withdrawn.
       for (const tag of corrected.filter((event) => !event.counted).map(tagOf)) {
         waiting.current.delete(tag);
         notification.destroy(tag);
         void withdrawSystem(tag);
       }
-      came(notices);
-      // Of what belongs together the last one has the words, and rings if any of them does.
-      for (const notice of notices) {
+      came(notifications);
+      // Of what belongs together the last one has the words, and notifies if any of them does.
+      for (const notice of notifications) {
         const by = [...new Set([...(waiting.current.get(notice.tag)?.by ?? []), ...notice.by])];
         if (by.length > 0 || shown.current.has(notice.tag)) waiting.current.set(notice.tag, { ...notice, by });
       }
       if (waiting.current.size === 0 || timer.current !== undefined) return;
-      tell();
+      notify();
       timer.current = window.setTimeout(() => {
         timer.current = undefined;
-        if (waiting.current.size > 0) tell();
+        if (waiting.current.size > 0) notify();
       }, GATHER_MS);
     },
-    [came, notification, tell],
+    [came, notification, notify],
   );
 }
 
-/** Offered with the first notice: then one sees what it is about. */
+/** Offered with the first notification: then one sees what it is about. */
 function AskSystem() {
   return (
     <Button
@@ -111,7 +111,7 @@ function AskSystem() {
         void askSystem();
       }}
     >
-      Tell me behind other windows, too
+      Allow desktop notifications
     </Button>
   );
 }

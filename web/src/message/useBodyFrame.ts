@@ -1,7 +1,7 @@
 import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
 import { useAppSelector } from '../app/store.js';
 
-interface LetterFrame {
+interface BodyFrame {
   frame: RefObject<HTMLIFrameElement | null>;
   /** As high as what stands in it. */
   height: number;
@@ -9,12 +9,12 @@ interface LetterFrame {
 }
 
 /**
- * A frame that shows a letter in the light of the desk, and is as high as the letter.
+ * A frame that shows a message in the light of the desk, and is as high as the message.
  *
  * @param firstHeight until it is known
- * @param onMeasure called with the letter’s document whenever it may have another shape
+ * @param onMeasure called with the message’s document whenever it may have another shape
  */
-export function useLetterFrame(firstHeight: number, onMeasure?: (document: Document) => void): LetterFrame {
+export function useBodyFrame(firstHeight: number, onMeasure?: (document: Document) => void): BodyFrame {
   const frame = useRef<HTMLIFrameElement>(null);
   const light = useAppSelector((state) => state.light);
   const [height, setHeight] = useState(firstHeight);
@@ -35,7 +35,7 @@ export function useLetterFrame(firstHeight: number, onMeasure?: (document: Docum
   return { frame, height, onLoad: () => setLoaded((count) => count + 1) };
 }
 
-/** The letter in the light of the desk; what it says of its own looks comes first. */
+/** The message in the light of the desk; what it says of its own looks comes first. */
 function dress(document: Document): void {
   const style = document.getElementById('desk') ?? document.head.appendChild(document.createElement('style'));
   style.id = 'desk';

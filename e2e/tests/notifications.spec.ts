@@ -1,14 +1,23 @@
 import { expect, type Browser, type Page } from '@playwright/test';
 import { signedIn, test, type World } from '../world.js';
 
-/** Sends a letter by the desk's own address, to somebody in the world outside. */
+/** Sends a message by the desk's own address, to somebody in the world outside. */
 async function sent(page: Page, world: World, address: string, subject: string): Promise<void> {
   const draft = await (
     await page.request.post(`${world.desk}/api/drafts`, {
       data: {
-        ...{ recipients: [{ kind: 'to', name: '', address }], subject, html: '<p>Hello</p>' },
-        ...{ trackOpens: true, trackLinks: true, disclose: false, deliveryReceipt: false, readReceipt: false },
-        ...{ trackForDays: null, note: '', templateId: null, conversation: [] },
+        recipients: [{ kind: 'to', name: '', address }],
+        subject,
+        html: '<p>Hello</p>',
+        trackOpens: true,
+        trackClicks: true,
+        disclose: false,
+        requestDsn: false,
+        requestMdn: false,
+        trackForDays: null,
+        note: '',
+        templateId: null,
+        conversation: [],
       },
     })
   ).json();
@@ -39,7 +48,7 @@ async function lookedAt(page: Page, looked: boolean): Promise<void> {
 
 const rowOf = (page: Page, subject: string) => page.getByRole('listitem').filter({ hasText: subject });
 
-test('an open is told at once, and desk, band, list and Today agree', async ({ world, page, browser }) => {
+test('an open notifies at once, and desk, band, list and Today agree', async ({ world, page, browser }) => {
   await signedIn(page, world);
   await sent(page, world, 'ada@agree.example', 'They agree');
   await page.goto(`${world.desk}/sent`);
@@ -47,8 +56,8 @@ test('an open is told at once, and desk, band, list and Today agree', async ({ w
   await today.goto(`${world.desk}/today`);
   await expect(today.getByRole('heading', { name: 'Get in touch' })).toBeVisible();
   await opened(browser, world, 'ada@agree.example', 'They agree');
-  const notice = page.getByRole('region', { name: /^Notices/ });
-  await expect(notice.getByRole('link', { name: 'ada@agree.example opened “They agree”' })).toBeVisible();
+  const notification = page.getByRole('region', { name: /^Notifications/ });
+  await expect(notification.getByRole('link', { name: 'ada@agree.example opened “They agree”' })).toBeVisible();
   await expect(rowOf(page, 'They agree').first()).toContainText('Opened once, just now');
   await expect(
     page.getByRole('region', { name: 'The last hour' }).getByRole('link', { name: /They agree/ }),
@@ -67,23 +76,27 @@ test('quiet is quiet, and what came meanwhile is listed once when it ends', asyn
   await signedIn(page, world);
   await sent(page, world, 'bea@quiet.example', 'In quiet');
   await page.goto(`${world.desk}/sent`);
-  await page.getByRole('button', { name: 'Quiet, please' }).click();
-  await expect(page.getByRole('button', { name: /^Quiet until/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Mute for 1 hour' }).click();
+  await expect(page.getByRole('button', { name: /^Muted until/ })).toBeVisible();
   await opened(browser, world, 'bea@quiet.example', 'In quiet');
   await expect(rowOf(page, 'In quiet')).toContainText('Opened once, just now');
-  const notices = page.getByRole('region', { name: /^Notices/ });
-  await expect(notices.getByRole('link', { name: /In quiet/ })).toHaveCount(0);
-  await page.getByRole('button', { name: /^Quiet until/ }).click();
-  await expect(notices.getByText('While you were away')).toBeVisible();
-  await expect(notices.getByRole('link', { name: /opened “In quiet”/ })).toBeVisible();
+  const notifications = page.getByRole('region', { name: /^Notifications/ });
+  await expect(notifications.getByRole('link', { name: /In quiet/ })).toHaveCount(0);
+  await page.getByRole('button', { name: /^Muted until/ }).click();
+  await expect(notifications.getByText('While you were away')).toBeVisible();
+  await expect(notifications.getByRole('link', { name: /opened “In quiet”/ })).toBeVisible();
   // It was reported as seen before it is asked for again.
   await page.waitForTimeout(1500);
   await page.reload();
   await expect(rowOf(page, 'In quiet')).toBeVisible();
-  await expect(notices.getByText('While you were away')).toBeHidden();
+  await expect(notifications.getByText('While you were away')).toBeHidden();
 });
 
-test('a window that nobody looks at counts in its title, and the system tells', async ({ world, page, browser }) => {
+test('a window that nobody looks at counts in its title, and the desktop notifies', async ({
+  world,
+  page,
+  browser,
+}) => {
   await signedIn(page, world);
   await page.context().grantPermissions(['notifications'], { origin: world.desk });
   await sent(page, world, 'cai@behind.example', 'Behind windows');
@@ -93,17 +106,17 @@ test('a window that nobody looks at counts in its title, and the system tells', 
   await lookedAt(page, false);
   await opened(browser, world, 'cai@behind.example', 'Behind windows');
   await expect(page).toHaveTitle('(1) Sent – Kiraku');
-  const told = () =>
+  const notified = () =>
     page.evaluate(async () => {
       const worker = await navigator.serviceWorker.ready;
       return (await worker.getNotifications()).map(({ title }) => title);
     });
-  await expect.poll(told).toEqual(['cai@behind.example opened “Behind windows”']);
+  await expect.poll(notified).toEqual(['cai@behind.example opened “Behind windows”']);
   await lookedAt(page, true);
   await expect(page).toHaveTitle('Sent – Kiraku');
 });
 
-test('after a break of the connection nothing is lost and nothing told twice', async ({ world, page, browser }) => {
+test('after a break of the connection nothing is lost and nothing notifies twice', async ({ world, page, browser }) => {
   await signedIn(page, world);
   await sent(page, world, 'dov@asleep.example', 'Asleep');
   await page.goto(`${world.desk}/sent`);
@@ -115,11 +128,11 @@ test('after a break of the connection nothing is lost and nothing told twice', a
   await opened(browser, world, 'dov@asleep.example', 'Asleep');
   await page.context().setOffline(false);
   await expect(rowOf(page, 'Asleep')).toContainText('Opened once, just now');
-  const notices = page.getByRole('region', { name: /^Notices/ });
-  await expect(notices.getByRole('link', { name: /opened “Asleep”/ })).toHaveCount(1);
+  const notifications = page.getByRole('region', { name: /^Notifications/ });
+  await expect(notifications.getByRole('link', { name: /opened “Asleep”/ })).toHaveCount(1);
 });
 
-test('by the keyboard alone, from the notice to the answer', async ({ world, page, browser }) => {
+test('by the keyboard alone, from the notification to the reply', async ({ world, page, browser }) => {
   await signedIn(page, world);
   await sent(page, world, 'eli@keyboard.example', 'By keyboard');
   await page.goto(`${world.desk}/sent`);
@@ -129,18 +142,18 @@ test('by the keyboard alone, from the notice to the answer', async ({ world, pag
   await page.keyboard.press('F8');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Opened once');
-  const write = page.getByRole('button', { name: 'Write on in this conversation' });
+  const write = page.getByRole('button', { name: 'Reply' });
   await expect(async () => {
     await page.keyboard.press('Tab');
     await expect(write).toBeFocused({ timeout: 50 });
   }).toPass({ intervals: [10] });
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/write\/\d+$/);
-  const letter = page.getByRole('textbox', { name: 'Letter' });
-  await expect(letter).toBeVisible();
+  const message = page.getByRole('textbox', { name: 'Message' });
+  await expect(message).toBeVisible();
   await expect(async () => {
     await page.keyboard.press('Tab');
-    await expect(letter).toBeFocused({ timeout: 50 });
+    await expect(message).toBeFocused({ timeout: 50 });
   }).toPass({ intervals: [10] });
   await page.keyboard.type('Shall we talk on Thursday?');
   const send = page.getByRole('button', { name: 'Send', exact: true });
@@ -153,24 +166,24 @@ test('by the keyboard alone, from the notice to the answer', async ({ world, pag
   await expect(rowOf(page, 'Re: By keyboard')).toBeVisible();
 });
 
-test('what rings is set in a table, and stays set', async ({ world, page }) => {
+test('what notifies is set in a table, and stays set', async ({ world, page }) => {
   await signedIn(page, world);
-  await page.goto(`${world.desk}/settings/notices`);
-  const cell = page.getByRole('checkbox', { name: 'A link is followed: By mail to me' });
+  await page.goto(`${world.desk}/settings/notifications`);
+  const cell = page.getByRole('checkbox', { name: 'A link is clicked: Email' });
   await cell.check();
-  await page.getByRole('switch', { name: 'Tell me nothing at night' }).click();
+  await page.getByRole('switch', { name: 'No notifications at night' }).click();
   await expect(page.getByLabel('Quiet from')).toHaveValue('20:00');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('Saved.')).toBeVisible();
   await page.reload();
   await expect(cell).toBeChecked();
   await expect(page.getByLabel('Quiet until')).toHaveValue('07:30');
-  await page.getByRole('switch', { name: 'Tell me nothing at night' }).click();
+  await page.getByRole('switch', { name: 'No notifications at night' }).click();
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('Saved.')).toBeVisible();
 
   // The phone of the story, by its push service.
-  await page.getByRole('button', { name: 'Try it' }).click();
+  await page.getByRole('button', { name: 'Test' }).click();
   await page.goto(`${world.outside}/phone`);
-  await expect(page.getByText('This device is told')).toBeVisible();
+  await expect(page.getByText('Notifications work on this device')).toBeVisible();
 });

@@ -1,9 +1,9 @@
 import { Input, Select, Skeleton, Switch } from 'antd';
 import { lazy, Suspense, useMemo, type ReactNode } from 'react';
+import { copiesSentence, untrackedSentence } from '@kiraku/core/sentences';
 import type { DraftContent, DraftFile } from '@kiraku/core/contract';
 import { isLinked, withoutFileMarks } from '@kiraku/core/files';
 import { addressKey, MESSAGE_LIMITS } from '@kiraku/core/message';
-import { personWords } from '@kiraku/core/tracking';
 import { BeforeSending } from './BeforeSending.js';
 import { useNotTrackedQuery } from './draftsApi.js';
 import { FileSwitches } from './FileSwitches.js';
@@ -14,69 +14,56 @@ const DraftFollowups = lazy(() => import('../followups/DraftFollowups.js'));
 
 interface Props {
   content: DraftContent;
-  /** The letter before anything was written. */
+  /** The message before anything was written. */
   blankHtml: string;
   onChange(part: Partial<DraftContent>): void;
   onFile(fileId: number, part: Partial<DraftFile>): void;
 }
 
 const FOR_DAYS: { value: number; label: string }[] = [
-  { value: 0, label: 'as the settings say' },
+  { value: 0, label: 'as set in Settings' },
   { value: 7, label: 'a week' },
   { value: 30, label: 'a month' },
   { value: 90, label: 'three months' },
-  { value: MESSAGE_LIMITS.trackForDays, label: 'as long as it is read' },
+  { value: MESSAGE_LIMITS.maxTrackForDays, label: 'no limit' },
 ];
 
-/** By the number of links: none, one, several. */
-const LINK_TITLES = ['Which links are followed', 'Whether the link is followed', 'Which links are followed'];
-
 /** The margin while writing: what will be known, with the switches for it. */
-export function WhatYouWillKnow({ content, blankHtml, onChange, onFile }: Props) {
-  const { recipients, html, trackOpens, trackLinks, disclose, deliveryReceipt, readReceipt, trackForDays } = content;
+export function TrackingMargin({ content, blankHtml, onChange, onFile }: Props) {
+  const { recipients, html, trackOpens, trackClicks, disclose, requestDsn, requestMdn, trackForDays } = content;
   const addresses = recipients.map((one) => addressKey(one.address));
   const { data: declined = [] } = useNotTrackedQuery(addresses, { skip: addresses.length === 0 });
   const untracked = recipients.filter((one) => declined.includes(addressKey(one.address)));
   const links = useMemo(() => linksOf(html), [html]);
-  const anything = trackOpens || trackLinks || content.files.some(isLinked);
+  const anything = trackOpens || trackClicks || content.files.some(isLinked);
   return (
     <aside className="margin" aria-label="What you will know">
-      <h1>{anything ? 'What you will know' : 'You will know nothing of this one'}</h1>
-      <p className="page-sentence">
-        {who(
-          recipients.map((one) => personWords(one).split(' ')[0]!),
-          anything,
-        )}
-      </p>
-      {anything && untracked.length > 0 && (
-        <p className="tone-needs-you">
-          {untracked.map(personWords).join(', ')} {untracked.length === 1 ? 'gets' : 'get'} it without any tracking, as
-          was asked for.
-        </p>
-      )}
+      <h1>{anything ? 'What you will know' : 'This message is not tracked'}</h1>
+      <p className="page-sentence">{copiesSentence(recipients, anything)}</p>
+      {anything && untracked.length > 0 && <p className="tone-needs-you">{untrackedSentence(untracked)}</p>}
       <BeforeSending content={content} blankHtml={blankHtml} onChange={onChange} />
       <div className="switches">
         <Choice
-          title="Anything at all"
-          words={anything ? 'One press, and it leaves as a plain letter.' : 'It leaves as a plain letter.'}
+          title="Track this message"
+          words={anything ? 'Switch off to send it without tracking.' : 'It is sent without tracking.'}
           checked={anything}
           onChange={(checked) => onChange(allOrNothing(content, checked))}
         />
         <Choice
-          title="When it is opened"
-          words="Each look, its time, the device and the program. Not where images are blocked."
+          title="Opens"
+          words="Each open, with its time and device. Not if images are blocked."
           checked={trackOpens}
           onChange={(checked) => onChange({ trackOpens: checked })}
         />
         <Choice
-          title={LINK_TITLES[Math.min(links.length, 2)]!}
+          title="Link clicks"
           words={
             links.length === 0
-              ? 'There is no link in the letter yet.'
-              : 'Each leads over your own address to its target.'
+              ? 'There is no link in the message yet.'
+              : 'Each goes through your own address to its target.'
           }
-          checked={trackLinks}
-          onChange={(checked) => onChange({ trackLinks: checked })}
+          checked={trackClicks}
+          onChange={(checked) => onChange({ trackClicks: checked })}
         >
           {links.length > 0 && (
             <ul className="switch-links">
@@ -88,8 +75,8 @@ export function WhatYouWillKnow({ content, blankHtml, onChange, onFile }: Props)
                     </span>
                     <Switch
                       size="small"
-                      checked={trackLinks && tracked}
-                      disabled={!trackLinks}
+                      checked={trackClicks && tracked}
+                      disabled={!trackClicks}
                       onChange={(checked) => onChange({ html: withLink(html, position, { tracked: checked }) })}
                       aria-label={`Track the link ${words || url}`}
                     />
@@ -101,22 +88,22 @@ export function WhatYouWillKnow({ content, blankHtml, onChange, onFile }: Props)
         </Choice>
         <FileSwitches files={content.files} onChange={onFile} />
         <Choice
-          title="When it was delivered"
-          words="Asks the mail servers for a receipt. Not all offer it."
-          checked={deliveryReceipt}
-          onChange={(checked) => onChange({ deliveryReceipt: checked })}
+          title="Delivery receipt"
+          words="Asks the mail servers. Not all of them send one."
+          checked={requestDsn}
+          onChange={(checked) => onChange({ requestDsn: checked })}
         />
         <Choice
-          title="When they say they read it"
-          words="Asks their program for a read receipt. They may decline."
-          checked={readReceipt}
-          onChange={(checked) => onChange({ readReceipt: checked })}
+          title="Read receipt"
+          words="Asks their mail app. They may decline."
+          checked={requestMdn}
+          onChange={(checked) => onChange({ requestMdn: checked })}
         />
         {anything && (
           <div className="switch-row">
             <label>
-              <span className="switch-title">For how long</span>
-              <span className="soft">What comes later is kept, and neither counts nor rings.</span>
+              <span className="switch-title">Stop counting after</span>
+              <span className="soft">Later activity is stored, but not counted.</span>
               <Select
                 size="small"
                 variant="filled"
@@ -124,46 +111,48 @@ export function WhatYouWillKnow({ content, blankHtml, onChange, onFile }: Props)
                 options={FOR_DAYS}
                 value={trackForDays ?? 0}
                 onChange={(days) => onChange({ trackForDays: days || null })}
-                aria-label="For how long looks count"
+                aria-label="Stop counting after"
               />
             </label>
           </div>
         )}
         {anything && (
           <Choice
-            title="Tell them"
-            words="A line at the end tells of the tracking, and leads to a page to decline it."
+            title="Tell recipients about tracking"
+            words="Adds a line at the end, with a link to opt out."
             checked={disclose}
             onChange={(checked) => onChange({ disclose: checked })}
           />
         )}
       </div>
-      <h2>What comes back</h2>
+      <h2>Follow-ups</h2>
       <div className="switches">
         <Suspense fallback={<Skeleton active title={false} />}>
           <DraftFollowups content={content} onChange={onChange} />
         </Suspense>
       </div>
       <label className="write-note">
-        <span className="switch-title">For yourself</span>
+        <span className="switch-title">Private note</span>
         <Input.TextArea
           value={content.note}
           autoSize={{ minRows: 1, maxRows: 6 }}
-          maxLength={MESSAGE_LIMITS.noteLength}
-          placeholder="A note that is never sent"
+          maxLength={MESSAGE_LIMITS.maxNoteChars}
+          placeholder="A private note; it is never sent"
           onChange={(event) => onChange({ note: event.target.value })}
         />
       </label>
-      <p className="soft">Your own copy carries no tracking: reading it here never counts.</p>
+      <p className="soft">Your own copy has no tracking: reading it here never counts.</p>
     </aside>
   );
 }
 
-/** Nothing is known of a file that travels in the mail itself. */
+/** Nothing is known of a file that travels as an attachment. */
 function allOrNothing({ files, html }: DraftContent, all: boolean): Partial<DraftContent> {
   const way = all ? 'link' : 'attachment';
   return {
-    ...{ trackOpens: all, trackLinks: all, files: files.map((one): DraftFile => ({ ...one, way })) },
+    trackOpens: all,
+    trackClicks: all,
+    files: files.map((one): DraftFile => ({ ...one, way })),
     html: all ? html : withoutFileMarks(html),
   };
 }
@@ -191,12 +180,4 @@ function Choice({
       {children}
     </div>
   );
-}
-
-function who(names: string[], anything: boolean): string {
-  if (!anything) return 'It leaves as a plain letter, without image or redirects.';
-  if (names.length === 0) return 'Say to whom it goes.';
-  if (names.length === 1) return `${names[0]} gets it with an image and links of its own.`;
-  const list = `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''}`;
-  return `${list} each get a copy of their own, so you will know who.`;
 }

@@ -5,24 +5,24 @@ import { PERSON_FIELDS, type Columns, type PersonField } from '@kiraku/core/peop
 import { counted } from '@kiraku/core/time';
 import { problemOf } from '../app/api.js';
 import { useUndo } from '../ui/useUndo.js';
-import { useBringPeopleMutation, useUndoBringingMutation } from './peopleApi.js';
+import { useImportPeopleMutation, useUndoImportMutation } from './peopleApi.js';
 
 const FIELDS: Record<PersonField, string> = {
   name: 'Name',
   address: 'Address',
-  firm: 'Firm',
+  company: 'Company',
   phone: 'Phone',
   zone: 'Time zone',
   note: 'Note',
-  doNotTrack: 'Not to be tracked',
+  doNotTrack: 'Do not track',
 };
 const ACTIONS: Record<ImportAction, string> = {
   new: 'new',
   change: 'changed',
-  same: 'as known already',
-  refused: 'left out',
+  same: 'already known',
+  refused: 'skipped',
 };
-const MOST_BYTES = 5_000_000;
+const MAX_IMPORT_BYTES = 5_000_000;
 const NO_COLUMN = -1;
 
 interface File {
@@ -32,32 +32,33 @@ interface File {
 }
 
 /** Brings people in from a file: shows what would become of each, which column holds what, and then does it. */
-export default function BringPeople({ close }: { close(): void }) {
+export default function ImportPeople({ close }: { close(): void }) {
   const [file, setFile] = useState<File | null>(null);
   const [tooLarge, setTooLarge] = useState(false);
-  const [bring, { data: report, error, isLoading }] = useBringPeopleMutation();
-  const [undoBringing] = useUndoBringingMutation();
-  const tell = useUndo();
+  const [importPeople, { data: report, error, isLoading }] = useImportPeopleMutation();
+  const [undoImport] = useUndoImportMutation();
+  const offerUndo = useUndo();
 
-  const look = ({ format, text }: File, columns: Columns | null) => void bring({ format, text, columns, apply: false });
+  const preview = ({ format, text }: File, columns: Columns | null) =>
+    void importPeople({ format, text, columns, apply: false });
 
   const choose = async (chosen: globalThis.File) => {
-    setTooLarge(chosen.size > MOST_BYTES);
-    if (chosen.size > MOST_BYTES) return;
+    setTooLarge(chosen.size > MAX_IMPORT_BYTES);
+    if (chosen.size > MAX_IMPORT_BYTES) return;
     const format = /\.(vcf|vcard)$/i.test(chosen.name) ? 'vcard' : 'csv';
     const next: File = { name: chosen.name, format, text: await chosen.text() };
     setFile(next);
-    look(next, null);
+    preview(next, null);
   };
 
   const apply = async () => {
     const { format, text } = file!;
     const columns = format === 'csv' ? report!.columns : null;
-    const done = await bring({ format, text, columns, apply: true }).unwrap();
-    tell({
+    const done = await importPeople({ format, text, columns, apply: true }).unwrap();
+    offerUndo({
       key: 'brought',
       title: wordsOf(done),
-      undo: () => void undoBringing(null),
+      undo: () => void undoImport(null),
     });
     close();
   };
@@ -66,16 +67,15 @@ export default function BringPeople({ close }: { close(): void }) {
   return (
     <Modal
       open
-      title="Bring people in"
+      title="Import people"
       width={760}
       onCancel={close}
-      okText={toDo === 0 ? 'Nothing to bring in' : `Bring in ${counted(toDo, 'person', 'people')}`}
+      okText={toDo === 0 ? 'Nothing to import' : `Import ${counted(toDo, 'person', 'people')}`}
       okButtonProps={{ disabled: toDo === 0, loading: isLoading }}
       onOk={() => void apply()}
     >
       <p className="soft">
-        From a sheet (CSV) or from cards (vCard). Nothing is changed before you have seen what would become of each, and
-        all of it can be taken back.
+        From a sheet (CSV) or contact cards (vCard). You see what would change before it does, and you can undo it.
       </p>
       <Upload.Dragger
         accept=".csv,.tsv,.txt,.vcf,.vcard,text/csv,text/vcard"
@@ -87,9 +87,9 @@ export default function BringPeople({ close }: { close(): void }) {
       >
         {file ? file.name : 'Press to choose a file, or drop it here'}
       </Upload.Dragger>
-      {tooLarge && <Alert type="warning" showIcon title="The file is larger than 5 MB: bring it in parts." />}
+      {tooLarge && <Alert type="warning" showIcon title="The file is larger than 5 MB: split it." />}
       {error && <Alert type="warning" showIcon title={problemOf(error).detail} role="alert" />}
-      {report && report.heads.length > 0 && <Mapping report={report} onChange={(columns) => look(file!, columns)} />}
+      {report && report.heads.length > 0 && <Mapping report={report} onChange={(columns) => preview(file!, columns)} />}
       {report && <Outcome report={report} />}
     </Modal>
   );
@@ -106,7 +106,7 @@ function Mapping({ report, onChange }: { report: ImportReport; onChange(columns:
     })),
   ];
   return (
-    <div className="bring-columns">
+    <div className="import-columns">
       {PERSON_FIELDS.map((field) => (
         <label key={field}>
           <span>{FIELDS[field]}</span>
@@ -126,7 +126,7 @@ function Outcome({ report }: { report: ImportReport }) {
   return (
     <>
       <p role="status">{wordsOf(report)}</p>
-      <ul className="bring-rows">
+      <ul className="import-rows">
         {report.rows.map(({ entry, action, name, address, problem }) => (
           <li key={entry}>
             <span className="figures soft">{entry}</span>
@@ -147,5 +147,5 @@ function wordsOf({ counts, applied }: ImportReport): string {
     .filter((action) => counts[action] > 0)
     .map((action) => `${counts[action]} ${ACTIONS[action]}`);
   if (parts.length === 0) return 'There is nobody in this file.';
-  return applied ? `Brought in: ${parts.join(', ')}.` : `It would be ${parts.join(', ')}.`;
+  return applied ? `Imported: ${parts.join(', ')}.` : `To import: ${parts.join(', ')}.`;
 }

@@ -2,8 +2,8 @@ import { Alert, App, Button, Input } from 'antd';
 import { useState, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
 import type { Draft, DraftContent, MessageSummary, Recipient, RecipientKind, Recurrence } from '@kiraku/core/contract';
-import { contentOf } from '@kiraku/core/message';
-import { clockWords, exactWords, MINUTE, SECOND } from '@kiraku/core/time';
+import { contentOf, MESSAGE_LIMITS } from '@kiraku/core/message';
+import { appointmentWords, clockWords, MINUTE, SECOND } from '@kiraku/core/time';
 import { problemOf, type QueryError } from '../app/api.js';
 import { useUndo } from '../ui/useUndo.js';
 import { useAddDraftMutation, useCallBackMutation, useRemoveDraftMutation, useSendDraftMutation } from './draftsApi.js';
@@ -19,21 +19,20 @@ import { TemplateButton } from './TemplateButton.js';
 import { useAttaching } from './useAttaching.js';
 import { useDraft, type SaveState } from './useDraft.js';
 import { useReader } from './useKnown.js';
-import { WhatYouWillKnow } from './WhatYouWillKnow.js';
+import { TrackingMargin } from './TrackingMargin.js';
 
-const SUBJECT_LENGTH = 900;
 /** Longer than any time for taking back. */
 const LONG_WAIT_MS = 2 * MINUTE;
 
-interface LetterFormProps {
+interface MessageFormProps {
   initial: Draft | null;
-  /** What a new letter begins with. */
+  /** New messages. */
   blank: DraftContent;
   onAdded(id: number): void;
 }
 
-/** The letter on its sheet, and in the margin what will be known of it. */
-export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
+/** The message on its sheet, and in the margin what will be known of it. */
+export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
   const { content, change, flush, saved, saveState, keepAsNew } = useDraft(initial, blank, onAdded);
   const { recipients, subject, html, files } = content;
   const attaching = useAttaching(change);
@@ -76,12 +75,12 @@ export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
 
   return (
     <div
-      className="letter-and-margin"
+      className="message-and-margin"
       onKeyDown={onKeyDown}
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         const dropped = [...event.dataTransfer.files];
-        // What the editor has taken for a picture of the letter is no attachment.
+        // What the editor has taken for a picture of the message is no attachment.
         if (dropped.length === 0 || event.isDefaultPrevented()) return;
         event.preventDefault();
         const [mail] = dropped.filter((file) => /\.eml$/i.test(file.name));
@@ -93,7 +92,7 @@ export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
         for (const file of event.clipboardData.files) void attaching.begin(file);
       }}
     >
-      <section className="sheet" aria-label="Letter">
+      <section className="sheet" aria-label="Message">
         <h1 className="skip">Write</h1>
         <div className="write-fields">
           <RecipientsField label="To" kind="to" recipients={recipients} onChange={setKind} autoFocus={!initial} />
@@ -112,7 +111,7 @@ export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
             id="subject"
             variant="borderless"
             className="write-subject"
-            maxLength={SUBJECT_LENGTH}
+            maxLength={MESSAGE_LIMITS.maxSubjectChars}
             value={subject}
             onChange={(event) => change({ subject: event.target.value })}
           />
@@ -162,7 +161,7 @@ export function LetterForm({ initial, blank, onAdded }: LetterFormProps) {
           </span>
         </footer>
       </section>
-      <WhatYouWillKnow content={content} blankHtml={blank.html} onChange={change} onFile={attaching.set} />
+      <TrackingMargin content={content} blankHtml={blank.html} onChange={change} onFile={attaching.set} />
     </div>
   );
 }
@@ -178,8 +177,8 @@ function SaveFailed({
 }) {
   const actions = state.conflict ? (
     <div className="write-conflict">
-      <Button onClick={() => window.location.reload()}>Load the other</Button>
-      <Button onClick={keepAsNew}>Keep mine as a new draft</Button>
+      <Button onClick={() => window.location.reload()}>Load the other version</Button>
+      <Button onClick={keepAsNew}>Save mine as a new draft</Button>
     </div>
   ) : (
     <Button onClick={retry}>Try again</Button>
@@ -195,7 +194,7 @@ function useOfferBack() {
   return ({ id, recipients, subject, sendAt }: MessageSummary) => {
     const key = `leaves ${id}`;
     const waitMs = (sendAt ?? 0) - Date.now();
-    const takeBack = async () => {
+    const undoSend = async () => {
       notification.destroy(key);
       try {
         const draft = await callBack(id).unwrap();
@@ -209,12 +208,12 @@ function useOfferBack() {
       key,
       title:
         waitMs > LONG_WAIT_MS
-          ? `Leaves ${exactWords(sendAt!)}`
+          ? `Scheduled for ${appointmentWords(sendAt!)}`
           : recipients.length === 1
-            ? 'Leaves now'
-            : `${recipients.length} copies leave now`,
+            ? 'Sending'
+            : `Sending ${recipients.length} copies`,
       description: subject || 'A message without subject',
-      actions: waitMs > 0 && <Button onClick={() => void takeBack()}>Take it back</Button>,
+      actions: waitMs > 0 && <Button onClick={() => void undoSend()}>Undo send</Button>,
       duration: Math.min(Math.max(waitMs / SECOND, 4), 12),
       role: 'status',
     });
@@ -225,21 +224,21 @@ function useOfferBack() {
 function useDiscard() {
   const [remove] = useRemoveDraftMutation();
   const [add] = useAddDraftMutation();
-  const tellUndo = useUndo();
+  const offerUndo = useUndo();
   const navigate = useNavigate();
   return async (id: number | null, content: DraftContent) => {
     if (id !== null) {
       await remove(id).unwrap();
-      const bringBack = async () => {
+      const restore = async () => {
         const draft = await add(contentOf(content)).unwrap();
         void navigate(`/write/${draft.id}`);
       };
-      tellUndo({
-        key: 'thrown away',
-        title: 'Thrown away',
+      offerUndo({
+        key: 'deleted',
+        title: 'Deleted',
         description: content.subject || 'A draft without subject',
-        button: 'Bring it back',
-        undo: () => void bringBack(),
+        button: 'Restore',
+        undo: () => void restore(),
       });
     }
     void navigate('/drafts');

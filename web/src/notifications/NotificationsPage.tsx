@@ -1,47 +1,55 @@
 import { Button, Checkbox, Form, Radio, Skeleton, Switch, TimePicker } from 'antd';
 import dayjs from 'dayjs';
 import { useState } from 'react';
-import { NOTICE_KINDS, NOTICE_WAYS, type NoticeKind, type NoticesView, type NoticeWay } from '@kiraku/core/contract';
+import {
+  NOTIFICATION_KINDS,
+  NOTIFICATION_CHANNELS,
+  type NotificationKind,
+  type NotificationSettingsView,
+  type NotificationChannel,
+} from '@kiraku/core/contract';
 import { FormEnd } from '../settings/FormEnd.js';
 import '../settings/settings.css';
 import { SettingsPages } from '../settings/SettingsPages.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { usePageTitle } from '../ui/usePageTitle.js';
+import { fieldPatterns } from '../ui/timeFormat.js';
 import { MY_ZONE } from '../ui/zone.js';
-import { useNoticesQuery, useSaveNoticesMutation } from './noticesApi.js';
+import { useNotificationSettingsQuery, useSaveNotificationSettingsMutation } from './notificationsApi.js';
 import { PushDevices } from './PushDevices.js';
 import { playSound } from './sound.js';
 import { askSystem, systemState, type SystemState } from './system.js';
-import './notices.css';
+import './notifications.css';
 
-const KINDS: Record<NoticeKind, string> = {
+const KINDS: Record<NotificationKind, string> = {
   opened_first: 'Opened for the first time',
   opened_again: 'Opened again, after half an hour or more',
   heating_up: 'Opened three times within the hour',
-  came_back: 'Opened after two weeks of silence',
-  clicked: 'A link is followed',
+  came_back: 'Opened after two weeks without activity',
+  clicked: 'A link is clicked',
   file_viewed: 'A file is viewed',
-  answered: 'Somebody answers',
+  replied: 'Somebody replies',
   reminder_due: 'A reminder is due',
   bounced: 'Could not be delivered',
-  opted_out: 'Somebody asks not to be tracked',
+  opted_out: 'Somebody opts out of tracking',
 };
-const WAYS: Record<NoticeWay, string> = {
-  page: 'In the page',
-  system: 'By the system',
-  sound: 'By a sound',
-  mail: 'By mail to me',
+const WAYS: Record<NotificationChannel, string> = {
+  page: 'In Kiraku',
+  desktop: 'Desktop',
+  push: 'Phone',
+  sound: 'Sound',
+  email: 'Email',
 };
 const LENGTHS = [
-  { value: false, label: 'go by themselves' },
-  { value: true, label: 'stay until I put them away' },
+  { value: false, label: 'disappear after a moment' },
+  { value: true, label: 'stay until I close them' },
 ];
 const NIGHT = { from: '20:00', to: '07:30' };
 
-/** What is told, how, and when not. */
-export default function NoticesPage() {
-  usePageTitle('Notices');
-  const { data, error, refetch } = useNoticesQuery(null);
+/** Which activity notifies, how, and when not. */
+export default function NotificationsPage() {
+  usePageTitle('Notifications');
+  const { data, error, refetch } = useNotificationSettingsQuery(null);
   return (
     <>
       <h1>Settings</h1>
@@ -50,13 +58,13 @@ export default function NoticesPage() {
       {!data && !error && <Skeleton active title={false} paragraph={{ rows: 10 }} />}
       {data && (
         <div className="settings">
-          <section aria-label="What is told">
+          <section aria-label="Notifications">
             <Choices data={data} />
           </section>
-          <section aria-label="Where it is told">
-            <h2>Behind other windows</h2>
+          <section aria-label="Devices">
+            <h2>Desktop notifications</h2>
             <ThisBrowser />
-            <h2 className="settings-next">When no window is open</h2>
+            <h2 className="settings-next">On your phone</h2>
             <PushDevices />
           </section>
         </div>
@@ -65,31 +73,33 @@ export default function NoticesPage() {
   );
 }
 
-function Choices({ data }: { data: NoticesView }) {
-  const [save, result] = useSaveNoticesMutation();
-  const [form] = Form.useForm<NoticesView>();
+function Choices({ data }: { data: NotificationSettingsView }) {
+  const [save, result] = useSaveNotificationSettingsMutation();
+  const [form] = Form.useForm<NotificationSettingsView>();
   const quietHours = Form.useWatch('quietHours', form) ?? null;
-  const { quietUntil: _quietUntil, ...initial } = data;
+  const { mutedUntil: _quietUntil, ...initial } = data;
   return (
     <Form
       form={form}
       initialValues={initial}
-      onFinish={(view: NoticesView) => void save({ ...view, quietHours: view.quietHours ?? null, zone: MY_ZONE })}
+      onFinish={(view: NotificationSettingsView) =>
+        void save({ ...view, quietHours: view.quietHours ?? null, zone: MY_ZONE })
+      }
     >
-      <h2>What is told, and how</h2>
-      <Form.Item name="rings">
-        <RingsTable />
+      <h2>What to notify me of, and how</h2>
+      <Form.Item name="channels">
+        <ChannelsTable />
       </Form.Item>
       <p className="soft">
-        By mail goes what nobody saw here within a minute. What was set aside, and what you silenced, is never told.
+        Email is sent for what you did not see here within a minute. Nothing that is muted or not counted notifies you.
       </p>
-      <Form.Item name="stay" label="Notices in the page">
+      <Form.Item name="stay" label="Notifications in Kiraku">
         <Radio.Group options={LENGTHS} />
       </Form.Item>
-      <h2 className="settings-next">When it is quiet</h2>
+      <h2 className="settings-next">Quiet hours</h2>
       <ul className="settings-list">
         <li>
-          <label htmlFor="quiet-hours">Tell me nothing at night</label>
+          <label htmlFor="quiet-hours">No notifications at night</label>
           <Switch
             id="quiet-hours"
             size="small"
@@ -106,23 +116,23 @@ function Choices({ data }: { data: NoticesView }) {
   );
 }
 
-type Rings = NoticesView['rings'];
+type Channels = NotificationSettingsView['channels'];
 
-function RingsTable({ value, onChange }: { value?: Rings; onChange?(value: Rings): void }) {
+function ChannelsTable({ value, onChange }: { value?: Channels; onChange?(value: Channels): void }) {
   if (!value) return null;
-  const set = (kind: NoticeKind, way: NoticeWay, on: boolean) =>
+  const set = (kind: NotificationKind, way: NotificationChannel, on: boolean) =>
     onChange?.({ ...value, [kind]: on ? [...value[kind], way] : value[kind].filter((one) => one !== way) });
   return (
-    <table className="rings">
+    <table className="notification-channels">
       <thead>
         <tr>
           <td />
-          {NOTICE_WAYS.map((way) => (
+          {NOTIFICATION_CHANNELS.map((way) => (
             <th key={way} scope="col">
               {WAYS[way]}
               {way === 'sound' && (
                 <Button type="link" size="small" onClick={playSound}>
-                  Hear it
+                  Play
                 </Button>
               )}
             </th>
@@ -130,10 +140,10 @@ function RingsTable({ value, onChange }: { value?: Rings; onChange?(value: Rings
         </tr>
       </thead>
       <tbody>
-        {NOTICE_KINDS.map((kind) => (
+        {NOTIFICATION_KINDS.map((kind) => (
           <tr key={kind}>
             <th scope="row">{KINDS[kind]}</th>
-            {NOTICE_WAYS.map((way) => (
+            {NOTIFICATION_CHANNELS.map((way) => (
               <td key={way}>
                 <Checkbox
                   aria-label={`${KINDS[kind]}: ${WAYS[way]}`}
@@ -149,14 +159,16 @@ function RingsTable({ value, onChange }: { value?: Rings; onChange?(value: Rings
   );
 }
 
-type Hours = NoticesView['quietHours'];
+type Hours = NotificationSettingsView['quietHours'];
 
 function QuietHoursField({ value, onChange }: { value?: Hours; onChange?(value: Hours): void }) {
   if (!value) return null;
+  const patterns = fieldPatterns();
   const field = (part: 'from' | 'to') => (
     <TimePicker
       aria-label={part === 'from' ? 'Quiet from' : 'Quiet until'}
-      format="HH:mm"
+      format={patterns.time}
+      use12Hours={patterns.use12Hours}
       minuteStep={5}
       allowClear={false}
       needConfirm={false}
@@ -165,19 +177,17 @@ function QuietHoursField({ value, onChange }: { value?: Hours; onChange?(value: 
     />
   );
   return (
-    <p className="quiet-span">
-      From {field('from')} until {field('to')}, by the clocks of {MY_ZONE}.
+    <p className="quiet-hours">
+      From {field('from')} until {field('to')}, in the time zone {MY_ZONE}.
     </p>
   );
 }
 
 const STATES: Record<SystemState, string> = {
-  granted: 'This browser’s notices appear also when Kiraku is behind other windows.',
-  default: 'Notices can appear also when Kiraku is behind other windows.',
-  denied:
-    'This browser was told to show no notices of Kiraku. Allow them in what it knows of this site, beside the address. Until then there are the page, the sound and the mail.',
-  unsupported:
-    'This browser shows notices of the system only for pages that came over TLS, or from this machine. There are the page, the sound and the mail.',
+  granted: 'This browser shows notifications, also while Kiraku is in the background.',
+  default: 'This browser can show notifications while Kiraku is in the background.',
+  denied: 'This browser blocks notifications from Kiraku. Allow them in its settings for this site.',
+  unsupported: 'This browser shows notifications only for pages over HTTPS, or from this machine.',
 };
 
 function ThisBrowser() {
@@ -188,7 +198,7 @@ function ThisBrowser() {
         {STATES[state]}
       </p>
       {state === 'default' && (
-        <Button onClick={async () => setState(await askSystem())}>Let this browser show them</Button>
+        <Button onClick={async () => setState(await askSystem())}>Allow desktop notifications</Button>
       )}
     </>
   );

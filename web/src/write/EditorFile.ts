@@ -1,7 +1,7 @@
 import { Node } from '@tiptap/react';
 
-/** The place of a tracked file in the letter: whole, and moved as a whole. What stands there is made when it leaves. */
-export const LetterFile = Node.create({
+/** The place of a tracked file in the message: whole, and moved as a whole. What stands there is made when it leaves. */
+export const EditorFile = Node.create({
   name: 'letterFile',
   group: 'block',
   atom: true,

@@ -1,47 +1,48 @@
 import { useCallback, useState } from 'react';
+import { personText, times } from '@kiraku/core/sentences';
 import type { LinkView, MessageDetail, MessageSummary, Recipient, SentFile } from '@kiraku/core/contract';
-import { exactWords } from '@kiraku/core/time';
-import { isHappening, personWords, times } from '@kiraku/core/tracking';
+import { appointmentWords, exactWords } from '@kiraku/core/time';
+import { isNow } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
-import { useLetterFrame } from './useLetterFrame.js';
+import { useBodyFrame } from './useBodyFrame.js';
 
 /** Labels nearer than this would overlap. */
 const LABEL_HEIGHT = 19;
 /** Links whose tops differ by less stand on one line. */
 const SAME_LINE = 8;
 
-/** A link or a file of the letter, with what is said beside it. */
-interface Told {
+/** A link or a file of the message, with what is said beside it. */
+interface Placeable {
   key: string;
   name: string;
-  /** As the letter has it. */
+  /** As the message has it. */
   href: string;
   words: string;
   count: number;
   lastAt: number | null;
 }
 
-/** What is said beside one line of the letter. */
+/** What is said beside one line of the message. */
 interface Placed {
-  links: Told[];
+  links: Placeable[];
   top: number;
 }
 
-/** The letter as it was written, with the counts beside the very links. */
-export function LetterSheet({ detail: { summary, sender, links, files, removedFields } }: { detail: MessageDetail }) {
+/** The message as it was written, with the counts beside the very links. */
+export function MessageSheet({ detail: { summary, sender, links, files, removedFields } }: { detail: MessageDetail }) {
   const [placed, setPlaced] = useState<Placed[]>([]);
   const place = useCallback(
-    (document: Document) => setPlaced(placeLabels(document, [...links.map(linkTold), ...files.map(fileTold)])),
+    (document: Document) => setPlaced(placeLabels(document, [...links.map(linkLabel), ...files.map(fileLabel)])),
     [links, files],
   );
-  const { frame, height, onLoad } = useLetterFrame(120, place);
+  const { frame, height, onLoad } = useBodyFrame(120, place);
 
   return (
-    <article className="sheet" aria-label="Letter">
-      <header className="letter-head">
+    <article className="sheet" aria-label="Message">
+      <header className="message-head">
         <h2>{summary.subject || 'No subject'}</h2>
         <p className="soft">
-          {addressing(summary.recipients)} · {timeWords(summary)} · {personWords(sender)}
+          {addressing(summary.recipients)} · {timeWords(summary)} · {personText(sender)}
         </p>
         {removedFields.length > 0 && (
           <p className="soft">
@@ -50,17 +51,17 @@ export function LetterSheet({ detail: { summary, sender, links, files, removedFi
           </p>
         )}
       </header>
-      <div className="letter-body">
+      <div className="message-body">
         {/* Nothing in it runs: no scripts in the sandbox, none in its policy. Same origin, so that links can be measured. */}
         <iframe
           ref={frame}
-          title="The letter’s text"
-          src={`/api/messages/${summary.id}/letter`}
+          title="Message text"
+          src={`/api/messages/${summary.id}/body`}
           sandbox="allow-same-origin allow-popups allow-popups-to-escape-sandbox"
           style={{ height }}
           onLoad={onLoad}
         />
-        <ul className="letter-counts" aria-label="Links and files of the letter">
+        <ul className="message-counts" aria-label="Links and files in the message">
           {placed.map(({ links: line, top }) => (
             <li key={top} style={{ top }}>
               {line.map((link, index) => (
@@ -75,56 +76,56 @@ export function LetterSheet({ detail: { summary, sender, links, files, removedFi
 }
 
 /** Says of a link what its neighbour on the same line does not say already. */
-function LinkCount({ link, after }: { link: Told; after: Told | undefined }) {
+function LinkCount({ link, after }: { link: Placeable; after: Placeable | undefined }) {
   const now = useNow();
-  const recent = link.lastAt !== null && isHappening(link.lastAt, now);
+  const recent = link.lastAt !== null && isNow(link.lastAt, now);
   const same = after?.words === link.words;
   return (
-    <span className={`letter-count ${recent ? 'tone-now' : link.count > 0 ? '' : 'soft'}`} title={link.href}>
+    <span className={`message-count ${recent ? 'tone-now' : link.count > 0 ? '' : 'soft'}`} title={link.href}>
       <span className="skip">{link.name}: </span>
       <span className={same ? 'skip' : ''}>{link.words}</span>
     </span>
   );
 }
 
-function linkTold({ id, text, url, tracked, clicks, lastClickAt }: LinkView): Told {
-  const followed = clicks === 0 ? 'not followed' : times('followed', clicks);
+function linkLabel({ id, text, url, tracked, clicks, lastClickAt }: LinkView): Placeable {
+  const followed = clicks === 0 ? 'no clicks' : times('clicked', clicks);
   const words = tracked ? followed : 'not tracked';
   return { key: `link ${id}`, name: text, href: url, words, count: clicks, lastAt: lastClickAt };
 }
 
-function fileTold({ id, fileId, name, views, lastViewAt }: SentFile): Told {
+function fileLabel({ id, fileId, name, views, lastViewAt }: SentFile): Placeable {
   const words = views === 0 ? 'not viewed' : times('viewed', views);
   return { key: `file ${id}`, name, href: `/files/${fileId}`, words, count: views, lastAt: lastViewAt };
 }
 
 function timeWords({ sentAt, sendAt, queuedAt }: MessageSummary): string {
-  if (sendAt !== null) return `leaves ${exactWords(sendAt)}`;
+  if (sendAt !== null) return `scheduled for ${appointmentWords(sendAt)}`;
   return `sent ${exactWords(sentAt ?? queuedAt)}`;
 }
 
 /** The rest stands under “Who”. */
-const MOST_NAMES = 5;
+const MAX_LABELLED_NAMES = 5;
 
 function namesWords(names: string[]): string {
-  const more = names.length - MOST_NAMES;
-  return more > 0 ? `${names.slice(0, MOST_NAMES).join(', ')} and ${more} more` : names.join(', ');
+  const more = names.length - MAX_LABELLED_NAMES;
+  return more > 0 ? `${names.slice(0, MAX_LABELLED_NAMES).join(', ')} and ${more} more` : names.join(', ');
 }
 
 function addressing(recipients: Recipient[]): string {
-  const named = (kind: Recipient['kind']) => namesWords(recipients.filter((one) => one.kind === kind).map(personWords));
+  const named = (kind: Recipient['kind']) => namesWords(recipients.filter((one) => one.kind === kind).map(personText));
   return [`To ${named('to')}`, named('cc') && `Cc ${named('cc')}`, named('bcc') && `Bcc ${named('bcc')}`]
     .filter(Boolean)
     .join(' · ');
 }
 
 /** Each label beside the line of its links; one that would overlap the one above moves down. */
-function placeLabels(document: Document, told: Told[]): Placed[] {
+function placeLabels(document: Document, shown: Placeable[]): Placed[] {
   const anchors = [...document.querySelectorAll<HTMLElement>('a[href], area[href]')];
   const lines: Placed[] = [];
   const used = new Set<number>();
-  for (const link of told) {
-    // What the desk does not show of a letter (maps, say) has links too: the anchor is the next with this address.
+  for (const link of shown) {
+    // What the desk does not show of a message (maps, say) has links too: the anchor is the next with this address.
     const found = anchors.findIndex(
       (anchor, at) =>
         !used.has(at) &&

@@ -1,47 +1,47 @@
 import { useState } from 'react';
 import { Button, Select } from 'antd';
+import { personText } from '@kiraku/core/sentences';
 import type { CopyView, IncomingVerdict, IncomingView } from '@kiraku/core/contract';
 import { exactWords } from '@kiraku/core/time';
-import { personWords } from '@kiraku/core/tracking';
 import { useDecideIncomingMutation, useIncomingQuery } from '../followups/followupsApi.js';
-import { useLetterFrame } from './useLetterFrame.js';
+import { useBodyFrame } from './useBodyFrame.js';
 
 /** What somebody, or a program of theirs, has written: reports are told in a sentence, where they belong. */
 const KINDS: Partial<Record<IncomingView['kind'], string>> = {
-  answer: 'replied',
+  reply: 'replied',
   automatic: 'replied automatically',
   'perhaps-automatic': 'replied, perhaps automatically',
 };
 
 /** What was written back in the conversation, below one’s own message. */
-export function Answers({ id, copies }: { id: number; copies: readonly CopyView[] }) {
+export function Replies({ id, copies }: { id: number; copies: readonly CopyView[] }) {
   const { data = [] } = useIncomingQuery(id);
-  const letters = data.filter(({ kind }) => kind in KINDS);
-  if (letters.length === 0) return null;
+  const messages = data.filter(({ kind }) => kind in KINDS);
+  if (messages.length === 0) return null;
   return (
-    <section aria-label="Answers" className="answers">
-      {letters.map((answer) => (
-        <Answer key={answer.id} answer={answer} copies={answer.messageId === id ? copies : []} />
+    <section aria-label="Replies" className="replies">
+      {messages.map((reply) => (
+        <Reply key={reply.id} reply={reply} copies={reply.messageId === id ? copies : []} />
       ))}
     </section>
   );
 }
 
 interface DoubtProps {
-  answer: IncomingView;
+  reply: IncomingView;
   /** Whose it may be, where that is not known. */
   copies: readonly CopyView[];
 }
 
-/** What is only believed of a reply, and the question whether it is one, and whose. */
-function Doubt({ answer: { id, messageId, kind, doubt, verdict, copyId }, copies }: DoubtProps) {
+/** What is only probable of a reply, and the question whether it is one, and whose. */
+function Doubt({ reply: { id, messageId, kind, doubt, verdict, copyId }, copies }: DoubtProps) {
   const [decide, { isLoading }] = useDecideIncomingMutation();
   const [whose, setWhose] = useState<number | null>(null);
   if (doubt === null || kind === 'automatic') return doubt && <p className="tone-needs-you">{doubt}.</p>;
   const say = (next: IncomingVerdict) => void decide({ id, messageId, verdict: next, copyId: whose });
   const asksWhose = copyId === null && verdict !== 'confirmed';
   return (
-    <div className="answer-doubt">
+    <div className="reply-doubt">
       <p className={verdict === null ? 'tone-needs-you' : 'soft'}>{DOUBT_WORDS[verdict ?? 'open'](doubt)}</p>
       {asksWhose && copies.length === 0 && (
         <p className="soft">Open the message that it replies to, to say whose it is.</p>
@@ -55,7 +55,7 @@ function Doubt({ answer: { id, messageId, kind, doubt, verdict, copyId }, copies
           onChange={setWhose}
           popupMatchSelectWidth={false}
           showSearch={{ optionFilterProp: 'label' }}
-          options={copies.map((copy) => ({ value: copy.id, label: personWords(copy.recipient) }))}
+          options={copies.map((copy) => ({ value: copy.id, label: personText(copy.recipient) }))}
         />
       )}
       {verdict !== 'confirmed' && (
@@ -83,20 +83,20 @@ const DOUBT_WORDS: Record<IncomingVerdict | 'open', (doubt: string) => string> =
   rejected: () => 'You said that it is no reply to this message. It is not counted.',
 };
 
-function Answer({ answer, copies }: DoubtProps) {
-  const { id, kind, at, from, subject, words, problem, hasOriginal } = answer;
+function Reply({ reply, copies }: DoubtProps) {
+  const { id, kind, at, from, subject, words, problem, hasOriginal } = reply;
   const [whole, setWhole] = useState(false);
   return (
-    <article className="sheet answer" aria-label={`${personWords(from)} ${KINDS[kind]}`}>
-      <header className="letter-head">
+    <article className="sheet reply" aria-label={`${personText(from)} ${KINDS[kind]}`}>
+      <header className="message-head">
         <h2>
-          {personWords(from)} {KINDS[kind]}
+          {personText(from)} {KINDS[kind]}
         </h2>
         <p className="soft">
           {subject} · {exactWords(at)}
           {from.name && ` · ${from.address}`}
         </p>
-        <Doubt answer={answer} copies={copies} />
+        <Doubt reply={reply} copies={copies} />
         {problem !== null && (
           <p className="tone-needs-you">
             {problem} {hasOriginal && <a href={`/api/incoming/${id}/original.eml`}>Save the original</a>}
@@ -104,25 +104,25 @@ function Answer({ answer, copies }: DoubtProps) {
         )}
       </header>
       <p className="own-words">{words}</p>
-      <p className="answer-whole">
+      <p className="reply-whole">
         <Button type="link" size="small" aria-expanded={whole} onClick={() => setWhole(!whole)}>
           {whole ? 'Hide the whole message' : 'Show the whole message'}
         </Button>
       </p>
-      {whole && <WholeMessage id={id} title={`What ${personWords(from)} wrote`} />}
+      {whole && <WholeMessage id={id} title={`What ${personText(from)} wrote`} />}
     </article>
   );
 }
 
 /** A reply as it came, with what it quotes. */
 function WholeMessage({ id, title }: { id: number; title: string }) {
-  const { frame, height, onLoad } = useLetterFrame(80);
+  const { frame, height, onLoad } = useBodyFrame(80);
   return (
     // Nothing in it runs, and nothing is loaded: no scripts in the sandbox, none in its policy.
     <iframe
       ref={frame}
       title={title}
-      src={`/api/incoming/${id}/letter`}
+      src={`/api/incoming/${id}/body`}
       sandbox="allow-same-origin allow-popups allow-popups-to-escape-sandbox"
       style={{ height }}
       onLoad={onLoad}

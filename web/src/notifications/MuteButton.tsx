@@ -1,0 +1,29 @@
+import { Button, Tooltip } from 'antd';
+import { isQuiet } from '@kiraku/core/notifications';
+import { clockWords, HOUR } from '@kiraku/core/time';
+import { useNow } from '../app/useNow.js';
+import { useNotificationSettingsQuery, useMuteMutation } from './notificationsApi.js';
+
+/** Quiet for an hour at one press, and loud again at another. */
+export function MuteButton() {
+  const now = useNow();
+  const { data } = useNotificationSettingsQuery(null);
+  const [mute] = useMuteMutation();
+  if (!data) return null;
+  const { mutedUntil, quietHours } = data;
+  const byPress = mutedUntil !== null && now < mutedUntil;
+  if (!byPress && isQuiet(data, now)) return <span className="soft quiet-hours">Muted until {quietHours!.to}</span>;
+  return byPress ? (
+    <Tooltip title="Press to unmute. What you missed is listed then.">
+      <Button type="text" onClick={() => void mute(null)}>
+        Muted until {clockWords(mutedUntil)}
+      </Button>
+    </Tooltip>
+  ) : (
+    <Tooltip title="No notifications for an hour. Activity is still recorded.">
+      <Button type="text" onClick={() => void mute(Date.now() + HOUR)}>
+        Mute for 1 hour
+      </Button>
+    </Tooltip>
+  );
+}
