@@ -1,7 +1,14 @@
 import { original } from '@reduxjs/toolkit';
 import type { InfiniteData } from '@reduxjs/toolkit/query';
-import type { ListTotals, MessagePage, MessageSummary, SavedView, ShelfDeed } from '@kiraku/core/contract';
-import { entriesOf, filterOf, FIRST_VIEW, placeAfter, placeRows, viewFrom, type ListView } from '@kiraku/core/sent';
+import {
+  MAX_LIST_IDS,
+  type ListTotals,
+  type MessagePage,
+  type MessageSummary,
+  type SavedView,
+  type ListAction,
+} from '@kiraku/core/contract';
+import { entriesOf, filterOf, DEFAULT_VIEW, placeAfter, placeRows, viewFrom, type ListView } from '@kiraku/core/sent';
 import { api } from '../app/api.js';
 import type { AppDispatch, RootState } from '../app/store.js';
 
@@ -9,8 +16,6 @@ import type { AppDispatch, RootState } from '../app/store.js';
 const PAGE = 60;
 /** How long a list is may be a moment old. */
 const COUNT_AFTER_MS = 500;
-/** The server is asked about so many at once. */
-const MOST_AMONG = 200;
 
 /** The list by its address’s query; so that equal views are one entry. */
 type Query = string;
@@ -31,8 +36,8 @@ export const sentApi = api.injectEndpoints({
       query: (query) => `messages/list/totals?${queryOf(viewOf(query))}`,
       providesTags: ['Sent'],
     }),
-    shelve: build.mutation<undefined, { ids: number[]; deed: ShelfDeed }>({
-      query: (body) => ({ url: 'messages/shelf', method: 'POST', body }),
+    applyAction: build.mutation<undefined, { ids: number[]; action: ListAction }>({
+      query: (body) => ({ url: 'messages/actions', method: 'POST', body }),
       invalidatesTags: ['Sent'],
     }),
     followedLinks: build.query<string[], string>({
@@ -54,7 +59,7 @@ export const sentApi = api.injectEndpoints({
 export const {
   useSentInfiniteQuery,
   useSentTotalsQuery,
-  useShelveMutation,
+  useApplyActionMutation,
   useFollowedLinksQuery,
   useSavedViewsQuery,
   useSaveViewMutation,
@@ -73,7 +78,7 @@ function viewOf(query: Query): ListView {
 /** What the server is asked, with periods as times. */
 export function queryOf(view: ListView, more: Record<string, string> = {}): string {
   const filter = Object.entries(filterOf(view, Date.now())).filter(
-    ([name, value]) => value !== null && value !== FIRST_VIEW[name as keyof ListView],
+    ([name, value]) => value !== null && value !== DEFAULT_VIEW[name as keyof ListView],
   );
   return new URLSearchParams([
     ...filter.map(([name, value]) => [name, String(value)]),
@@ -92,16 +97,25 @@ export const addToSent =
   (rows: MessageSummary[]) =>
   (dispatch: AppDispatch, getState: () => RootState): void => {
     if (rows.length === 0) return;
-    for (const { endpointName, originalArgs } of sentApi.util.selectInvalidatedBy(getState(), ['Sent'])) {
-      if (endpointName !== 'sent') continue;
-      const query = originalArgs as Query;
-      const gathering = asked.get(query);
-      const atHand = rows.filter(({ archived }) => !archived);
-      if (query === '') dispatch(placed(query, rows, atHand));
-      else if (gathering) for (const row of rows) gathering.set(row.id, row);
-      else void dispatch(ask(query, rows));
-      dispatch(countAgain(query));
+    // Those that are being read for the first time, too.
+    for (const list of Object.values(getState()[sentApi.reducerPath].queries)) {
+      if (list?.endpointName !== 'sent') continue;
+      const query = list.originalArgs as unknown as Query;
+      dispatch(addToList(query, rows));
+      // A page that was read before the change, and arrives after it, must not undo it.
+      void dispatch(sentApi.util.getRunningQueryThunk('sent', query))?.then(() => dispatch(addToList(query, rows)));
     }
+  };
+
+const addToList =
+  (query: Query, rows: MessageSummary[]) =>
+  (dispatch: AppDispatch): void => {
+    const gathering = asked.get(query);
+    const atHand = rows.filter(({ archived }) => !archived);
+    if (query === '') dispatch(placed(query, rows, atHand));
+    else if (gathering) for (const row of rows) gathering.set(row.id, row);
+    else void dispatch(ask(query, rows));
+    dispatch(countAgain(query));
   };
 
 const AFRESH = { subscribe: false, forceRefetch: true } as const;
@@ -109,8 +123,8 @@ const AFRESH = { subscribe: false, forceRefetch: true } as const;
 const ask =
   (query: Query, rows: MessageSummary[]) =>
   async (dispatch: AppDispatch): Promise<void> => {
-    const now = rows.slice(0, MOST_AMONG);
-    asked.set(query, new Map(rows.slice(MOST_AMONG).map((row) => [row.id, row])));
+    const now = rows.slice(0, MAX_LIST_IDS);
+    asked.set(query, new Map(rows.slice(MAX_LIST_IDS).map((row) => [row.id, row])));
     const ids = now.map(({ id }) => id);
     const { data } = await dispatch(sentApi.endpoints.sentAmong.initiate({ query, ids }, AFRESH));
     if (data) dispatch(placed(query, now, data.messages));
@@ -140,7 +154,7 @@ const placed = (query: Query, changed: MessageSummary[], shown: MessageSummary[]
     const before = pages.flatMap((page) => page.messages);
     const isWhole = pages.at(-1)?.nextCursor === null;
     const rows = placeRows(before, changed, new Set(shown.map(({ id }) => id)), viewOf(query), isWhole);
-    // Under a flood of looks the list would grow without end: what nobody asked for is let go again, and found again.
+    // Under a flood of activity the list would grow without end: what nobody asked for is let go again, and found again.
     const kept = rows.slice(0, (pages.length + 1) * PAGE);
     const last = kept.at(-1);
     const cut = kept.length < rows.length && last ? placeAfter(last, viewOf(query)) : null;
