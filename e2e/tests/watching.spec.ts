@@ -235,6 +235,7 @@ test('a message’s page goes on paper without what is pressed', async ({ world,
   for (const hidden of ['Reply', 'Zoom in', 'Facts'])
     await expect(page.getByRole('button', { name: hidden }).first()).toBeHidden();
   await expect(page.getByRole('banner')).toBeHidden();
+  await expect(page.locator('#notifications')).toHaveCSS('display', 'none');
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await expect(page.frameLocator('.message-body iframe').getByText('thank you for walking me through')).toBeVisible();
   const pdf = await page.pdf({ format: 'A4' });
