@@ -1,5 +1,5 @@
 /*
- * Shows what a push service brings, and leads to the page when a notification is pressed. It keeps nothing, and answers no
+ * Shows what a push service delivers, and leads to the page when a notification is pressed. It keeps nothing, and answers no
  * requests: the page comes from the server as ever.
  */
 const worker = self as unknown as ServiceWorkerGlobalScope;

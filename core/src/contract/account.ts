@@ -46,7 +46,7 @@ export interface WritingDefaults {
   requestMdn: boolean;
   /** The signature that a new message begins with; null for none. */
   signatureId: number | null;
-  /** The line that tells recipients of the tracking; its last words in [brackets] lead to the page to decline it. */
+  /** The line that tells recipients about tracking; its last words in [brackets] lead to the page to opt out. */
   disclosure: string;
 }
 

@@ -44,7 +44,7 @@ export interface FileView {
   lastViewAt: number | null;
 }
 
-/** How a file travels: as a tracked link, or in the mail the ordinary way, which tells nothing. */
+/** How a file travels: as a tracked link, or in the mail as an attachment, which is not tracked. */
 export const FILE_WAYS = ['link', 'attachment'] as const;
 export type FileWay = (typeof FILE_WAYS)[number];
 

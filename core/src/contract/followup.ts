@@ -102,8 +102,8 @@ export interface BestSendTime {
   hour: number;
   /** When that is next, in epoch milliseconds. */
   at: number;
-  /** That a look of theirs falls within this hour, of all hours of a week. */
+  /** That an open of theirs falls within this hour, of all hours of a week. */
   probability: number;
-  /** In words: by whose looks, and how many. */
+  /** In words: by whose opens, and how many. */
   basis: string;
 }

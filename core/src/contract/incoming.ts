@@ -6,7 +6,7 @@ import type { Mailbox } from './mailbox.js';
  */
 export type IncomingKind = 'reply' | 'automatic' | 'perhaps-automatic' | 'dsn' | 'mdn';
 
-/** What a mail server said of a delivery (RFC 3464, section 2.3.3); `relayed`: on to one that tells nothing more. */
+/** What a mail server said of a delivery (RFC 3464, section 2.3.3); `relayed`: on to one that reports nothing more. */
 export type DeliveryAction = 'delivered' | 'relayed' | 'expanded' | 'delayed' | 'failed';
 
 /** What a recipient’s program said of a mail (RFC 8098, section 3.2.6), `denied` as older ones say it (RFC 3798). */
@@ -54,18 +54,18 @@ export interface MailboxFailure {
 }
 
 export const MAILBOX_WAYS = ['none', 'imap', 'lmtp'] as const;
-/** How replies come in: not at all, from a mailbox that is looked into, or brought by a mail server. */
+/** How replies come in: not at all, from a mailbox that is read, or delivered by a mail server. */
 export type MailboxWay = (typeof MAILBOX_WAYS)[number];
 
 export const UNMATCHED_MAIL = ['later', 'drop'] as const;
 /**
- * What becomes of mail that a server brings and that is not taken: it is to come later (4xx, RFC 5321, section 4.2.1), or is
+ * What becomes of mail that a server delivers and that is not accepted: it is to come later (4xx, RFC 5321, section 4.2.1), or is
  * accepted and dropped. Never refused for good: its sender would get a report.
  */
 export type UnmatchedMail = (typeof UNMATCHED_MAIL)[number];
 
 export const REFUSED_WAYS = ['submission', 'lmtp'] as const;
-/** How a mail came that was not taken: submitted by another mail program, or brought by a mail server. */
+/** How a mail came that was not accepted: submitted by another mail app, or delivered by a mail server. */
 export type RefusedWay = (typeof REFUSED_WAYS)[number];
 
 /** A mail that was not taken. */
@@ -97,9 +97,9 @@ export interface MailboxView {
   folders: string[];
   /** Whether the clean copy of what was sent here is put into the folder of sent mail. */
   storesSent: boolean;
-  /** What a mail server is told that brings what is not taken. */
+  /** What a mail server gets as a response when it delivers what is not accepted. */
   unmatched: UnmatchedMail;
-  /** The port to which a mail server may bring replies; 0 where it could not be opened. */
+  /** The port to which a mail server may deliver replies; 0 where it could not be opened. */
   lmtpPort: number;
   state: MailboxState;
 }

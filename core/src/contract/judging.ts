@@ -15,7 +15,7 @@ export interface JudgingView {
   respectDnt: boolean;
   /** Days after sending after which activity is not counted; null where they always count. */
   trackForDays: number | null;
-  /** Days after sending after which looks do not notify; null where they always do. */
+  /** Days after sending after which activity does not notify; null where they always do. */
   notifyForDays: number | null;
   place: PlaceChoice;
   /** Proxies that are trusted when they name whom they forward for. */

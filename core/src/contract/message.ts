@@ -34,13 +34,13 @@ export interface DraftContent {
   html: string;
   trackOpens: boolean;
   trackClicks: boolean;
-  /** Whether a line tells of the tracking and leads to the page to decline it. */
+  /** Whether a line tells recipients about tracking, and leads to the page to opt out. */
   disclose: boolean;
-  /** Whether the mail server is asked to tell when it has delivered (RFC 3461). */
+  /** Whether the mail server is asked to report when it has delivered (RFC 3461). */
   requestDsn: boolean;
-  /** Whether the recipient's program is asked to tell when it was shown (RFC 8098). */
+  /** Whether the recipient's program is asked to report when it was shown (RFC 8098). */
   requestMdn: boolean;
-  /** For how many days after sending looks at it count; null for as long as the settings say. */
+  /** For how many days after sending activity on it counts; null for as long as the settings say. */
   trackForDays: number | null;
   /** For oneself; never sent. */
   note: string;
@@ -183,7 +183,7 @@ export interface MessageDetail {
   template: string | null;
   disclose: boolean;
   requestMdn: boolean;
-  /** For how many days after sending looks at it count; null for as long as the settings say. */
+  /** For how many days after sending activity on it counts; null for as long as the settings say. */
   trackForDays: number | null;
   /** Why it does not repeat although it was to; null where it does, or was not to. */
   recurrenceProblem: string | null;

@@ -54,7 +54,7 @@ export interface Duplicates {
 
 /** When and with what somebody reads, and what became of all they were sent. */
 export interface PersonReading {
-  /** Times of counted looks, newest first; of very many, the newest. */
+  /** Times of counted opens, newest first; of very many, the newest. */
   readTimes: number[];
   /** With what they read most, the most used first. */
   devices: { device: string | null; system: string | null; program: string | null; opens: number }[];

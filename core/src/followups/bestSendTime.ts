@@ -15,8 +15,8 @@ export interface ReadingHistory {
 }
 
 /**
- * How many looks of their own outweigh what is known of others: the concentration of the Dirichlet prior at each level.
- * With as many looks of one’s own, half of the estimate is one’s own.
+ * How many opens of their own outweigh what is known of others: the concentration of the Dirichlet prior at each level.
+ * With as many opens of one’s own, half of the estimate is one’s own.
  */
 const CONCENTRATION = { all: 40, company: 20, own: 15 };
 /** Who reads at ten may read at eleven. */

@@ -13,7 +13,7 @@ interface Rule {
 const done = ({ replies, clicks, fileViews }: Counts) =>
   replies > 0 ? 'Replied' : clicks > 0 ? 'A link was clicked' : fileViews > 0 ? 'A file was viewed' : 'Read';
 
-/** A click, a file view or a reply proves that it was read; a reply settles everything but “in any case”. */
+/** A click, a file view or a reply proves that it was read; a reply ends everything but “in any case”. */
 const RULES: Record<Condition, Rule> = {
   'not-replied': { holds: ({ replies }) => replies === 0, resolved: () => 'Replied' },
   'not-opened': {
@@ -32,7 +32,7 @@ export function holds(condition: Condition, counts: Counts): boolean {
   return RULES[condition].holds(counts);
 }
 
-/** Whether a reply settles it, whatever else it waits for. */
+/** Whether a reply ends it, whatever else it waits for. */
 export function endsWithReply(condition: Condition): boolean {
   return !holds(condition, { opens: 0, clicks: 0, fileViews: 0, replies: 1 });
 }

@@ -105,8 +105,8 @@ export function automaticOf({ headers, subject, returnPath, from, text }: Receiv
   const hint = HINTS.find(tells);
   const beginning = text.slice(0, BEGINNING_CHARS);
   const soundsAway = ABSENCE_SENTENCES.some((sentence) => sentence.test(beginning));
-  if (soundsAway && hint) return { is: 'yes', why: `it tells of an absence, and its ${hint[0]} field fits` };
-  if (soundsAway) return { is: 'perhaps', why: 'it tells of an absence' };
+  if (soundsAway && hint) return { is: 'yes', why: `it announces an absence, and its ${hint[0]} field fits` };
+  if (soundsAway) return { is: 'perhaps', why: 'it announces an absence' };
   if (named) return { is: 'perhaps', why: 'its subject reads like one' };
   if (hint && hint[0] !== 'x-auto-response-suppress')
     return { is: 'perhaps', why: `its ${hint[0]} field is one that programs set` };

@@ -22,7 +22,7 @@ export interface Reply {
   doubt: string | null;
 }
 
-/** Tells reports from replies, and replies from what programs reply. What it belongs to is another question. */
+/** Distinguishes reports from replies, and replies from what programs reply. What it belongs to is another question. */
 export function classify(mail: ReceivedMail): Classified {
   const delivery = readDeliveryStatus(mail);
   if (delivery) return { kind: 'dsn', ...delivery };

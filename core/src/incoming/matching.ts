@@ -21,7 +21,7 @@ export interface ReportSigns {
   personIds: ReadonlySet<number>;
   /** Copies whose image or links stand in what it returns. */
   quotedCopyIds: readonly number[];
-  /** Whether it may name an address elsewhere, to which the mail was handed on: servers may, people’s programs not. */
+  /** Whether it may name an address elsewhere, to which the mail was forwarded: servers may, people’s programs not. */
   mayBeElsewhere: boolean;
 }
 

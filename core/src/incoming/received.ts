@@ -46,7 +46,7 @@ export function referencesOf(field: (name: string) => string | undefined): strin
 export const ORIGINAL_FROM_FIELDS = ['x-original-from', 'x-original-sender', 'x-mailfrom'] as const;
 const MAX_FIELD_CHARS = 1000;
 
-/** The first address of a field, as far as it can be told without decoding it: none, or one. */
+/** The first address of a field, as far as it can be read without decoding it: none, or one. */
 export function addressIn(field: string | undefined): string[] {
   const written = (field ?? '').slice(0, MAX_FIELD_CHARS);
   const address = /<([^<>\s]+@[^<>\s]+)>/.exec(written)?.[1] ?? /[^\s<>"(),;:]+@[^\s<>"(),;:]+/.exec(written)?.[0];

@@ -58,7 +58,7 @@ const LOOPBACK = /^(localhost|127\.|\[::1\]$|0\.0\.0\.0$)/;
 
 const advise = (words: string, fix: Fix | null = null) => ({ words, fix });
 
-/** Each rule advises; none forbids. Told in this order. */
+/** Each rule advises; none forbids. In the order in which they are shown. */
 export const CHECKS: readonly Rule[] = [
   {
     name: 'no-subject',
@@ -153,7 +153,7 @@ export const CHECKS: readonly Rule[] = [
         : [],
   },
   {
-    name: 'private-door',
+    name: 'private-public-url',
     check: ({ tracked, publicUrl, recipients }) => {
       const outside = recipients.some(({ address }) => !RESERVED.test(domainOf(address)));
       return tracked && outside && LOOPBACK.test(new URL(publicUrl).hostname)

@@ -4,7 +4,7 @@ export const OPT_OUT_PLACE = 'https://opt-out.invalid/';
 export const DISCLOSURE = 'This email tells me when it is opened and which links are clicked. [Opt out]';
 
 /**
- * The line that tells recipients of the tracking. Its last words in [brackets] lead to the page to decline it; where
+ * The line that tells recipients about tracking. Its last words in [brackets] lead to the page to opt out; where
  * there are none, words of ours are added, so that no disclosure is without a way out.
  */
 export function disclosureOf(wording: string): { html: string; text: string } {

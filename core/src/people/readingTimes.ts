@@ -7,7 +7,7 @@ const HOURS = 24;
 
 /** When somebody reads, by weekday and hour of their zone. */
 export interface ReadingTimes {
-  /** Looks by weekday (from Monday) and hour: 7 rows of 24. */
+  /** Opens by weekday (from Monday) and hour: 7 rows of 24. */
   readTimes: number[][];
   total: number;
   /** On how many different days. */
@@ -20,7 +20,7 @@ export interface ReadingTimes {
 /** How far the hours can be relied on. */
 export type Confidence = 'nothing' | 'too-few' | 'a-hint' | 'fairly';
 
-/** Fewer looks, or on fewer days, than these say nothing about habits. */
+/** Fewer opens, or on fewer days, than these say nothing about habits. */
 const CONFIDENCE: readonly { confidence: Confidence; readTimes: number; days: number }[] = [
   { confidence: 'fairly', readTimes: 30, days: 10 },
   { confidence: 'a-hint', readTimes: 8, days: 4 },
@@ -31,9 +31,9 @@ const CONFIDENCE: readonly { confidence: Confidence; readTimes: number; days: nu
 const NEIGHBOUR_WEIGHT = 0.5;
 
 /**
- * Sorts looks by weekday and hour.
+ * Sorts opens by weekday and hour.
  *
- * @param looks epoch milliseconds, in any order
+ * @param readTimes epoch milliseconds, in any order
  * @param zone IANA name of the reader's zone
  */
 export function readingTimes(readTimes: readonly number[], zone: string): ReadingTimes {

@@ -5,7 +5,7 @@ import { readingTimes } from '../people/readingTimes.js';
 import { DAY, WEEK } from '../time/words.js';
 import { compare, rateOf } from './rate.js';
 
-/** One message that was sent, as far as a report looks at it. */
+/** One message that was sent, as far as a report counts it. */
 export interface SentMessage {
   sentAt: number;
   templateId: number | null;
@@ -24,7 +24,7 @@ export interface SentMessage {
 /** Whoever reads a message at all does so mostly within this time; sooner it says nothing that it was not read. */
 export const SETTLING_MS = 2 * DAY;
 const PERIOD_DAYS: Record<ReportPeriod, number> = { month: 30, quarter: 91, year: 365, all: Infinity };
-/** As many weeks as can be told apart in one picture. */
+/** As many weeks as one chart can show apart. */
 const MAX_WEEKS = 26;
 
 /** Since when messages are looked at, in epoch milliseconds. */
@@ -39,7 +39,7 @@ export function periodStart(period: ReportPeriod, now: number): number {
  * @param messages in any order
  * @param names of templates, by their number; messages of those that are gone count among all others
  * @param now epoch milliseconds
- * @param zone IANA name of the zone in which weeks and hours are told
+ * @param zone IANA name of the zone of weeks and hours
  */
 export function reportOf(
   messages: readonly SentMessage[],
@@ -60,7 +60,7 @@ export function reportOf(
   };
 }
 
-/** One loop for all that is counted: there may be very many letters. */
+/** One loop for all that is counted: there may be very many messages. */
 function outcomeOf(messages: readonly SentMessage[]): Outcome {
   let [tracked, read, linked, clicked, filed, viewed, replied] = [0, 0, 0, 0, 0, 0, 0];
   const untilOpened: number[] = [];

@@ -111,7 +111,7 @@ const SIGNALS: readonly Signal[] = [
 ];
 
 /**
- * What speaks for getting in touch with a recipient now, the weightiest first. A reply settles everything before it.
+ * What speaks for getting in touch with a recipient now, the weightiest first. A reply ends everything before it.
  * Pure: the same activity at the same time weigh the same.
  *
  * @param now epoch milliseconds

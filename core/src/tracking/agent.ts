@@ -11,7 +11,7 @@ export interface Agent {
 
 /**
  * What stands behind a User-Agent: somebody's program; a mail host's cache, which fetches when somebody reads; a mail
- * host's relay, which fetches ahead for whom it does not name; or a robot.
+ * host's relay, which loads in advance for whom it does not name; or a robot.
  */
 export type AgentNature = 'program' | 'cache' | 'relay' | 'robot';
 

@@ -1,6 +1,6 @@
 import { isInNetwork, readNetwork, type Network } from './network.js';
 
-/** What a request tells of whom it was forwarded for: header values, where they came. */
+/** What a request says of whom it was forwarded for: header values, where they came. */
 export interface ForwardedHeaders {
   /** RFC 7239. */
   forwarded?: string;

@@ -25,7 +25,7 @@ export interface Hit {
   network: string;
   userAgent: string;
   agent: Agent;
-  /** GET, or one of those by which programs look without looking: HEAD, OPTIONS (RFC 9110, section 9.3). */
+  /** GET, or one of those by which programs ask without loading: HEAD, OPTIONS (RFC 9110, section 9.3). */
   method: string;
   /** Value of `Sec-Purpose` or `Purpose`; empty where neither was sent. */
   purpose: string;
@@ -90,7 +90,7 @@ interface Rule {
   name: string;
   /** Why it does not count, as the page says it. */
   words: string;
-  /** What of the hit it looks at, as the page says it. */
+  /** The evidence: what of the hit it goes by, as the page says it. */
   evidence: string;
   source: string;
   /** It is a guess, which is dropped where somebody was seen to act. */
@@ -111,7 +111,7 @@ const BURSTS = [
   { copies: 2, withinMs: 2 * SECOND, sameAgent: false },
   { copies: 3, withinMs: 10 * SECOND, sameAgent: true },
 ];
-/** Relays fetch ahead within about an hour of delivery; later, somebody is behind it. */
+/** Relays load in advance within about an hour of delivery; later, somebody is behind it. */
 const RELAY_PREFETCH_MS = HOUR;
 const REPEAT_MS: Record<HitKind, number> = {
   opened: MINUTE,
@@ -235,7 +235,7 @@ const REPEAT = {
   source: 'programs load an image again when a window is resized or a message is shown twice',
 };
 
-/** Not among what is judged: whoever records tells it from how much has come. */
+/** Not among what is judged: whoever records it knows it from how much has come. */
 export const FLOOD = {
   name: 'flood',
   words: 'more requests at once than a person makes',
@@ -318,7 +318,7 @@ function verdictOf(hit: Hit, reason: string | null, { copies, colleagues, notify
   return { counted: true, reason: null, notifies: !isQuiet && !isOld };
 }
 
-/** Looks of one reader at one target: those that follow a look of theirs closely, whether or not that one counts. */
+/** Hits of one reader on one target: those that follow a hit of theirs closely, whether or not that one counts. */
 function markRepeats(hits: readonly Hit[], reasons: Map<Hit, string | null>): void {
   let previous: Hit | undefined;
   for (const hit of hits) {
@@ -328,14 +328,14 @@ function markRepeats(hits: readonly Hit[], reasons: Map<Hit, string | null>): vo
   }
 }
 
-/** A cache’s own addresses say nothing about who reads: its looks at a copy are one reader’s. */
+/** A cache’s own addresses say nothing about who reads: its hits on a copy are one reader’s. */
 function readerAndTarget(hit: Hit): string {
   const { agent, network, userAgent, copyId, kind } = hit;
   return [agent.nature === 'cache' ? '' : network, userAgent, copyId, kind, pressedOf(hit) ?? ''].join('\n');
 }
 
 function isTooSoon({ hit, group, ageMs }: View): boolean {
-  // A hit before the sending was noted is of the same moment; much earlier, it cannot be told.
+  // A hit before the sending was noted is of the same moment; much earlier, it cannot be judged.
   if (ageMs === null || ageMs < -MINUTE) return false;
   if (ageMs < TOO_SOON_MS.any) return true;
   if (hit.kind === 'opened' || ageMs >= TOO_SOON_MS.click) return false;

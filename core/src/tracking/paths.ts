@@ -1,7 +1,7 @@
 /** What the public site answers to: a short, neutral path and a token, and nothing about the recipient. */
 export type PublicTarget = { kind: PublicKind; token: string };
 export type PublicKind = 'image' | 'link' | 'optOut' | 'ownBrowser' | FilePart | 'viewerPart';
-/** A tracked file: the page that shows it, its bytes, a picture of its first page, the bytes to download, and where its reading is told. */
+/** A tracked file: the page that shows it, its bytes, a picture of its first page, the bytes to download, and where reports of its reading go. */
 export type FilePart = 'file' | 'fileContent' | 'fileFirstPage' | 'fileDownload' | 'fileReading';
 
 /** 128 random bits in base64url (RFC 4648, section 5). */

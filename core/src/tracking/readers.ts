@@ -2,7 +2,7 @@ import type { PassedOn, Reader } from '../contract/message.js';
 import { counted, DAY } from '../time/words.js';
 import { networkOf } from './network.js';
 
-/** A counted event, as far as it tells who made it. */
+/** A counted event, as far as it says who made it. */
 export interface ReaderHit {
   at: number;
   ip: string | null;
@@ -17,7 +17,7 @@ interface Group extends Reader {
 }
 
 /**
- * Groups the counted looks at one copy into likely readers. A device keeps its program from network to network, and
+ * Groups the counted events of one copy into likely readers. A device keeps its program from network to network, and
  * a network seldom holds two devices that name themselves alike.
  */
 export function readersOf(hits: readonly ReaderHit[]): Reader[] {
@@ -25,8 +25,8 @@ export function readersOf(hits: readonly ReaderHit[]): Reader[] {
 }
 
 /**
- * Whether the looks at one copy suggest that it was passed on. Somebody with a phone and a computer is still one person,
- * and a cache tells of nobody: both say nothing.
+ * Whether the events of one copy suggest that it was passed on. Somebody with a phone and a computer is still one person,
+ * and from a cache nobody is known: both say nothing.
  */
 export function passedOn(hits: readonly ReaderHit[]): PassedOn | null {
   const groups = groupsOf(hits).filter(({ device }) => device !== null);

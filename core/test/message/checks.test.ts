@@ -54,7 +54,7 @@ test.each<[string, Partial<CheckedMessage>, string[]]>([
   [
     'a door that only we can reach',
     { publicUrl: 'http://127.0.0.1:4610', recipients: [{ name: '', address: 'a@firm.co' }] },
-    ['private-door'],
+    ['private-public-url'],
   ],
   ['the same in a trial', { publicUrl: 'http://127.0.0.1:4610' }, []],
 ])('%s', (_name, change, expected) => {
@@ -95,7 +95,7 @@ test.each<[name: string, change: Partial<CheckedMessage>, expected: string[]]>([
         { name: '', address: 'b@firm.co' },
       ],
     },
-    ['private-door'],
+    ['private-public-url'],
   ],
   ['what was to be done', { text: 'Dear Marit, TODO' }, ['placeholder']],
   ['a place in the subject', { subject: 'For {{company}}' }, ['placeholder']],

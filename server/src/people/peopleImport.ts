@@ -33,7 +33,7 @@ interface Planned extends ImportRow {
   values: Omit<Known, 'id'>;
 }
 
-/** Brings people in from a file: first only says what would become of each, then does it, and can take it back. */
+/** Imports people from a file: first only says what would become of each, then does it, and can take it back. */
 @Injectable()
 export class PeopleImport {
   constructor(

@@ -42,7 +42,7 @@ export const api = createApi({
 
 export type QueryError = FetchBaseQueryError | SerializedError;
 
-/** What went wrong, in words: the server's own where it answered. */
+/** What went wrong, in words: the server's own where it responded. */
 export function problemOf(error: QueryError): Pick<Problem, 'title' | 'detail' | 'status' | 'errors'> {
   if ('status' in error && isProblem(error.data)) return error.data;
   const offline = 'status' in error && error.status === 'FETCH_ERROR';

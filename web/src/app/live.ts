@@ -2,7 +2,7 @@ import type { LiveUpdate } from '@kiraku/core/contract';
 import { SECOND } from '@kiraku/core/time';
 import type { LiveState } from './liveSlice.js';
 
-/** The server beats every 20 seconds: a longer silence means that the connection is gone, whatever the browser thinks. */
+/** The server beats every 20 seconds: a longer pause means that the connection is gone, whatever the browser thinks. */
 const HEARTBEAT_TIMEOUT_MS = 50 * SECOND;
 const LIVE_RECONNECT_MS = 2 * SECOND;
 
@@ -40,7 +40,7 @@ export function listenLive({ onUpdate, onState }: Listener): () => void {
     });
     source.addEventListener('error', () => {
       onState('lost');
-      // The browser tries again by itself, unless the answer was an error.
+      // The browser tries again by itself, unless the response was an error.
       if (source?.readyState === EventSource.CLOSED) window.setTimeout(connect, LIVE_RECONNECT_MS);
     });
     heard();

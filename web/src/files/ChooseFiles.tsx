@@ -7,7 +7,7 @@ interface ChooseFilesProps {
   onChoose(file: File): void;
 }
 
-/** A button to choose files of this machine. Results is told elsewhere. */
+/** A button to choose files of this machine. Results are shown elsewhere. */
 export function ChooseFiles({ children, multiple = false, onChoose }: ChooseFilesProps) {
   return (
     <Upload

@@ -95,9 +95,9 @@ function Choices({ data: { thisNetwork, ...data } }: { data: JudgingForm }) {
       </Form.Item>
       <ul className="settings-list">
         <li>
-          <label htmlFor="judging-wish">Do not count readers whose browser asks not to be tracked</label>
+          <label htmlFor="judging-dnt">Do not count readers whose browser asks not to be tracked</label>
           <Form.Item name="respectDnt" valuePropName="checked" noStyle>
-            <Switch id="judging-wish" size="small" />
+            <Switch id="judging-dnt" size="small" />
           </Form.Item>
         </li>
       </ul>

@@ -33,7 +33,7 @@ const UNMATCHED: { value: UnmatchedMail; label: string }[] = [
   { value: 'drop', label: 'Accept and drop' },
 ];
 
-/** How answers, receipts and failures find their way here. */
+/** How replies, receipts and failures find their way here. */
 export default function MailboxPage() {
   usePageTitle('Replies and receipts');
   const { data, error, refetch } = useMailboxQuery(null, { pollingInterval: 10_000 });
@@ -45,12 +45,12 @@ export default function MailboxPage() {
       {!data && !error && <Skeleton active title={false} paragraph={{ rows: 8 }} />}
       {data && (
         <div className="settings">
-          <section aria-labelledby="settings-answers">
-            <h2 id="settings-answers">How replies come in</h2>
+          <section aria-labelledby="settings-incoming">
+            <h2 id="settings-incoming">How replies come in</h2>
             <MailboxFields view={data} />
           </section>
-          <section aria-labelledby="settings-answers-state">
-            <h2 id="settings-answers-state">Status</h2>
+          <section aria-labelledby="settings-incoming-state">
+            <h2 id="settings-incoming-state">Status</h2>
             <State view={data} />
             <Failures failures={data.state.failures} />
             {data.way === 'lmtp' && (

@@ -6,7 +6,7 @@ import { exactWords } from '@kiraku/core/time';
 import { useDecideIncomingMutation, useIncomingQuery } from '../followups/followupsApi.js';
 import { useBodyFrame } from './useBodyFrame.js';
 
-/** What somebody, or a program of theirs, has written: reports are told in a sentence, where they belong. */
+/** What somebody, or a program of theirs, has written: reports are shown in a sentence, where they belong. */
 const KINDS: Partial<Record<IncomingView['kind'], string>> = {
   reply: 'replied',
   automatic: 'replied automatically',

@@ -10,7 +10,7 @@ import {
 } from './notificationsApi.js';
 import { askSystem, subscribePush } from './system.js';
 
-/** Browsers that are told although no window of Kiraku is open in them. */
+/** Browsers that are notified although no window of Kiraku is open in them. */
 export function PushDevices() {
   const { data } = usePushQuery(null);
   const [add, adding] = useAddDeviceMutation();

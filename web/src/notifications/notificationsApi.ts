@@ -1,7 +1,7 @@
 import type { MissedNotifications, NotificationSettingsView, PushDevice } from '@kiraku/core/contract';
 import { api } from '../app/api.js';
 
-/** What the push service of this browser is to be told by. */
+/** The subscription by which the push service reaches this browser. */
 export interface PushTarget {
   name: string;
   endpoint: string;

@@ -1,7 +1,7 @@
 import type { NotificationView } from '@kiraku/core/contract';
 import type { PushTarget } from './notificationsApi.js';
 
-/** Whether the system tells in this browser: `unsupported` where the page did not come over TLS, or it never can. */
+/** Whether this browser shows desktop notifications: `unsupported` where the page did not come over TLS, or it never can. */
 export type SystemState = NotificationPermission | 'unsupported';
 
 const WORKER = '/service-worker.js';
@@ -24,7 +24,7 @@ export async function startWorker(): Promise<void> {
   if (systemState() === 'granted') await navigator.serviceWorker.register(WORKER);
 }
 
-/** Tells by the system. What has the same tag is replaced. */
+/** Shows a desktop notification. What has the same tag is replaced. */
 export async function showSystem({ title, detail, tag, path }: NotificationView): Promise<void> {
   if (systemState() !== 'granted') return;
   const worker = await navigator.serviceWorker.ready;
@@ -48,7 +48,7 @@ export function onSystemPressed(go: (path: string) => void): () => void {
 }
 
 /**
- * Has this browser told also when no window of Kiraku is open.
+ * Has this browser notified also when no window of Kiraku is open.
  *
  * @throws Error in words where its push service cannot be reached
  */

@@ -11,11 +11,11 @@ import { useNotificationSettingsQuery } from './notificationsApi.js';
 const NOTIFICATION_SECONDS = 8;
 /** After a notification, what follows within this time is notified together. */
 const GATHER_MS = 1500;
-/** More notifications than this at once are told as one. */
+/** More notifications than this at once are shown as one. */
 const MAX_POPUPS = 3;
 /** Leads the keyboard to the newest notification. */
 const NOTIFICATIONS_KEY = 'F8';
-/** Remembers that it was asked whether the system shall tell, so that it is asked once. */
+/** Remembers that it was asked whether to allow desktop notifications, so that it is asked once. */
 const ASKED = 'kiraku.asked';
 
 /** Notifies of what has just happened: at once, and what follows within a moment together. */
@@ -42,7 +42,7 @@ export function useNotifications(): (update: LiveUpdate) => void {
         description: detail,
         duration: stay ? false : NOTIFICATION_SECONDS,
         role: 'status',
-        className: 'notice',
+        className: 'notification',
         onClose: () => shown.current.delete(key),
         actions: askToo && <AskSystem />,
       });
@@ -72,8 +72,7 @@ export function useNotifications(): (update: LiveUpdate) => void {
       for (const { tag, path, title, detail } of inPage) open(tag, path, title, detail);
     }
     if (isLookedAt()) return;
-    for (const notice of notifications.filter(({ by }) => by.includes('desktop')).slice(-MAX_POPUPS))
-      void showSystem(notice);
+    for (const one of notifications.filter(({ by }) => by.includes('desktop')).slice(-MAX_POPUPS)) void showSystem(one);
   }, [open]);
 
   return useCallback(
@@ -86,9 +85,9 @@ export function useNotifications(): (update: LiveUpdate) => void {
       }
       came(notifications);
       // Of what belongs together the last one has the words, and notifies if any of them does.
-      for (const notice of notifications) {
-        const by = [...new Set([...(waiting.current.get(notice.tag)?.by ?? []), ...notice.by])];
-        if (by.length > 0 || shown.current.has(notice.tag)) waiting.current.set(notice.tag, { ...notice, by });
+      for (const one of notifications) {
+        const by = [...new Set([...(waiting.current.get(one.tag)?.by ?? []), ...one.by])];
+        if (by.length > 0 || shown.current.has(one.tag)) waiting.current.set(one.tag, { ...one, by });
       }
       if (waiting.current.size === 0 || timer.current !== undefined) return;
       notify();

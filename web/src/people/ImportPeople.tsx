@@ -31,7 +31,7 @@ interface File {
   text: string;
 }
 
-/** Brings people in from a file: shows what would become of each, which column holds what, and then does it. */
+/** Imports people from a file: shows what would become of each, which column holds what, and then does it. */
 export default function ImportPeople({ close }: { close(): void }) {
   const [file, setFile] = useState<File | null>(null);
   const [tooLarge, setTooLarge] = useState(false);
@@ -56,7 +56,7 @@ export default function ImportPeople({ close }: { close(): void }) {
     const columns = format === 'csv' ? report!.columns : null;
     const done = await importPeople({ format, text, columns, apply: true }).unwrap();
     offerUndo({
-      key: 'brought',
+      key: 'imported',
       title: wordsOf(done),
       undo: () => void undoImport(null),
     });

@@ -29,7 +29,7 @@ const SHEETS = [
   ['people.vcf', 'Contact cards (vCard 4)'],
 ] as const;
 
-/** Everybody who was written to, or brought in. What it shows is in its address. */
+/** Everybody who was written to, or imported. What it shows is in its address. */
 export default function PeoplePage() {
   usePageTitle('People');
   const [params, setParams] = useSearchParams();

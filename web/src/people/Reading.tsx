@@ -34,8 +34,8 @@ export function Reading({ person }: { person: PersonSheet }) {
         <TrailAxis ticks />
       </div>
       <div className="settings">
-        <section aria-labelledby="person-letters">
-          <h2 id="person-letters">Messages</h2>
+        <section aria-labelledby="person-messages">
+          <h2 id="person-messages">Messages</h2>
           <MessageLines person={person} data={data} />
         </section>
         <section aria-labelledby="person-reading">

@@ -34,7 +34,7 @@ const RATES: readonly [name: keyof Outcome & ('read' | 'clicked' | 'viewed' | 'r
   ['replied', 'Replied'],
 ];
 
-/** What can be learnt from what was sent: how much is read and answered, how soon, when, and what works better. */
+/** What can be learnt from what was sent: how much is read and replied to, how soon, when, and what works better. */
 export default function ReportsPage() {
   usePageTitle('Reports');
   const [params, setParams] = useSearchParams();

@@ -13,7 +13,7 @@ const DATE_WIDTH = 62;
 const WIDEST = 44;
 const dateOf = utcFormat('%-d %b');
 
-/** How many letters left in each week, how many of them were read, and how many answered. */
+/** How many messages were sent each week, and how many of them were read and replied to. */
 export function Weeks({ weeks }: { weeks: readonly WeekOutcome[] }) {
   const [box, width] = useWidth<HTMLDivElement>();
   const most = max(weeks, ({ messages }) => messages) ?? 0;

@@ -86,7 +86,7 @@ export function queryOf(view: ListView, more: Record<string, string> = {}): stri
   ]).toString();
 }
 
-/** Rows that changed, by the list that the server is asked about them: while it answers, they gather. */
+/** Rows that changed, by the list that the server is asked about them: until it responds, they gather. */
 const asked = new Map<Query, Map<number, MessageSummary>>();
 
 /**

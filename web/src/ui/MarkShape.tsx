@@ -4,7 +4,7 @@ import './marks.css';
 
 const DIAMOND = symbol(symbolDiamond, 72)() ?? '';
 const SQUARE = symbol(symbolSquare, 64)() ?? '';
-/** An arrow that turns back: somebody answered. */
+/** An arrow that turns back: somebody replied. */
 const ARROW = 'M-6,-1 L-1,-6 M-6,-1 L-1,4 M-6,-1 H2 A4.5,4.5 0 0 1 2,8';
 
 /** One mark of a trail, drawn around its own middle. The colour is that of the text around it. */

@@ -13,7 +13,7 @@ interface Undoable {
   undo(): void;
 }
 
-/** Tells what was done, with the way to take it back. */
+/** Says what was done, with an undo. */
 export function useUndo(): (done: Undoable) => void {
   const { notification } = App.useApp();
   return useCallback(

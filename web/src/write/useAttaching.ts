@@ -19,7 +19,7 @@ export function useAttaching(change: ChangeDraft) {
       change(({ files, html }) => {
         if (files.some(({ fileId }) => fileId === file.id)) return {};
         const mark = fileMark({ fileId: file.id, name: file.name });
-        // What the editor takes, it tells of itself.
+        // What the editor takes, it announces itself.
         queueMicrotask(() => {
           if (!place.current(mark)) change({ html: html + mark });
         });

@@ -16,7 +16,7 @@ const WAIT_MS = [0, 2000, 5000, 15_000, 30_000];
 const ACTS = ['pointerdown', 'pointermove', 'wheel', 'touchmove', 'keydown'] as const;
 
 /**
- * Measures reading, and tells of it: as soon as a page is read, every few seconds while it is, when it is turned, and
+ * Measures reading, and reports it: as soon as a page is read, every few seconds while it is, when it is turned, and
  * when the window goes. Reports say how much it is by now, so that one that is lost is made good by the next.
  */
 export class Measuring {
@@ -70,7 +70,7 @@ export class Measuring {
   }
 
   private unreported(): ReadingReport {
-    // Of very many, the rest is told with the next.
+    // Of very many, the rest is reported with the next.
     const visits = visitsOf(this.clock!)
       .filter(({ visit, ms }) => this.arrived.get(visit) !== ms)
       .slice(-FILE_LIMITS.maxVisitsPerReport);
@@ -96,7 +96,7 @@ export class Measuring {
       .finally(() => (this.isUnderway = false));
   }
 
-  /** The window may be gone the next moment: handed to the browser, which sends it all the same. */
+  /** The window may be gone the next moment: left to the browser, which sends it all the same. */
   private reportAtLast(): void {
     if (!this.clock || this.isOver) return;
     this.clock = advance(this.clock, performance.now(), { kind: 'tick' }, this.medium);
