@@ -98,9 +98,7 @@ export const addToSent =
   (dispatch: AppDispatch, getState: () => RootState): void => {
     if (rows.length === 0) return;
     // Those that are being read for the first time, too.
-    for (const list of Object.values(getState()[sentApi.reducerPath].queries)) {
-      if (list?.endpointName !== 'sent') continue;
-      const query = list.originalArgs as unknown as Query;
+    for (const query of sentApi.util.selectCachedArgsForQuery(getState(), 'sent')) {
       dispatch(addToList(query, rows));
       // A page that was read before the change, and arrives after it, must not undo it.
       void dispatch(sentApi.util.getRunningQueryThunk('sent', query))?.then(() => dispatch(addToList(query, rows)));
