@@ -95,3 +95,8 @@ export function pagesSentence(sums: readonly PageSum[], stop: PageSum | null): s
     unread > 0 && unread < sums.length && `Nobody has read ${counted(unread, 'page')}.`,
   ]);
 }
+
+/** How many readings are too old to be listed; at least one. */
+export function olderReadingsSentence(count: number): string {
+  return `${counted(count, 'older reading')} ${count === 1 ? 'is' : 'are'} in the export.`;
+}

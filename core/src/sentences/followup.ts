@@ -61,3 +61,14 @@ export function stepText({ state, reason, workingDays, time }: StepView, at: str
 export function planEndText(isDone: boolean, reason: string | null): string {
   return isDone ? 'All messages were sent' : `${capital(reason ?? 'Stopped')}: no more messages are sent`;
 }
+
+/** How many reminders and plans are open. */
+export function followupsSentence(due: number, waiting: number, running: number): string {
+  const plans = `${counted(running, 'conversation')} with automatic follow-ups.`;
+  return `${counted(due, 'reminder')} due, ${waiting} waiting; ${plans}`;
+}
+
+/** What was set: “A reminder for Mon 30 Nov, 09:00”, “2 reminders for …”. `at` is the time as it is shown. */
+export function remindersSetText(count: number, at: string): string {
+  return `${count === 1 ? 'A reminder' : counted(count, 'reminder')} for ${at}`;
+}

@@ -60,3 +60,15 @@ export function filtersText({ noted, template, link, archived }: ListView): stri
   ];
   return joined(parts, ', ') || 'no other filter';
 }
+
+/** What Today says of messages without a sign. */
+export function noSignSentence(total: number): string {
+  const they = total === 1 ? 'It' : 'They';
+  return `${counted(total, 'message')} sent more than a week ago without any sign. ${they} may have been read all the same.`;
+}
+
+/** How many people Today proposes, and how many more it leaves out. */
+export function proposalsSentence(shown: number, more: number): string {
+  const leftOut = more > 0 ? `; ${more} less urgent left out` : '';
+  return `${counted(shown + more, 'person', 'people')} to get in touch with, most urgent first${leftOut}.`;
+}

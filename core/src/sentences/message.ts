@@ -1,4 +1,4 @@
-import type { MessageDetail, MessageSummary, TrailEvent } from '../contract/index.js';
+import type { LinkView, MessageDetail, MessageSummary, TrailEvent } from '../contract/index.js';
 import { MESSAGE_LIMITS } from '../message/limits.js';
 import { appointmentWords, capital, counted, DAY, durationWords, HOUR, MINUTE, whenWords } from '../time/words.js';
 import { COMEBACK_MS, HEATING_UP_OPENS, isNow } from '../tracking/recency.js';
@@ -213,4 +213,15 @@ function repeatSentence(problem: string | null): string {
 
 function trackingPeriod(days: number): string {
   return days === MESSAGE_LIMITS.maxTrackForDays ? 'without end' : `for ${counted(days, 'day')} after sending`;
+}
+
+/** Which links were clicked, the first so many of them by name: “the proposal” clicked 2 times. Empty where none was. */
+export function clicksSentence(links: readonly Pick<LinkView, 'text' | 'url' | 'clicks'>[], mostNamed: number): string {
+  const clicked = links.filter(({ clicks }) => clicks > 0);
+  if (clicked.length === 0) return '';
+  const named = clicked
+    .slice(0, mostNamed)
+    .map(({ text, url, clicks }) => `${quoted(text || url)} ${times('clicked', clicks)}`);
+  const more = clicked.length - named.length;
+  return `${named.join('; ')}${more > 0 ? ` and ${counted(more, 'link')} more` : ''}.`;
 }

@@ -1,6 +1,13 @@
-import { readingText, secondsText } from '@kiraku/core/sentences';
+import {
+  olderReadingsSentence,
+  pagesSentence,
+  pageSumText,
+  readingContext,
+  readingText,
+  secondsText,
+} from '@kiraku/core/sentences';
 import type { FileReading } from '@kiraku/core/contract';
-import { fileWords, inAscii, pageNow, withFileBlocks, withoutFileMarks } from '@kiraku/core/files';
+import { fileWords, inAscii, pageNow, withFileBlocks, withoutFileMarks, type PageSum } from '@kiraku/core/files';
 
 const NOW = Date.UTC(2026, 10, 23, 12);
 const visit = (number: number, page: number, ms: number) => ({ visit: number, page, ms, at: NOW - 60_000 });
@@ -73,4 +80,55 @@ test('marks of files are taken out, all or of one', () => {
 
 test('HTML in ASCII reads the same', () => {
   expect(inAscii('Größe 気 🙂 <b>')).toBe('Gr&#246;&#223;e &#27671; &#128578; <b>');
+});
+
+test('older readings are one or several', () => {
+  expect(olderReadingsSentence(1)).toBe('1 older reading is in the export.');
+  expect(olderReadingsSentence(2500)).toBe('2500 older readings are in the export.');
+});
+
+test.each<[name: string, sum: Partial<PageSum>, text: string]>([
+  ['not read', { readings: 0 }, 'page 3: not read'],
+  ['read once', { readings: 1 }, 'page 3: 1 reading'],
+  [
+    'come back to, and the last',
+    { readings: 4, returned: 1, ended: 2 },
+    'page 3: 4 readings, 1 came back to it, 2 stopped there',
+  ],
+])('a page is %s', (_name, sum, text) => {
+  expect(pageSumText({ page: 3, ms: 0, readings: 0, returned: 0, ended: 0, ...sum })).toBe(text);
+});
+
+test('what stands out over all pages', () => {
+  const sum = (page: number, readings: number, returned = 0): PageSum => ({
+    page,
+    ms: 0,
+    readings,
+    returned,
+    ended: 0,
+  });
+  expect(pagesSentence([sum(1, 2), sum(2, 1)], null)).toBe('');
+  expect(pagesSentence([sum(1, 2, 1), sum(2, 0)], null)).toBe('Read more than once: page 1. Nobody has read 1 page.');
+  expect(pagesSentence([sum(1, 2, 1), sum(2, 1, 1)], { ...sum(2, 1), ended: 1 })).toBe(
+    '1 reading stopped at page 2. Read more than once: pages 1, 2.',
+  );
+  expect(pagesSentence([sum(1, 0), sum(2, 0)], null)).toBe('');
+});
+
+test('what was read of it, with what, and why it is not counted', () => {
+  const context = (change: Partial<FileReading>) =>
+    readingContext({
+      place: null,
+      givenAddress: null,
+      recipient: { address: 'marit@x.example' },
+      reason: null,
+      ...change,
+    } as FileReading);
+  expect(context({ counted: true })).toBe('');
+  expect(context({ counted: true, device: 'phone', place: 'Norway', givenAddress: 'marit@x.example' })).toBe(
+    'phone · Norway',
+  );
+  expect(context({ counted: false, reason: 'override', givenAddress: 'ola@y.example' })).toBe(
+    'gave the address ola@y.example · not counted: you decided so',
+  );
 });

@@ -3,7 +3,9 @@ import {
   conditionText,
   dueText,
   endedText,
+  followupsSentence,
   planEndText,
+  remindersSetText,
   reminderText,
   soFarText,
   stepText,
@@ -68,4 +70,17 @@ test('why a plan has ended', () => {
   expect(planEndText(true, null)).toBe('All messages were sent');
   expect(planEndText(false, 'Replied')).toBe('Replied: no more messages are sent');
   expect(planEndText(false, null)).toBe('Stopped: no more messages are sent');
+});
+
+test.each([
+  [0, 0, 0, '0 reminders due, 0 waiting; 0 conversations with automatic follow-ups.'],
+  [1, 1, 1, '1 reminder due, 1 waiting; 1 conversation with automatic follow-ups.'],
+  [3, 250, 2, '3 reminders due, 250 waiting; 2 conversations with automatic follow-ups.'],
+])('what is open: %d due, %d waiting, %d plans', (due, waiting, running, text) =>
+  expect(followupsSentence(due, waiting, running)).toBe(text),
+);
+
+test('what was set says how many, and for when', () => {
+  expect(remindersSetText(1, 'Mon 30 Nov, 09:00')).toBe('A reminder for Mon 30 Nov, 09:00');
+  expect(remindersSetText(2, 'Mon 30 Nov, 09:00')).toBe('2 reminders for Mon 30 Nov, 09:00');
 });

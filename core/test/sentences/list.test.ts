@@ -1,6 +1,14 @@
 import { LIST_COLUMNS, SHOWN } from '@kiraku/core/contract';
 import { DEFAULT_VIEW } from '@kiraku/core/sent';
-import { filtersText, recipientsText, SHOWN_TEXTS, SORT_TEXTS, totalsSentence } from '@kiraku/core/sentences';
+import {
+  filtersText,
+  noSignSentence,
+  proposalsSentence,
+  recipientsText,
+  SHOWN_TEXTS,
+  SORT_TEXTS,
+  totalsSentence,
+} from '@kiraku/core/sentences';
 
 test('the list’s sentence has a text of its own for whatever is shown', () => {
   expect(Object.keys(SHOWN_TEXTS).sort()).toEqual([...SHOWN].sort());
@@ -46,3 +54,14 @@ test('what else it is narrowed to', () => {
     'archived, with a private note, from one template, with “price list” clicked',
   );
 });
+
+test.each([
+  [1, '1 message sent more than a week ago without any sign. It may have been read all the same.'],
+  [14, '14 messages sent more than a week ago without any sign. They may have been read all the same.'],
+])('what shows no sign: %d', (total, text) => expect(noSignSentence(total)).toBe(text));
+
+test.each([
+  [1, 0, '1 person to get in touch with, most urgent first.'],
+  [12, 0, '12 people to get in touch with, most urgent first.'],
+  [20, 300, '320 people to get in touch with, most urgent first; 300 less urgent left out.'],
+])('whom Today proposes: %d, and %d more', (shown, more, text) => expect(proposalsSentence(shown, more)).toBe(text));

@@ -1,5 +1,5 @@
-import { eventSentence, messageStatus, trailText } from '@kiraku/core/sentences';
-import type { EventKind, EventView, TrailEvent, MessageSummary } from '@kiraku/core/contract';
+import { clicksSentence, eventSentence, messageNotes, messageStatus, trailText } from '@kiraku/core/sentences';
+import type { EventKind, EventView, MessageDetail, MessageSummary, TrailEvent } from '@kiraku/core/contract';
 import { EMPTY_TALLY, isNow, tallyOf } from '@kiraku/core/tracking';
 import { DAY, HOUR, MINUTE, WEEK } from '@kiraku/core/time';
 
@@ -226,4 +226,45 @@ describe('who came back', () => {
       ]),
     ).toMatch(/^Came back after 3 weeks/);
   });
+});
+
+const link = (text: string, clicks: number) => ({ text, url: 'https://tallowreed.example/felt', clicks });
+test.each<[name: string, links: ReturnType<typeof link>[], text: string]>([
+  ['none', [link('the proposal', 0)], ''],
+  ['one', [link('the proposal', 1), link('prices', 0)], '“the proposal” clicked once.'],
+  ['without words', [link('', 2)], '“https://tallowreed.example/felt” clicked 2 times.'],
+  ['from right to left', [link('מחירון', 1)], '“\u2068מחירון\u2069” clicked once.'],
+  [
+    'very many',
+    Array.from({ length: 40 }, () => link('felt', 3)),
+    '“felt” clicked 3 times; “felt” clicked 3 times and 38 links more.',
+  ],
+  [
+    'one more than are named',
+    [link('a', 1), link('b', 1), link('c', 1)],
+    '“a” clicked once; “b” clicked once and 1 link more.',
+  ],
+])('links that were clicked: %s', (_name, links, text) => expect(clicksSentence(links, 2)).toBe(text));
+
+test.each<[name: string, change: Partial<MessageDetail>, summary: Partial<MessageSummary>, text: string]>([
+  ['nothing', {}, {}, ''],
+  [
+    'from a template, disclosed',
+    { template: 'First email', disclose: true },
+    {},
+    'From the template “First email”. It tells recipients about tracking.',
+  ],
+  ['counted for a day', { trackForDays: 1 }, {}, 'Activity counts for 1 day after sending.'],
+  [
+    'from another app, opens not tracked',
+    {},
+    { origin: 'submitted', trackOpens: false },
+    'Sent from another mail app. Opens are not tracked.',
+  ],
+  ['clicks not tracked', {}, { trackClicks: false }, 'Link clicks are not tracked.'],
+  ['some not counted', {}, { tally: { ...EMPTY_TALLY, notCounted: 1 } }, '1 not counted.'],
+])('how it was sent: %s', (_name, change, summary, text) => {
+  const plain = { tally: EMPTY_TALLY, trackOpens: true, trackClicks: true, origin: 'desk', recurrence: null };
+  const detail = { template: null, disclose: false, trackForDays: null, recurrenceProblem: null, ...change };
+  expect(messageNotes({ ...detail, summary: { ...plain, ...summary } } as MessageDetail)).toBe(text);
 });

@@ -1,7 +1,6 @@
 import { Skeleton } from 'antd';
 import { Link } from 'react-router';
-import { personText } from '@kiraku/core/sentences';
-import type { Draft } from '@kiraku/core/contract';
+import { peopleText } from '@kiraku/core/sentences';
 import { counted } from '@kiraku/core/time';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
@@ -31,7 +30,7 @@ export default function DraftsPage() {
           <ul className="drafts">
             {data.map((draft) => (
               <li key={draft.id}>
-                <span>{toWords(draft)}</span>
+                <span>{peopleText(draft.recipients, 'No recipient yet')}</span>
                 <Link to={`/write/${draft.id}`}>{draft.subject || 'No subject yet'}</Link>
                 <span className="soft">
                   <When at={draft.updatedAt} />
@@ -43,9 +42,4 @@ export default function DraftsPage() {
       )}
     </>
   );
-}
-
-function toWords({ recipients: [first, ...others] }: Draft): string {
-  if (!first) return 'No recipient yet';
-  return others.length === 0 ? personText(first) : `${personText(first)} and ${others.length} more`;
 }

@@ -1,9 +1,16 @@
 import { Button, Segmented, Skeleton, Typography } from 'antd';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { fileSentence, fileStateText, isUnderway, personText, times } from '@kiraku/core/sentences';
+import {
+  fileSentence,
+  fileStateText,
+  isUnderway,
+  olderReadingsSentence,
+  personText,
+  times,
+} from '@kiraku/core/sentences';
 import type { FileReading, FileVersion, FileView } from '@kiraku/core/contract';
-import { counted, SECOND } from '@kiraku/core/time';
+import { SECOND } from '@kiraku/core/time';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
 import { useUndo } from '../ui/useUndo.js';
@@ -87,7 +94,7 @@ function Known({ file, readings, leftOut }: { file: FileView; readings: readonly
         <>
           <h2>Who read it</h2>
           <Readings readings={readings} pages={version.pages} withMessage />
-          {leftOut > 0 && <p className="soft">{`${counted(leftOut, 'older reading')} are in the export.`}</p>}
+          {leftOut > 0 && <p className="soft">{olderReadingsSentence(leftOut)}</p>}
         </>
       ) : (
         <Nothing title={file.messages === 0 ? 'Not sent yet' : 'Nobody has read it yet'}>

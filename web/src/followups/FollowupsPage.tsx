@@ -1,8 +1,7 @@
 import { Skeleton } from 'antd';
 import { Link, useSearchParams } from 'react-router';
-import { planEndText } from '@kiraku/core/sentences';
+import { followupsSentence, planEndText } from '@kiraku/core/sentences';
 import type { FollowupsView, Mailbox, ReminderView } from '@kiraku/core/contract';
-import { counted } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { Choice } from '../ui/Choice.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
@@ -125,8 +124,7 @@ function Followups({ view }: { view: FollowupsView }) {
           words={filter.who || ANYBODY}
           onChoose={(who) => setFilter({ ...filter, who })}
         />
-        , earliest first. {counted(due.length, 'reminder')} due, {waiting.length} waiting;{' '}
-        {counted(running.length, 'conversation')} with automatic follow-ups.
+        , earliest first. {followupsSentence(due.length, waiting.length, running.length)}
       </p>
       <ComingDays reminders={[...due, ...waiting]} plans={running} now={now} />
       <div className="followups">

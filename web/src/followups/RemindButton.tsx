@@ -1,7 +1,7 @@
 import { Alert, Button, Popover, type ButtonProps } from 'antd';
 import { useState } from 'react';
 import type { DraftReminder } from '@kiraku/core/contract';
-import { counted } from '@kiraku/core/time';
+import { remindersSetText } from '@kiraku/core/sentences';
 import { problemOf, type QueryError } from '../app/api.js';
 import { useNow } from '../app/useNow.js';
 import { useUndo } from '../ui/useUndo.js';
@@ -35,7 +35,7 @@ export default function RemindButton({ about, label = 'Remind me', onDone, ...bu
     onDone?.();
     offerUndo({
       key: `remind ${made.map(({ id }) => id).join()}`,
-      title: `${made.length > 1 ? counted(made.length, 'reminder') : 'A reminder'} for ${timeWords(made[0]!.dueAt)}`,
+      title: remindersSetText(made.length, timeWords(made[0]!.dueAt)),
       undo: () => made.forEach(({ id }) => void remove(id)),
     });
   }

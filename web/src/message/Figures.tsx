@@ -1,5 +1,6 @@
 import type { CopyView, MessageSummary } from '@kiraku/core/contract';
-import { counted, durationWords } from '@kiraku/core/time';
+import { countsText } from '@kiraku/core/sentences';
+import { durationWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { When } from '../ui/When.js';
 
@@ -21,14 +22,14 @@ export function Figures({
   const lastAt = latest(tallies.map((tally) => tally.lastEventAt));
   const repliedAt = earliest(tallies.map((tally) => tally.repliedAt));
   const readers = copies?.reduce((total, copy) => total + copy.readers.length, 0) ?? null;
-  const counts = [
-    counted(sum('opens'), 'open'),
-    counted(sum('clicks'), 'click'),
-    sum('fileViews') > 0 && counted(sum('fileViews'), 'file view'),
-    sum('replies') > 0 && counted(sum('replies'), 'reply'),
-  ];
+  const counts = countsText({
+    opens: sum('opens'),
+    clicks: sum('clicks'),
+    fileViews: sum('fileViews'),
+    replies: sum('replies'),
+  });
   const figures: [name: string, value: React.ReactNode][] = [
-    ['Counted', counts.filter(Boolean).join(', ')],
+    ['Counted', counts || 'nothing yet'],
     ['First open', firstOpenAt !== null && <When at={firstOpenAt} />],
     ['Time to first open', firstOpenAt !== null && sentAt !== null && durationWords(firstOpenAt - sentAt)],
     ['Last activity', lastAt !== null && <When at={lastAt} />],

@@ -1,9 +1,9 @@
 import { Button, Skeleton } from 'antd';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
-import { copyText, deviceText, personText, times } from '@kiraku/core/sentences';
+import { clicksSentence, copyText, deviceText, personText } from '@kiraku/core/sentences';
 import type { MessageDetail } from '@kiraku/core/contract';
-import { counted, whenWords } from '@kiraku/core/time';
+import { whenWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { useMessageQuery } from '../message/messageApi.js';
 import { LATER, usePersonActions } from '../today/usePersonActions.js';
@@ -47,7 +47,6 @@ function Essentials({ detail, action, done }: { detail: MessageDetail } & Pick<G
   const { summary, copies, links } = detail;
   const [first] = copies;
   const actions = usePersonActions(first?.personId ?? 0, first ? personText(first.recipient) : '');
-  const followed = links.filter(({ clicks }) => clicks > 0);
 
   const write = async () => {
     const draft = await reply(summary.id).unwrap();
@@ -80,14 +79,7 @@ function Essentials({ detail, action, done }: { detail: MessageDetail } & Pick<G
       </ul>
       <p>
         {summary.tally.firstOpenAt !== null && `First opened ${whenWords(summary.tally.firstOpenAt, now)}. `}
-        {followed.length > 0 &&
-          `${followed
-            .slice(0, MAX_LINKS_IN_CARD)
-            .map(({ text, url, clicks }) => `“${text || url}” ${times('clicked', clicks)}`)
-            .join(
-              '; ',
-            )}${followed.length > MAX_LINKS_IN_CARD ? ` and ${counted(followed.length - MAX_LINKS_IN_CARD, 'link')} more` : ''}. `}
-        {detail.note && <span className="soft">Note: {detail.note}</span>}
+        {clicksSentence(links, MAX_LINKS_IN_CARD)} {detail.note && <span className="soft">Note: {detail.note}</span>}
       </p>
       <div className="glance-ways">
         <Button size="small" loading={isLoading} onClick={() => void write()} tabIndex={-1}>

@@ -2,7 +2,7 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { Button, Checkbox, Popover } from 'antd';
 import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { messageStatus, personText } from '@kiraku/core/sentences';
+import { messageStatus, peopleText } from '@kiraku/core/sentences';
 import type { ListColumn, MessageSummary } from '@kiraku/core/contract';
 import type { ListView } from '@kiraku/core/sent';
 import { durationWords, exactWords, shortWords } from '@kiraku/core/time';
@@ -149,7 +149,7 @@ const Row = memo(function Row({ index, message, columns, isChosen, choose }: Row
           />
         </td>
       )}
-      <td>{message.recipients.length > 0 && whoWords(message.recipients)}</td>
+      <td>{peopleText(message.recipients, '')}</td>
       <td>
         <Link to={`/sent/${message.id}`}>{subject}</Link>
       </td>
@@ -231,10 +231,6 @@ function Time({ at }: { at: number }) {
 
 function Where({ message }: { message: MessageSummary }) {
   return messageStatus(message, useNow()).text;
-}
-
-function whoWords([first, ...others]: MessageSummary['recipients']): string {
-  return others.length === 0 ? personText(first!) : `${personText(first!)} and ${others.length} more`;
 }
 
 function rememberedColumns(): string[] {

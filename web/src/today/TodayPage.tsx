@@ -1,10 +1,9 @@
 import { Skeleton } from 'antd';
 import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
-import { personText } from '@kiraku/core/sentences';
+import { noSignSentence, personText, proposalsSentence } from '@kiraku/core/sentences';
 import type { Proposal, TodayView } from '@kiraku/core/contract';
 import { NO_SIGN_VIEW } from '@kiraku/core/sent';
-import { counted } from '@kiraku/core/time';
 import { addressOf } from '../sent/sentApi.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
@@ -64,10 +63,7 @@ function Proposals({ proposals, more }: { proposals: Proposal[]; more: number })
     );
   return (
     <>
-      <p className="page-sentence">
-        {counted(proposals.length + more, 'person', 'people')} to get in touch with, most urgent first
-        {more > 0 && `; ${more} less urgent left out`}.
-      </p>
+      <p className="page-sentence">{proposalsSentence(proposals.length, more)}</p>
       <div className="today-axis" aria-hidden="true">
         <TrailAxis />
       </div>
@@ -105,10 +101,7 @@ function NoSign({ view: { noSign, noSignTotal } }: { view: TodayView }) {
   if (noSignTotal === 0) return <p className="soft">Everything older than a week has shown some sign of reading.</p>;
   return (
     <>
-      <p className="page-sentence">
-        {counted(noSignTotal, 'message')} sent more than a week ago without any sign. They may have been read all the
-        same.
-      </p>
+      <p className="page-sentence">{noSignSentence(noSignTotal)}</p>
       <ul className="silent">
         {noSign.map(({ id, subject, recipients, sentAt, queuedAt }) => (
           <li key={id}>
