@@ -1,30 +1,15 @@
 import { expect, type Browser, type Page } from '@playwright/test';
+import { BLANK_CONTENT } from '@kiraku/core/message';
 import { signedIn, test, type World } from '../world.js';
 
 /** Sends a message by the desk's own address, to somebody in the world outside. */
 async function sent(page: Page, world: World, address: string, subject: string): Promise<void> {
-  const draft = await (
-    await page.request.post(`${world.desk}/api/drafts`, {
-      data: {
-        recipients: [{ kind: 'to', name: '', address }],
-        subject,
-        html: '<p>Hello</p>',
-        trackOpens: true,
-        trackClicks: true,
-        disclose: false,
-        requestDsn: false,
-        requestMdn: false,
-        trackForDays: null,
-        note: '',
-        templateId: null,
-        conversation: [],
-      },
-    })
-  ).json();
+  const content = { ...BLANK_CONTENT, recipients: [{ kind: 'to', name: '', address }], subject, html: '<p>Hello</p>' };
+  const draft = await (await page.request.post(`${world.desk}/api/drafts`, { data: content })).json();
   await page.request.post(`${world.desk}/api/drafts/${draft.id}/send`, { data: { revision: draft.revision } });
   const mailbox = `${world.outside}/mailboxes/${encodeURIComponent(address)}`;
   await expect.poll(async () => (await page.request.get(mailbox)).text()).toContain(subject);
-  // A look within two seconds of sending would be a machine’s.
+  // An open within two seconds of sending would be a machine’s.
   await page.waitForTimeout(2100);
 }
 

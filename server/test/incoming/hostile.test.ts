@@ -1,4 +1,5 @@
 import type { Draft, IncomingView } from '@kiraku/core/contract';
+import { BLANK_CONTENT } from '@kiraku/core/message';
 import { HOUR } from '@kiraku/core/time';
 import { MailboxSettings } from '@kiraku/server/incoming/mailbox.settings';
 import { Desk, MailServer, trackingUrlsOf, to } from '../harness.js';
@@ -136,7 +137,7 @@ test('a mail file that would take too long is opened with its plain text', async
 });
 
 test('a draft of such HTML is refused in words', async () => {
-  const post = (html: string) => desk.call('POST', '/api/drafts', { ...blank(), html });
+  const post = (html: string) => desk.call('POST', '/api/drafts', { ...BLANK_CONTENT, html });
   // All else about it is as it should be.
   expect((await post('<p>x</p>')).status).toBe(201);
   const response = await whileResponding(post(UNCLOSED));
@@ -145,23 +146,3 @@ test('a draft of such HTML is refused in words', async () => {
     errors: [{ field: 'html', message: expect.stringMatching(/500 levels/) }],
   });
 });
-
-function blank() {
-  return {
-    recipients: [],
-    subject: '',
-    html: '',
-    trackOpens: true,
-    trackClicks: true,
-    disclose: false,
-    requestDsn: false,
-    requestMdn: false,
-    trackForDays: null,
-    note: '',
-    templateId: null,
-    conversation: [],
-    reminder: null,
-    plan: null,
-    files: [],
-  };
-}
