@@ -2,7 +2,7 @@ import { Node } from '@tiptap/react';
 
 /** The place of a tracked file in the message: whole, and moved as a whole. What stands there is made when it leaves. */
 export const EditorFile = Node.create({
-  name: 'letterFile',
+  name: 'file',
   group: 'block',
   atom: true,
   draggable: true,
