@@ -1,6 +1,61 @@
-import { expect, type Page } from '@playwright/test';
-import type { MessagePage } from '@kiraku/core/contract';
+import { expect, type Browser, type Locator, type Page } from '@playwright/test';
+import type { MessagePage, MessageSummary } from '@kiraku/core/contract';
 import { signedIn, test, type World } from '../world.js';
+
+type Unopened = Awaited<ReturnType<typeof withoutSign>>[number];
+
+/**
+ * Messages of which nothing is known, the oldest first, each with its first recipient: only those whose subject a
+ * recipient has once, so that a mailbox shows which is meant.
+ */
+async function withoutSign(page: Page, world: World) {
+  const pairs = (messages: MessageSummary[]) =>
+    messages.map(({ subject, recipients }) => ({ subject, ...recipients[0]! }));
+  const sent = async (query: string) => pairs(await messagesOf(page, world, query));
+  const all = await sent('');
+  const isOnce = ({ subject, address }: { subject: string; address: string }) =>
+    all.filter((one) => one.subject === subject && one.address === address).length === 1;
+  return (await sent('&show=no-sign')).filter(isOnce);
+}
+
+/** All messages of a list, the oldest first. */
+async function messagesOf(page: Page, world: World, query: string): Promise<MessageSummary[]> {
+  const messages: MessageSummary[] = [];
+  for (let cursor: string | null = ''; cursor !== null;) {
+    const response = await page.request.get(
+      `${world.desk}/api/messages?sort=sent&direction=asc${query}${cursor && `&cursor=${cursor}`}`,
+    );
+    const next = (await response.json()) as MessagePage;
+    messages.push(...next.messages);
+    cursor = next.nextCursor;
+  }
+  return messages;
+}
+
+/** Opens a message as its recipient does, in a browser of its own. */
+async function openedBy(browser: Browser, world: World, { subject, address }: Unopened): Promise<void> {
+  const recipient = await (await browser.newContext()).newPage();
+  await recipient.goto(`${world.outside}/mailboxes/${encodeURIComponent(address)}?program=laptop`);
+  await recipient.getByRole('link', { name: subject }).click();
+}
+
+/** Lets the server respond to requests of one kind, and keeps its responses from the page until they are let go. */
+async function heldBack(page: Page, url: string): Promise<() => void> {
+  let letGo = () => {};
+  const freed = new Promise<void>((resolve) => (letGo = resolve));
+  await page.route(url, async (route) => {
+    const response = await route.fetch();
+    await freed;
+    await route.fulfill({ response });
+  });
+  return letGo;
+}
+
+/** The story’s busiest message, in a list. */
+function panelsRow(page: Page): Locator {
+  const rows = page.getByRole('listitem').filter({ hasText: 'Marit Oakes' });
+  return rows.locator('a.sent-link', { hasText: 'Panels for the reading room' });
+}
 
 test('the list’s sentence narrows it, its address says so, and a view is kept under a name', async ({
   world,
@@ -49,7 +104,7 @@ test('what is searched is found as it is typed, and shows where it stands', asyn
   await page.getByLabel('Search').pressSequentially('vacuumed', { delay: 190 });
   await expect(page.getByLabel('Search')).toHaveValue('vacuumed');
   await expect(page).toHaveURL(/words=vacuumed&sort=relevance/);
-  await expect(page.getByRole('listitem').first().locator('mark')).toHaveText('vacuumed,');
+  await expect(page.getByRole('main').getByRole('listitem').first().locator('mark')).toHaveText('vacuumed,');
   await page.getByLabel('Search').fill('nothing is called like this');
   await expect(page.getByRole('heading', { name: 'No messages match' })).toBeVisible();
 });
@@ -65,11 +120,9 @@ test('a message that is not loaded comes to the top when it is opened, and how m
   await expect(sentence).toContainText('none left out');
   const before = await sentence.textContent();
   const [oldest] = await withoutSign(page, world);
-  const { subject, address } = oldest!;
+  const { subject } = oldest!;
   const row = page.getByRole('listitem').filter({ hasText: subject });
-  const recipient = await (await browser.newContext()).newPage();
-  await recipient.goto(`${world.outside}/mailboxes/${encodeURIComponent(address)}?program=laptop`);
-  await recipient.getByRole('link', { name: subject }).last().click();
+  await openedBy(browser, world, oldest!);
   await expect(row.first()).toContainText('Opened once, just now');
   // The server's word on how many there are comes a moment after the row.
   await page.waitForTimeout(1000);
@@ -79,25 +132,17 @@ test('a message that is not loaded comes to the top when it is opened, and how m
 test('a list that is being read while one of its rows changes shows the change', async ({ world, page, browser }) => {
   await signedIn(page, world);
   const [oldest] = await withoutSign(page, world);
-  const { subject, name, address } = oldest!;
+  const { subject, name } = oldest!;
   await page.goto(`${world.desk}/drafts`);
   await expect(page.getByRole('heading', { name: 'Drafts' })).toBeVisible();
 
   // Read now, and held back until the page knows of the change.
-  let letGo = () => {};
-  const known = new Promise<void>((resolve) => (letGo = resolve));
-  await page.route('**/api/messages?*', async (route) => {
-    const response = await route.fetch();
-    await known;
-    await route.fulfill({ response });
-  });
+  const letGo = await heldBack(page, '**/api/messages?*');
   const asked = page.waitForRequest('**/api/messages?*');
   await page.getByRole('link', { name: 'Sent', exact: true }).click();
   await asked;
   await page.waitForTimeout(500);
-  const recipient = await (await browser.newContext()).newPage();
-  await recipient.goto(`${world.outside}/mailboxes/${encodeURIComponent(address)}?program=laptop`);
-  await recipient.getByRole('link', { name: subject }).last().click();
+  await openedBy(browser, world, oldest!);
   const lastHour = page.getByRole('region', { name: 'The last hour' });
   await expect(lastHour.getByRole('link', { name: `${name} opened “${subject}”` })).toBeVisible();
   letGo();
@@ -106,15 +151,37 @@ test('a list that is being read while one of its rows changes shows the change',
   ).toBeVisible();
 });
 
+test('a last hour that is being read while something happens shows it', async ({ world, page, browser }) => {
+  await signedIn(page, world);
+  const [oldest] = await withoutSign(page, world);
+  const { subject, name } = oldest!;
+  // Read now, and held back until the page knows of the change.
+  const letGo = await heldBack(page, '**/api/events/recent');
+  const asked = page.waitForRequest('**/api/events/recent');
+  const live = page.waitForResponse('**/api/live*');
+  await page.goto(`${world.desk}/drafts`);
+  await Promise.all([asked, live]);
+  await page.waitForTimeout(500);
+  await openedBy(browser, world, oldest!);
+  await expect(page.getByRole('region', { name: /^Notifications/ }).getByRole('link', { name: subject })).toBeVisible();
+  letGo();
+  const lastHour = page.getByRole('region', { name: 'The last hour' });
+  await expect(lastHour.getByRole('link', { name: `${name} opened “${subject}”` })).toBeVisible();
+});
+
 test('several messages are archived, and restored in one press', async ({ world, page }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/sent`);
-  const first = page.getByRole('listitem').first();
-  const subject = (await first.getByRole('link').textContent())!;
   const sentence = page.locator('.list-sentence');
+  await expect(sentence).toContainText(/\d+ messages/);
   const count = Number(/(\d+) messages/.exec((await sentence.textContent())!)![1]);
+  const subject = await page.getByRole('main').getByRole('listitem').first().getByRole('link').textContent();
   await page.getByRole('button', { name: 'Select' }).click();
-  await first.getByRole('checkbox', { name: `Select “${subject}”` }).check();
+  // What was acted on meanwhile may stand above it now.
+  await page
+    .getByRole('checkbox', { name: `Select “${subject}”` })
+    .first()
+    .check();
   await page.getByRole('button', { name: 'Archive' }).click();
   await expect(sentence).toContainText(`${count - 1} messages`);
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -138,12 +205,11 @@ test('Today proposes who is reading, within a moment, and lets them be resolved'
   await expect(page.getByRole('heading', { name: 'Get in touch' })).toBeVisible();
   await expect(page.locator('.proposal').first()).toBeVisible();
   const proposed = (await page.locator('.proposal').allTextContents()).join();
-  const { subject, name, address } = (await withoutSign(page, world)).find((one) => !proposed.includes(one.name))!;
+  const someone = (await withoutSign(page, world)).find((one) => !proposed.includes(one.name))!;
+  const { name } = someone;
   const mine = page.locator('.proposal').filter({ hasText: name });
   await expect(mine).toHaveCount(0);
-  const recipient = await (await browser.newContext()).newPage();
-  await recipient.goto(`${world.outside}/mailboxes/${encodeURIComponent(address)}?program=laptop`);
-  await recipient.getByRole('link', { name: subject }).last().click();
+  await openedBy(browser, world, someone);
   await expect(mine).toContainText('Reading it right now');
   await mine.getByRole('button', { name: `Done: ${name}` }).click();
   await expect(mine).toHaveCount(0);
@@ -153,18 +219,11 @@ test('Today proposes who is reading, within a moment, and lets them be resolved'
   await expect(page).toHaveURL(/\/write\/\d+/);
 });
 
-/** Messages of which nothing is known, the oldest first, each with its first recipient. */
-async function withoutSign(page: Page, world: World): Promise<{ subject: string; name: string; address: string }[]> {
-  const response = await page.request.get(`${world.desk}/api/messages?sort=sent&direction=asc&show=no-sign`);
-  const { messages } = (await response.json()) as MessagePage;
-  return messages.map(({ subject, recipients }) => ({ subject, ...recipients[0]! }));
-}
-
 test('resting on a row shows the essentials, and the keyboard writes on and snoozes', async ({ world, page }) => {
   await signedIn(page, world);
   // Found by its words: what other tests sent may have pushed it out of sight.
   await page.goto(`${world.desk}/sent?words=reading%20room`);
-  const row = page.locator('a.sent-link', { hasText: 'Panels for the reading room' }).first();
+  const row = panelsRow(page);
   await row.hover();
   await expect(page.locator('.glance')).toContainText(/Marit Oakes: \d opens, 3 clicks/);
   await expect(page.locator('.glance')).toContainText('“the proposal” clicked 2 times');
@@ -189,7 +248,7 @@ test('the chart narrows the history, by dragging and without, and the history by
 }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/sent?words=reading%20room`);
-  await page.locator('a.sent-link', { hasText: 'Panels for the reading room' }).first().click();
+  await panelsRow(page).click();
   const history = page.getByRole('region', { name: 'Activity' }).getByRole('listitem');
   await expect(page.locator('.chart svg')).toBeVisible();
   await expect(history.first()).toBeVisible();
@@ -228,7 +287,7 @@ test('on a phone’s width nothing stands beside the page', async ({ world, page
 test('a message’s page goes on paper without what is pressed', async ({ world, page }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/sent?words=reading%20room`);
-  await page.locator('a.sent-link', { hasText: 'Panels for the reading room' }).first().click();
+  await panelsRow(page).click();
   await expect(page.getByRole('button', { name: 'Print, or save as PDF' })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Activity' }).getByRole('listitem').first()).toBeVisible();
   await page.emulateMedia({ media: 'print' });
