@@ -1,7 +1,7 @@
-import type { CopyView, DsnState, MdnState } from '../contract/index.js';
+import type { CopyView, DsnState, MdnState, OutboxCopy } from '../contract/index.js';
 import { counted, whenWords } from '../time/words.js';
 import { deviceText } from './event.js';
-import { joined } from './words.js';
+import { joined, times } from './words.js';
 
 const DSN: Record<DsnState, string | null> = {
   'not-offered': 'You asked for a delivery receipt; your mail server offers none.',
@@ -54,9 +54,29 @@ export function countsText(counts: { opens: number; clicks: number; fileViews?: 
 
 /** Who reads a copy, where that seems to be more than one, and whether it may have been passed on. */
 export function readersSentences({ readers, passedOn }: Pick<CopyView, 'readers' | 'passedOn'>): string[] {
-  const named = readers.map((reader) => joined([deviceText(reader) || 'an unknown device', ...reader.places], ', '));
+  const named = readers.map((reader) => joined([knownDevice(reader), ...reader.places], ', '));
   return [
     ...(readers.length > 1 ? [`Seems to be read on ${named.join('; ')}.`] : []),
     ...(passedOn ? [`${CERTAINTY[passedOn.certainty]} passed on: ${passedOn.reason}.`] : []),
   ];
+}
+
+/** With what a copy was read: “on phone, Safari, iOS; an unknown device”. Empty where nobody has read it. */
+export function readersText(readers: CopyView['readers']): string {
+  return readers.length === 0 ? '' : `on ${readers.map(knownDevice).join('; ')}`;
+}
+
+function knownDevice(reader: CopyView['readers'][number]): string {
+  return deviceText(reader) || 'an unknown device';
+}
+
+/** How many copies wait in the outbox, and how many failed lately. */
+export function outboxSentence(waiting: number, failed: number): string {
+  return `${counted(waiting, 'copy', 'copies')} waiting, ${failed} failed in the past month; newest first.`;
+}
+
+/** “Sending”, “Tried once”, “Failed”. */
+export function outboxStateText({ state, attempts }: Pick<OutboxCopy, 'state' | 'attempts'>): string {
+  if (state === 'failed') return 'Failed';
+  return attempts === 0 ? 'Sending' : times('Tried', attempts);
 }

@@ -1,8 +1,11 @@
 import type { Mailbox } from '../contract/index.js';
-import { personText } from './words.js';
+import { appointmentWords, clockWords, MINUTE } from '../time/words.js';
+import { namesText, personText } from './words.js';
 
 /** More recipients than these are said by their number. */
 const MAX_NAMES_SAID = 3;
+/** Longer than any time in which a message can be recalled while it leaves. */
+const LONG_WAIT_MS = 2 * MINUTE;
 
 /**
  * Who gets which copy of a message that is being written.
@@ -15,9 +18,7 @@ export function copiesSentence(recipients: readonly Mailbox[], isTracked: boolea
   const names = recipients.map(firstName);
   if (names.length === 0) return 'Add a recipient.';
   if (names.length === 1) return `${names[0]} gets a copy with its own image and links.`;
-  const more = names.length - MAX_NAMES_SAID;
-  const list = names.slice(0, MAX_NAMES_SAID).join(', ') + (more > 0 ? ` and ${more} more` : '');
-  return `${list} each get their own copy, so you know who did what.`;
+  return `${namesText(names, MAX_NAMES_SAID)} each get their own copy, so you know who did what.`;
 }
 
 /** Who of the recipients opted out, or was set so; at least one. */
@@ -28,4 +29,20 @@ export function untrackedSentence(people: readonly Mailbox[]): string {
 
 function firstName({ name, address }: Mailbox): string {
   return personText({ name: name.trim().split(/\s+/)[0]!, address });
+}
+
+/** What is pressed to send: each recipient gets a copy. */
+export function sendText(recipients: number): string {
+  return recipients > 1 ? `Send ${recipients} copies` : 'Send';
+}
+
+/** That a message leaves, or when it will: “Sending 3 copies”, “Scheduled for Mon 30 Nov, 09:00”. */
+export function leavingText(recipients: number, sendAt: number | null, now: number): string {
+  if (sendAt !== null && sendAt - now > LONG_WAIT_MS) return `Scheduled for ${appointmentWords(sendAt)}`;
+  return recipients === 1 ? 'Sending' : `Sending ${recipients} copies`;
+}
+
+/** “Saved 16:07”. */
+export function savedText(at: number): string {
+  return `Saved ${clockWords(at)}`;
 }

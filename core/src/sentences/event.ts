@@ -1,5 +1,5 @@
 import type { EventKind, EventView } from '../contract/event.js';
-import { durationWords } from '../time/words.js';
+import { clockWords, counted, durationWords, exactWords } from '../time/words.js';
 import { personText, quoted } from './words.js';
 
 type EventLabel = Pick<EventView, 'label'> & Partial<Pick<EventView, 'page' | 'readMs'>>;
@@ -54,4 +54,25 @@ export function eventText(event: EventLabel & Pick<EventView, 'kind'>): string {
 /** “phone, Safari, iOS”: as much as is known of the reader's device; empty where nothing is. */
 export function deviceText(event: Pick<EventView, 'device' | 'program' | 'system'>): string {
   return [event.device, event.program, event.system].filter(Boolean).join(', ');
+}
+
+/** A line of the last hour: “16:07 Marit Oakes opened “Panels for the reading room””. */
+export function eventLine(event: EventView): string {
+  return `${clockWords(event.at)} ${eventSentence(event)}${event.counted ? '' : ' (not counted)'}`;
+}
+
+/** The lines of several events that are shown as one mark. */
+export function eventLinesText(count: number, lines: readonly string[]): string {
+  return `${count > 1 ? `${counted(count, 'event')}: ` : ''}${lines.join('; ')}`;
+}
+
+/** How many events of the last hour are counted. */
+export function lastHourText(count: number): string {
+  return count === 0 ? 'nothing yet' : counted(count, 'event');
+}
+
+/** A mark of the chart, or the last of several: “3 events, the last: Opened the message, …”. */
+export function markText(newest: EventLabel & Pick<EventView, 'kind' | 'at'>, count: number): string {
+  const one = `${eventText(newest)}, ${exactWords(newest.at)}`;
+  return count > 1 ? `${counted(count, 'event')}, the last: ${one}` : one;
 }

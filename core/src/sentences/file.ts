@@ -1,10 +1,11 @@
-import type { FileReading, FileVersion, FileView } from '../contract/file.js';
+import type { FileReading, FileUse, FileVersion, FileView, SentFile, Visit } from '../contract/file.js';
 import { fileWords } from '../files/block.js';
 import { pageNow, readMs, type PageSum } from '../files/pages.js';
-import { capital, counted, SECOND } from '../time/words.js';
+import { sizeWords } from '../files/names.js';
+import { capital, counted, dateWords, SECOND, whenWords } from '../time/words.js';
 import { deviceText } from './event.js';
 import { reasonText } from './verdict.js';
-import { isolated, joined, times } from './words.js';
+import { isolated, joined, personText, times } from './words.js';
 
 const UNDERWAY: Partial<Record<FileVersion['preparation'], string>> = {
   checking: 'checking …',
@@ -13,6 +14,8 @@ const UNDERWAY: Partial<Record<FileVersion['preparation'], string>> = {
 };
 /** So many pages are named that were read again. */
 const MAX_PAGES_LISTED = 8;
+/** So many pages are named of a reading’s path. */
+const MAX_PATH_PAGES = 30;
 
 /** “42 s”, “3 min 5 s”: short, since it stands under small pages. */
 export function secondsText(ms: number): string {
@@ -99,4 +102,78 @@ export function pagesSentence(sums: readonly PageSum[], stop: PageSum | null): s
 /** How many readings are too old to be listed; at least one. */
 export function olderReadingsSentence(count: number): string {
   return `${counted(count, 'older reading')} ${count === 1 ? 'is' : 'are'} in the export.`;
+}
+
+/** How many files there are, and how large all their versions are together. */
+export function librarySentence(files: readonly FileView[]): string {
+  const bytes = files.flatMap(({ versions }) => versions).reduce((sum, { size }) => sum + size, 0);
+  return `${counted(files.length, 'file')} with ${sizeWords(bytes)} in all versions, newest first. Drop files here to add them.`;
+}
+
+/** “PDF, 2.1 MB, 12 pages, version 3”. */
+export function newestVersionText({ versions }: Pick<FileView, 'versions'>): string {
+  const [newest] = versions;
+  return joined([newest && fileStateText(newest), versions.length > 1 && `version ${versions.length}`], ', ');
+}
+
+/** How often a file was sent. */
+export function sentText(messages: number): string {
+  return messages === 0 ? 'Not sent yet' : capital(times('sent', messages));
+}
+
+/** How often a file was viewed over all messages, and when last. Empty where it was not sent. */
+export function viewsText({ messages, views, lastViewAt }: FileView, now: number): string {
+  if (messages === 0) return '';
+  if (views === 0 || lastViewAt === null) return 'Not viewed yet';
+  return `${capital(times('viewed', views))}, last ${whenWords(lastViewAt, now)}`;
+}
+
+/** A message that carried a file: to whom, which version, and whether it was viewed. */
+export function fileUseText({ recipients, version, views, closedAt }: FileUse): string {
+  return joined(
+    [
+      `to ${recipients.map(personText).join(', ')}`,
+      `version ${version}`,
+      views === 0 ? 'not viewed yet' : times('viewed', views),
+      closedAt !== null && 'switched off',
+    ],
+    ' · ',
+  );
+}
+
+/** A file that was sent, and what holds for its link: “PDF, 2.1 MB, 12 pages. View only.” */
+export function sentFileSentence(file: SentFile, now: number): string {
+  const { mayDownload, endsAt, closedAt, asksAddress, followsNewest, version } = file;
+  const parts = [
+    fileWords(version),
+    closedAt !== null && 'Switched off',
+    !mayDownload && 'View only',
+    endsAt !== null && `${endsAt > now ? 'Until' : 'Ended on'} ${dateWords(endsAt, now)}`,
+    asksAddress && 'Asks for an email address',
+    followsNewest && `Shows the newest version, now ${version.number}`,
+  ];
+  return `${joined(parts, '. ')}.`;
+}
+
+/** The order in which pages were read: “page 1 for 40 s, page 3 for 12 s”. */
+export function pathText({ visits }: Pick<FileReading, 'visits'>): string {
+  const named = visits.slice(0, MAX_PATH_PAGES).map(visitText);
+  return joined([...named, visits.length > named.length && 'and so on'], ', ');
+}
+
+/** “page 3 for 12 s”. */
+export function visitText({ page, ms }: Visit): string {
+  return `page ${page} for ${secondsText(ms)}`;
+}
+
+/** How long one row of a table of readings read one page. */
+export function pageTimeText(name: string, page: number, ms: number): string {
+  return `${name}, page ${page}: ${secondsText(ms)}`;
+}
+
+/** How long each row of a table of readings read in all: “Marit Oakes: 40 s; Jun Arai: 1 min”. */
+export function readingTimesText(rows: readonly (readonly [name: string, readings: readonly FileReading[]])[]): string {
+  return rows
+    .map(([name, own]) => `${name}: ${secondsText(own.reduce((sum, reading) => sum + readMs(reading), 0))}`)
+    .join('; ');
 }

@@ -72,3 +72,8 @@ export function followupsSentence(due: number, waiting: number, running: number)
 export function remindersSetText(count: number, at: string): string {
   return `${count === 1 ? 'A reminder' : counted(count, 'reminder')} for ${at}`;
 }
+
+/** A time that was read from words. `at` is the time as it is shown. */
+export function readTimeSentence(at: string, isFromSending: boolean): string {
+  return `${isFromSending ? 'Sent now, that is' : 'That is'} ${at}.`;
+}

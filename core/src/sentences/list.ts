@@ -1,4 +1,4 @@
-import type { ListColumn, ListTotals, Shown, SortDirection } from '../contract/list.js';
+import type { ListAction, ListColumn, ListTotals, Shown, SortDirection } from '../contract/list.js';
 import type { ListView } from '../sent/view.js';
 import { counted } from '../time/words.js';
 import { joined, quoted } from './words.js';
@@ -71,4 +71,24 @@ export function noSignSentence(total: number): string {
 export function proposalsSentence(shown: number, more: number): string {
   const leftOut = more > 0 ? `; ${more} less urgent left out` : '';
   return `${counted(shown + more, 'person', 'people')} to get in touch with, most urgent first${leftOut}.`;
+}
+
+/** What was done with messages, after how many they are. */
+const ACTION_TEXTS: Record<ListAction, string> = {
+  archive: 'archived',
+  unarchive: 'back in the list',
+  mute: 'muted',
+  unmute: 'unmuted',
+  delete: 'deleted; links in it still work',
+  restore: 'restored',
+};
+
+/** “3 messages archived”. */
+export function actionDoneText(action: ListAction, count: number): string {
+  return `${counted(count, 'message')} ${ACTION_TEXTS[action]}`;
+}
+
+/** How many messages of the list are selected. */
+export function selectionSentence(count: number): string {
+  return count === 0 ? 'Select messages in the list.' : `${counted(count, 'message')} selected.`;
 }

@@ -1,9 +1,20 @@
-import type { LinkView, MessageDetail, MessageSummary, TrailEvent } from '../contract/index.js';
+import type { LinkView, MessageDetail, MessageSummary, Recipient, SentFile, TrailEvent } from '../contract/index.js';
 import { MESSAGE_LIMITS } from '../message/limits.js';
-import { appointmentWords, capital, counted, DAY, durationWords, HOUR, MINUTE, whenWords } from '../time/words.js';
+import {
+  appointmentWords,
+  capital,
+  counted,
+  dateWords,
+  DAY,
+  durationWords,
+  exactWords,
+  HOUR,
+  MINUTE,
+  whenWords,
+} from '../time/words.js';
 import { COMEBACK_MS, HEATING_UP_OPENS, isNow } from '../tracking/recency.js';
 import { addToTally, EMPTY_TALLY } from '../tracking/tally.js';
-import { joined, quoted, times } from './words.js';
+import { isolated, joined, namesText, personText, quoted, times } from './words.js';
 
 /** `now`: it happens this moment; `needs-you`: something to do; `plain`: all else. */
 export type Tone = 'now' | 'needs-you' | 'plain';
@@ -21,6 +32,8 @@ interface View {
 
 /** A message due longer ago than this was missed while the machine was off, and asks for a decision. */
 const OVERDUE_MS = 5 * MINUTE;
+/** So many recipients of one kind are named above a message. */
+const MAX_ADDRESSED_NAMES = 5;
 
 /** The sentences in the order of what matters most; the first that applies is used. */
 const SENTENCES: { tone: Tone | ((view: View) => Tone); text(view: View): string | null }[] = [
@@ -224,4 +237,39 @@ export function clicksSentence(links: readonly Pick<LinkView, 'text' | 'url' | '
     .map(({ text, url, clicks }) => `${quoted(text || url)} ${times('clicked', clicks)}`);
   const more = clicked.length - named.length;
   return `${named.join('; ')}${more > 0 ? ` and ${counted(more, 'link')} more` : ''}.`;
+}
+
+/** To whom a message is addressed: “To Marit Oakes · Cc Jun Arai”. */
+export function addressingText(recipients: readonly Recipient[]): string {
+  const named = (label: string, kind: Recipient['kind']) => {
+    const names = recipients.filter((one) => one.kind === kind).map(personText);
+    return names.length > 0 && `${label} ${namesText(names, MAX_ADDRESSED_NAMES)}`;
+  };
+  return joined([named('To', 'to'), named('Cc', 'cc'), named('Bcc', 'bcc')], ' · ');
+}
+
+/** When a message was sent, or will be. */
+export function sentTimeText({ sentAt, sendAt, queuedAt }: MessageSummary): string {
+  return sendAt !== null ? `scheduled for ${appointmentWords(sendAt)}` : `sent ${exactWords(sentAt ?? queuedAt)}`;
+}
+
+/** What is known of a link, beside it. */
+export function linkText({ tracked, clicks }: Pick<LinkView, 'tracked' | 'clicks'>): string {
+  if (!tracked) return 'not tracked';
+  return clicks === 0 ? 'no clicks' : times('clicked', clicks);
+}
+
+/** What is known of a file that was sent, beside its link. */
+export function sentFileText({ views }: Pick<SentFile, 'views'>): string {
+  return views === 0 ? 'not viewed' : times('viewed', views);
+}
+
+/** When a message was first opened. Empty where it was not. */
+export function firstOpenSentence({ tally }: Pick<MessageSummary, 'tally'>, now: number): string {
+  return tally.firstOpenAt === null ? '' : `First opened ${whenWords(tally.firstOpenAt, now)}.`;
+}
+
+/** A message among those of its conversation: “Panels for the reading room, 6 Nov”. */
+export function datedSubjectText({ subject, sentAt, queuedAt }: MessageSummary, now: number): string {
+  return `${isolated(subject || 'No subject')}, ${dateWords(sentAt ?? queuedAt, now)}`;
 }

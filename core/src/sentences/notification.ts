@@ -33,3 +33,8 @@ export function burstText(kind: EventView['kind'], count: number): string | null
   if (kind === 'opened') return `${capital(times('opened', count))} in 10 minutes`;
   return kind === 'clicked' ? `${counted(count, 'click')} in 10 minutes` : null;
 }
+
+/** Many notifications that came at once, as one; `titles` are those it names. */
+export function manyNotifications(count: number, titles: readonly string[]): NotificationText {
+  return [`${counted(count, 'event')} at once`, `${titles.join('; ')} …`];
+}

@@ -1,11 +1,20 @@
 import { median } from 'd3-array';
-import type { MessageSummary, PersonRow } from '../contract/index.js';
+import type {
+  ImportAction,
+  ImportReport,
+  MessageSummary,
+  PeopleOrder,
+  PersonReading,
+  PersonRow,
+} from '../contract/index.js';
 import type { Confidence, ReadingTimes } from '../people/readingTimes.js';
 import { capital, counted, durationWords, hourWords, whenWords } from '../time/words.js';
 import { countsText } from './copy.js';
-import { joined } from './words.js';
+import { deviceText } from './event.js';
+import { joined, quoted, times as timesText } from './words.js';
 
-const WEEKDAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+/** From Monday (0). */
+export const WEEKDAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
 /**
  * How often and how soon somebody replies, and how long the last message has had no reply. Empty where none was sent.
@@ -57,4 +66,81 @@ export function openedOrClicked(count: number): string {
 /** “Tuesday around 10:00”. Weekdays count from Monday (0). */
 export function hourText({ weekday, hour }: { weekday: number; hour: number }): string {
   return `${WEEKDAY_NAMES[weekday]} around ${hourWords(hour)}`;
+}
+
+/** When somebody reads mostly, where that is known, and how sure one can be. */
+export function readingTimesSentence(times: ReadingTimes): string {
+  return joined([busiestSentence(times), confidenceSentence(times)]);
+}
+
+/** When somebody reads mostly. Empty where no habit shows. */
+export function busiestSentence({ busiest }: ReadingTimes): string {
+  return busiest ? `Mostly on ${hourText(busiest)}.` : '';
+}
+
+/** With what somebody reads: “Devices: phone, Safari, iOS (12 times).” */
+export function devicesSentence(devices: PersonReading['devices']): string {
+  const named = devices.map((device) => `${deviceText(device)} (${counted(device.opens, 'time')})`);
+  return named.length === 0 ? 'No devices known yet.' : `Devices: ${named.join('; ')}.`;
+}
+
+/** By which time zone somebody’s hours are shown; the user’s own where theirs is not known. */
+export function zoneSentence(zone: string, isTheirs: boolean): string {
+  return `Time zone: ${zone}${isTheirs ? '' : ', which is yours: set theirs below'}.`;
+}
+
+/** How often was read in one hour of the week: “Tuesday around 10:00: read 3 times”. */
+export function hourSumText(weekday: number, hour: number, count: number): string {
+  return `${hourText({ weekday, hour })}: ${timesText('read', count)}`;
+}
+
+/** How many messages and events there are of somebody. */
+export function personSizeSentence({ messagesTotal, eventsTotal }: PersonReading): string {
+  return `${counted(messagesTotal, 'message')}, ${counted(eventsTotal, 'event')}.`;
+}
+
+/** In which order people are listed. */
+export const PEOPLE_ORDER_TEXTS: Record<PeopleOrder, string> = {
+  name: 'sorted by name',
+  messages: 'sorted by messages, most first',
+  company: 'sorted by company',
+};
+
+/** Which people are listed, in which order, and how many they are. */
+export function peopleSentence(words: string, order: PeopleOrder, total: number): string {
+  const who = words === '' ? 'Everybody you wrote to' : `Those with ${quoted(words)}`;
+  return `${who}, ${PEOPLE_ORDER_TEXTS[order]}: ${counted(total, 'person', 'people')}.`;
+}
+
+/** How many names are those of several people; at least one. */
+export function duplicatesSentence(names: number): string {
+  return `${counted(names, 'name is', 'names are')} listed more than once.`;
+}
+
+/** What becomes of a row of an import. */
+export const IMPORT_TEXTS: Record<ImportAction, string> = {
+  new: 'new',
+  change: 'changed',
+  same: 'already known',
+  refused: 'skipped',
+};
+
+/** “Imported: 3 new, 1 changed.” */
+export function importSentence({ counts, applied }: Pick<ImportReport, 'counts' | 'applied'>): string {
+  const parts = Object.entries(IMPORT_TEXTS).map(
+    ([action, text]) => counts[action as ImportAction] > 0 && `${counts[action as ImportAction]} ${text}`,
+  );
+  const all = joined(parts, ', ');
+  if (all === '') return 'There is nobody in this file.';
+  return `${applied ? 'Imported' : 'To import'}: ${all}.`;
+}
+
+/** That somebody was snoozed. `until` is “until tomorrow morning”. */
+export function snoozedText(who: string, until: string): string {
+  return `${who} is hidden ${until}`;
+}
+
+/** That somebody was marked as done. */
+export function resolvedText(who: string): string {
+  return `${who} is done until they do something new`;
 }

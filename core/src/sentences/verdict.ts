@@ -10,6 +10,16 @@ export function reasonText(name: string): string {
 /** “Not counted: an automatic reply.”, “Counted, because you said so.” */
 export function verdictSentence({ counted: isCounted, override, reason, times }: EventView): string {
   if (isCounted) return override === true ? 'Counted, because you said so.' : 'Counted: nothing suggests a machine.';
-  const requests = times > 1 ? `, ${counted(times, 'request')}` : '';
-  return `Not counted: ${reason === null ? 'no reason is known' : reasonText(reason)}${requests}.`;
+  return reason === null
+    ? `Not counted: no reason is known${requestsText(times)}.`
+    : `${notCountedText(reason, times)}.`;
+}
+
+/** Why an event is not counted, below its line: “Not counted: an automatic reply, 3 requests”. */
+export function notCountedText(reason: string, requests: number): string {
+  return `Not counted: ${reasonText(reason)}${requestsText(requests)}`;
+}
+
+function requestsText(requests: number): string {
+  return requests > 1 ? `, ${counted(requests, 'request')}` : '';
 }

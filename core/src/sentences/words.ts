@@ -35,3 +35,13 @@ export function peopleText(people: readonly { name: string; address: string }[],
 export function joined(parts: readonly (string | false | null | undefined)[], separator = ' '): string {
   return parts.filter(Boolean).join(separator);
 }
+
+/**
+ * So many names, and how many more there are.
+ *
+ * @example namesText(['Marit', 'Jun', 'Bea'], 2) // Marit, Jun and 1 more
+ */
+export function namesText(names: readonly string[], most: number): string {
+  const more = names.length - most;
+  return more > 0 ? `${names.slice(0, most).join(', ')} and ${more} more` : names.join(', ');
+}

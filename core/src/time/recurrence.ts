@@ -34,6 +34,20 @@ const BY_FREQUENCY: Record<string, readonly Part[]> = {
 
 const NO_RULE = 'This is not a rule for repeating.';
 
+/** When a rule for repeating ends: after so many times, at a moment in epoch milliseconds, or never. */
+export type RecurrenceEnd = { count: number } | { untilAt: number } | null;
+
+/**
+ * A rule with an end.
+ *
+ * @example endingRule('FREQ=DAILY', { count: 3 }) // FREQ=DAILY;COUNT=3
+ */
+export function endingRule(rule: string, end: RecurrenceEnd): string {
+  if (end === null) return rule;
+  if ('count' in end) return `${rule};COUNT=${end.count}`;
+  return `${rule};UNTIL=${DateTime.fromMillis(end.untilAt, { zone: 'utc' }).toFormat("yyyyMMdd'T'HHmmss'Z'")}`;
+}
+
 /**
  * Says what is wrong with a rule (RFC 5545, section 3.3.10), or null. Taken are the rules that the page offers.
  *

@@ -1,5 +1,13 @@
 import type { CopyView, DsnState, MdnState, Reader } from '@kiraku/core/contract';
-import { copyText, countsText, readersSentences, receiptSentences } from '@kiraku/core/sentences';
+import {
+  copyText,
+  countsText,
+  outboxSentence,
+  outboxStateText,
+  readersSentences,
+  readersText,
+  receiptSentences,
+} from '@kiraku/core/sentences';
 import { MINUTE } from '@kiraku/core/time';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 
@@ -67,4 +75,27 @@ test('who reads it is said where it seems to be more than one', () => {
     'Seems to be read on phone, Oslo, Bergen; an unknown device.',
     'Likely passed on: another phone, in Norway.',
   ]);
+});
+
+test.each<[state: CopyView['state'], attempts: number, text: string]>([
+  ['queued', 0, 'Sending'],
+  ['queued', 1, 'Tried once'],
+  ['queued', 12, 'Tried 12 times'],
+  ['failed', 12, 'Failed'],
+])('a copy that is %s after %d attempts', (state, attempts, text) => {
+  expect(outboxStateText({ state, attempts })).toBe(text);
+});
+
+test('how many copies wait, and how many failed', () => {
+  expect(outboxSentence(0, 1)).toBe('0 copies waiting, 1 failed in the past month; newest first.');
+  expect(outboxSentence(1, 0)).toBe('1 copy waiting, 0 failed in the past month; newest first.');
+  expect(outboxSentence(1200, 3)).toBe('1200 copies waiting, 3 failed in the past month; newest first.');
+});
+
+test('with what a copy was read', () => {
+  const reader = (device: Reader['device']) =>
+    ({ device, program: null, system: null, places: [] }) as unknown as Reader;
+  expect(readersText([])).toBe('');
+  expect(readersText([reader('phone')])).toBe('on phone');
+  expect(readersText([reader('phone'), reader(null)])).toBe('on phone; an unknown device');
 });

@@ -1,4 +1,7 @@
-import { copiesSentence, untrackedSentence } from '@kiraku/core/sentences';
+import { copiesSentence, leavingText, savedText, sendText, untrackedSentence } from '@kiraku/core/sentences';
+import { appointmentWords, clockWords } from '@kiraku/core/time';
+
+const NOW = Date.UTC(2026, 10, 23, 12);
 
 const to = (name: string, address = 'somebody@company.example') => ({ name, address });
 const MARIT = to('Marit Oakes');
@@ -27,4 +30,24 @@ test('who is not tracked is named, one or several', () => {
   expect(untrackedSentence([MARIT, to('', 'a@b.example')])).toBe(
     'Marit Oakes, a@b.example get it without tracking, at their request.',
   );
+});
+
+test.each([
+  [0, 'Send', 'Sending 0 copies'],
+  [1, 'Send', 'Sending'],
+  [2, 'Send 2 copies', 'Sending 2 copies'],
+  [250, 'Send 250 copies', 'Sending 250 copies'],
+])('what is pressed for %d recipients, and what is said then', (count, button, title) => {
+  expect(sendText(count)).toBe(button);
+  expect(leavingText(count, null, NOW)).toBe(title);
+});
+
+test('a message that can still be recalled is being sent; one for later is scheduled', () => {
+  expect(leavingText(1, NOW + 30_000, NOW)).toBe('Sending');
+  expect(leavingText(1, NOW + 120_000, NOW)).toBe('Sending');
+  expect(leavingText(3, NOW + 3_600_000, NOW)).toBe(`Scheduled for ${appointmentWords(NOW + 3_600_000)}`);
+});
+
+test('when a draft was saved', () => {
+  expect(savedText(NOW)).toBe(`Saved ${clockWords(NOW)}`);
 });

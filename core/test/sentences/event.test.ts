@@ -1,7 +1,7 @@
-import { deviceText, eventText } from '@kiraku/core/sentences';
-import type { EventKind } from '@kiraku/core/contract';
+import { deviceText, eventLine, eventLinesText, eventText, lastHourText, markText } from '@kiraku/core/sentences';
+import type { EventKind, EventView } from '@kiraku/core/contract';
 import { markShape, TRAIL_STEPS, trailPosition } from '@kiraku/core/tracking';
-import { DAY, HOUR, MINUTE, SECOND, WEEK } from '@kiraku/core/time';
+import { clockWords, DAY, exactWords, HOUR, MINUTE, SECOND, WEEK } from '@kiraku/core/time';
 
 test.each<[kind: EventKind, bare: string, named: string]>([
   ['delivered', 'Delivered', 'x'],
@@ -60,4 +60,35 @@ test.each<[kind: EventKind, shape: string]>([
 ])('%s is drawn as a %s, and as a ring where it does not count', (kind, shape) => {
   expect(markShape({ kind, counted: true })).toBe(shape);
   expect(markShape({ kind, counted: false })).toBe('ring');
+});
+
+const OPENED = {
+  kind: 'opened',
+  at: Date.UTC(2026, 10, 23, 12),
+  recipient: { kind: 'to', name: 'Marit Oakes', address: 'marit@lindqvist.example' },
+  subject: 'Panels for the reading room',
+  label: null,
+  counted: true,
+} as EventView;
+
+test('a line of the last hour says when, who, what, and whether it is counted', () => {
+  const line = `${clockWords(OPENED.at)} Marit Oakes opened “Panels for the reading room”`;
+  expect(eventLine(OPENED)).toBe(line);
+  expect(eventLine({ ...OPENED, counted: false })).toBe(`${line} (not counted)`);
+});
+
+test('several events that are one mark say how many they are', () => {
+  expect(eventLinesText(1, ['a'])).toBe('a');
+  expect(eventLinesText(12, ['a', 'b'])).toBe('12 events: a; b');
+  const one = `Opened the message, ${exactWords(OPENED.at)}`;
+  expect(markText(OPENED, 1)).toBe(one);
+  expect(markText(OPENED, 3)).toBe(`3 events, the last: ${one}`);
+});
+
+test.each([
+  [0, 'nothing yet'],
+  [1, '1 event'],
+  [500, '500 events'],
+])('%d events in the last hour', (count, text) => {
+  expect(lastHourText(count)).toBe(text);
 });

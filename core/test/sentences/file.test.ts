@@ -1,12 +1,21 @@
 import {
+  fileUseText,
+  librarySentence,
+  newestVersionText,
   olderReadingsSentence,
   pagesSentence,
   pageSumText,
+  pageTimeText,
+  pathText,
   readingContext,
   readingText,
+  readingTimesText,
   secondsText,
+  sentFileSentence,
+  sentText,
+  viewsText,
 } from '@kiraku/core/sentences';
-import type { FileReading } from '@kiraku/core/contract';
+import type { FileReading, FileUse, FileVersion, FileView, SentFile } from '@kiraku/core/contract';
 import { fileWords, inAscii, pageNow, withFileBlocks, withoutFileMarks, type PageSum } from '@kiraku/core/files';
 
 const NOW = Date.UTC(2026, 10, 23, 12);
@@ -131,4 +140,94 @@ test('what was read of it, with what, and why it is not counted', () => {
   expect(context({ counted: false, reason: 'override', givenAddress: 'ola@y.example' })).toBe(
     'gave the address ola@y.example · not counted: you decided so',
   );
+});
+
+const VERSION: FileVersion = {
+  id: 1,
+  number: 1,
+  size: 2_100_000,
+  mediaType: 'application/pdf',
+  kind: 'pages',
+  pages: 12,
+  preparation: 'ready',
+  problem: null,
+  addedAt: NOW,
+};
+const file = (part: Partial<FileView> = {}): FileView =>
+  ({ id: 1, name: 'Panels.pdf', versions: [VERSION], messages: 0, views: 0, lastViewAt: null, ...part }) as FileView;
+
+test.each([
+  [0, '0 files with 0 bytes'],
+  [1, '1 file with 2.1 MB'],
+  [40, '40 files with 84 MB'],
+])('a library of %d files', (count, beginning) => {
+  const sentence = librarySentence(Array.from({ length: count }, () => file()));
+  expect(sentence).toBe(`${beginning} in all versions, newest first. Drop files here to add them.`);
+});
+
+test('a file that has several versions says which is its newest', () => {
+  expect(newestVersionText(file())).toBe(fileWords(VERSION));
+  expect(newestVersionText(file({ versions: [VERSION, VERSION, VERSION] }))).toBe(`${fileWords(VERSION)}, version 3`);
+  expect(newestVersionText(file({ versions: [] }))).toBe('');
+});
+
+test.each<[messages: number, views: number, sent: string, viewed: string]>([
+  [0, 0, 'Not sent yet', ''],
+  [1, 0, 'Sent once', 'Not viewed yet'],
+  [3, 1, 'Sent 3 times', 'Viewed once, last 1 minute ago'],
+  [900, 1200, 'Sent 900 times', 'Viewed 1200 times, last 1 minute ago'],
+])('a file in %d messages, viewed %d times', (messages, views, sent, viewed) => {
+  expect(sentText(messages)).toBe(sent);
+  const lastViewAt = views === 0 ? null : NOW - 60_000;
+  expect(viewsText(file({ messages, views, lastViewAt }), NOW)).toBe(viewed);
+});
+
+test('a message that carried a file says to whom, and whether it was viewed', () => {
+  const use = {
+    recipients: [
+      { kind: 'to', name: 'Marit Oakes', address: 'm@x.example' },
+      { kind: 'to', name: 'דנה', address: 'd@x.example' },
+    ],
+    version: 2,
+    views: 0,
+    closedAt: null,
+  } as unknown as FileUse;
+  expect(fileUseText(use)).toBe('to Marit Oakes, \u2068דנה\u2069 · version 2 · not viewed yet');
+  expect(fileUseText({ ...use, views: 1, closedAt: NOW })).toMatch(/ · viewed once · switched off$/);
+  expect(fileUseText({ ...use, views: 30 })).toMatch(/ · viewed 30 times$/);
+});
+
+test('what holds for a link is said where it is not the usual', () => {
+  const sent = {
+    version: VERSION,
+    mayDownload: true,
+    endsAt: null,
+    closedAt: null,
+    asksAddress: false,
+    followsNewest: false,
+  } as SentFile;
+  expect(sentFileSentence(sent, NOW)).toBe(`${fileWords(VERSION)}.`);
+  expect(
+    sentFileSentence({ ...sent, mayDownload: false, asksAddress: true, followsNewest: true, closedAt: NOW }, NOW),
+  ).toBe(`${fileWords(VERSION)}. Switched off. View only. Asks for an email address. Shows the newest version, now 1.`);
+  expect(sentFileSentence({ ...sent, endsAt: NOW + 1 }, NOW)).toMatch(/\. Until 23 Nov\.$/);
+  expect(sentFileSentence({ ...sent, endsAt: NOW }, NOW)).toMatch(/\. Ended on 23 Nov\.$/);
+});
+
+test('the path of a reading names its pages, of very many the first', () => {
+  expect(pathText({ visits: [] })).toBe('');
+  expect(pathText({ visits: VISITS })).toBe('page 1 for 41 s, page 3 for 20 s, page 1 for 1 s');
+  const long = Array.from({ length: 31 }, (_, index) => visit(index + 1, 1, 1000)) as FileReading['visits'];
+  expect(pathText({ visits: long.slice(0, 30) })).toMatch(/(page 1 for 1 s(, )?){30}$/);
+  expect(pathText({ visits: long })).toMatch(/page 1 for 1 s, and so on$/);
+});
+
+test('how long each reader read, in all and of a page', () => {
+  expect(pageTimeText('Marit Oakes', 3, 12_000)).toBe('Marit Oakes, page 3: 12 s');
+  expect(readingTimesText([])).toBe('');
+  const rows = [
+    ['Marit Oakes', [reading({ visits: VISITS }), reading({ visits: VISITS })]],
+    ['Jun Falk', [reading({})]],
+  ] as [string, FileReading[]][];
+  expect(readingTimesText(rows)).toBe('Marit Oakes: 2 min 4 s; Jun Falk: 0 s');
 });

@@ -5,6 +5,7 @@ import {
   endedText,
   followupsSentence,
   planEndText,
+  readTimeSentence,
   remindersSetText,
   reminderText,
   soFarText,
@@ -83,4 +84,9 @@ test.each([
 test('what was set says how many, and for when', () => {
   expect(remindersSetText(1, 'Mon 30 Nov, 09:00')).toBe('A reminder for Mon 30 Nov, 09:00');
   expect(remindersSetText(2, 'Mon 30 Nov, 09:00')).toBe('2 reminders for Mon 30 Nov, 09:00');
+});
+
+test('a time that was read from words is said back', () => {
+  expect(readTimeSentence('Mon 30 Nov, 09:00', false)).toBe('That is Mon 30 Nov, 09:00.');
+  expect(readTimeSentence('Mon 30 Nov, 09:00', true)).toBe('Sent now, that is Mon 30 Nov, 09:00.');
 });

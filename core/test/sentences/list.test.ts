@@ -1,10 +1,12 @@
-import { LIST_COLUMNS, SHOWN } from '@kiraku/core/contract';
+import { LIST_ACTIONS, LIST_COLUMNS, SHOWN } from '@kiraku/core/contract';
 import { DEFAULT_VIEW } from '@kiraku/core/sent';
 import {
+  actionDoneText,
   filtersText,
   noSignSentence,
   proposalsSentence,
   recipientsText,
+  selectionSentence,
   SHOWN_TEXTS,
   SORT_TEXTS,
   totalsSentence,
@@ -65,3 +67,17 @@ test.each([
   [12, 0, '12 people to get in touch with, most urgent first.'],
   [20, 300, '320 people to get in touch with, most urgent first; 300 less urgent left out.'],
 ])('whom Today proposes: %d, and %d more', (shown, more, text) => expect(proposalsSentence(shown, more)).toBe(text));
+
+test('what was done with messages says how many, and each action differently', () => {
+  expect(actionDoneText('archive', 1)).toBe('1 message archived');
+  expect(actionDoneText('unarchive', 1000)).toBe('1000 messages back in the list');
+  expect(new Set(LIST_ACTIONS.map((action) => actionDoneText(action, 2))).size).toBe(LIST_ACTIONS.length);
+});
+
+test.each([
+  [0, 'Select messages in the list.'],
+  [1, '1 message selected.'],
+  [83, '83 messages selected.'],
+])('%d selected', (count, sentence) => {
+  expect(selectionSentence(count)).toBe(sentence);
+});

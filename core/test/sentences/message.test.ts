@@ -1,7 +1,19 @@
-import { clicksSentence, eventSentence, messageNotes, messageStatus, trailText } from '@kiraku/core/sentences';
-import type { EventKind, EventView, MessageDetail, MessageSummary, TrailEvent } from '@kiraku/core/contract';
+import {
+  addressingText,
+  clicksSentence,
+  datedSubjectText,
+  eventSentence,
+  firstOpenSentence,
+  linkText,
+  messageNotes,
+  messageStatus,
+  sentFileText,
+  sentTimeText,
+  trailText,
+} from '@kiraku/core/sentences';
+import type { EventKind, EventView, MessageDetail, MessageSummary, Recipient, TrailEvent } from '@kiraku/core/contract';
 import { EMPTY_TALLY, isNow, tallyOf } from '@kiraku/core/tracking';
-import { DAY, HOUR, MINUTE, WEEK } from '@kiraku/core/time';
+import { appointmentWords, DAY, exactWords, HOUR, MINUTE, WEEK } from '@kiraku/core/time';
 
 const NOW = Date.UTC(2026, 10, 24, 12, 0);
 
@@ -267,4 +279,47 @@ test.each<[name: string, change: Partial<MessageDetail>, summary: Partial<Messag
   const plain = { tally: EMPTY_TALLY, trackOpens: true, trackClicks: true, origin: 'desk', recurrence: null };
   const detail = { template: null, disclose: false, trackForDays: null, recurrenceProblem: null, ...change };
   expect(messageNotes({ ...detail, summary: { ...plain, ...summary } } as MessageDetail)).toBe(text);
+});
+
+const recipients = (kind: Recipient['kind'], count: number) =>
+  Array.from({ length: count }, (_, index): Recipient => ({ kind, name: `P${index}`, address: '' }));
+
+test.each<[name: string, of: Recipient[], text: string]>([
+  ['nobody', [], ''],
+  ['one', recipients('to', 1), 'To P0'],
+  ['only a copy', recipients('bcc', 1), 'Bcc P0'],
+  [
+    'each kind',
+    [...recipients('cc', 2), ...recipients('to', 1), ...recipients('bcc', 1)],
+    'To P0 · Cc P0, P1 · Bcc P0',
+  ],
+  ['very many', recipients('to', 250), 'To P0, P1, P2, P3, P4 and 245 more'],
+])('addressed to %s', (_name, of, text) => {
+  expect(addressingText(of)).toBe(text);
+});
+
+test('when a message was sent, or will be', () => {
+  const sent = message([]);
+  expect(sentTimeText({ ...sent, sendAt: null, sentAt: NOW })).toBe(`sent ${exactWords(NOW)}`);
+  expect(sentTimeText({ ...sent, sendAt: null, sentAt: null, queuedAt: NOW - 1 })).toBe(`sent ${exactWords(NOW - 1)}`);
+  expect(sentTimeText({ ...sent, sendAt: NOW })).toBe(`scheduled for ${appointmentWords(NOW)}`);
+});
+
+test.each([
+  [0, 'no clicks', 'not viewed'],
+  [1, 'clicked once', 'viewed once'],
+  [40, 'clicked 40 times', 'viewed 40 times'],
+])('beside a link or a file with %d', (count, link, file) => {
+  expect(linkText({ tracked: true, clicks: count })).toBe(link);
+  expect(linkText({ tracked: false, clicks: count })).toBe('not tracked');
+  expect(sentFileText({ views: count })).toBe(file);
+});
+
+test('when a message was first opened, and how it is told from others of its conversation', () => {
+  expect(firstOpenSentence(message([]), NOW)).toBe('');
+  expect(firstOpenSentence(message([['opened', 4 * MINUTE]]), NOW)).toBe('First opened 4 minutes ago.');
+  const sent = { ...message([]), sentAt: NOW };
+  expect(datedSubjectText(sent, NOW)).toBe('Quieter lunch hours, 24 Nov');
+  expect(datedSubjectText({ ...sent, subject: '' }, NOW)).toBe('No subject, 24 Nov');
+  expect(datedSubjectText({ ...sent, subject: 'שלום' }, NOW)).toBe('\u2068שלום\u2069, 24 Nov');
 });

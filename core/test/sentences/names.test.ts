@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import type { EventKind, EventView, MessageSummary, TrailEvent } from '@kiraku/core/contract';
 import { EVENT_KINDS } from '@kiraku/core/contract';
-import { eventSentence, eventText, messageStatus, peopleText, personText, quoted } from '@kiraku/core/sentences';
+import {
+  eventSentence,
+  eventText,
+  messageStatus,
+  namesText,
+  peopleText,
+  personText,
+  quoted,
+} from '@kiraku/core/sentences';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 
 const NOW = Date.UTC(2026, 10, 23, 12);
@@ -35,6 +43,17 @@ test.each([
 ])('%d people', (count, text) => {
   const people = Array.from({ length: count }, (_, index) => ({ name: `Person ${index}`, address: '' }));
   expect(peopleText(people, 'nobody yet')).toBe(text);
+});
+
+test.each([
+  [0, ''],
+  [1, 'P0'],
+  [3, 'P0, P1, P2'],
+  [4, 'P0, P1, P2 and 1 more'],
+  [500, 'P0, P1, P2 and 497 more'],
+])('%d names, of which three are said', (count, text) => {
+  const names = Array.from({ length: count }, (_, index) => `P${index}`);
+  expect(namesText(names, 3)).toBe(text);
 });
 
 /** Marks that isolate must be closed, and closed only once, whatever names say. */

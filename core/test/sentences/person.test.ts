@@ -1,5 +1,21 @@
-import { basisSentence, personActivityText, replyRateSentence } from '@kiraku/core/sentences';
-import type { MessageSummary, PersonRow } from '@kiraku/core/contract';
+import {
+  basisSentence,
+  busiestSentence,
+  devicesSentence,
+  duplicatesSentence,
+  hourSumText,
+  importSentence,
+  peopleSentence,
+  personActivityText,
+  personSizeSentence,
+  readingTimesSentence,
+  replyRateSentence,
+  resolvedText,
+  snoozedText,
+  zoneSentence,
+} from '@kiraku/core/sentences';
+import type { ImportAction, MessageSummary, PersonReading, PersonRow } from '@kiraku/core/contract';
+import type { ReadingTimes } from '@kiraku/core/people';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 
 const HOUR = 3_600_000;
@@ -55,3 +71,65 @@ test.each([
     'Nothing is known of them yet: based on 1 open or click by everybody.',
   ],
 ])('what the best time to send is based on', (basis, text) => expect(basisSentence(basis)).toBe(text));
+
+test('when somebody reads mostly is said where a habit shows, and always how sure one can be', () => {
+  const habit = { busiest: { weekday: 1, hour: 10 }, confidence: 'fairly', total: 40, days: 12 } as ReadingTimes;
+  expect(readingTimesSentence(habit)).toBe(
+    'Mostly on Tuesday around 10:00. Based on 40 opens and clicks on 12 days: fairly sure.',
+  );
+  const none = { ...habit, busiest: null, confidence: 'nothing', total: 0 } as ReadingTimes;
+  expect(busiestSentence(none)).toBe('');
+  expect(readingTimesSentence(none)).toBe('Nothing read yet.');
+  expect(hourSumText(1, 10, 1)).toBe('Tuesday around 10:00: read once');
+  expect(hourSumText(6, 22, 30)).toBe('Sunday around 22:00: read 30 times');
+});
+
+test('with what somebody reads', () => {
+  const device = (opens: number) => ({ device: 'phone', program: null, system: 'iOS', opens });
+  expect(devicesSentence([])).toBe('No devices known yet.');
+  expect(devicesSentence([device(1)])).toBe('Devices: phone, iOS (1 time).');
+  expect(devicesSentence([device(12), device(2)])).toBe('Devices: phone, iOS (12 times); phone, iOS (2 times).');
+});
+
+test('whose time zone is shown', () => {
+  expect(zoneSentence('Asia/Tokyo', true)).toBe('Time zone: Asia/Tokyo.');
+  expect(zoneSentence('Asia/Tokyo', false)).toBe('Time zone: Asia/Tokyo, which is yours: set theirs below.');
+});
+
+test.each([
+  [0, 0, '0 messages, 0 events.'],
+  [1, 1, '1 message, 1 event.'],
+  [83, 1200, '83 messages, 1200 events.'],
+])('somebody with %d messages and %d events', (messagesTotal, eventsTotal, sentence) => {
+  expect(personSizeSentence({ messagesTotal, eventsTotal } as PersonReading)).toBe(sentence);
+});
+
+test.each([
+  ['', 'name', 1, 'Everybody you wrote to, sorted by name: 1 person.'],
+  ['', 'messages', 100_000, 'Everybody you wrote to, sorted by messages, most first: 100000 people.'],
+  ['oak', 'company', 0, 'Those with “oak”, sorted by company: 0 people.'],
+] as const)('people with “%s” by %s', (words, order, total, sentence) => {
+  expect(peopleSentence(words, order, total)).toBe(sentence);
+});
+
+test.each([
+  [1, '1 name is listed more than once.'],
+  [7, '7 names are listed more than once.'],
+])('%d duplicates', (names, sentence) => {
+  expect(duplicatesSentence(names)).toBe(sentence);
+});
+
+test.each<[counts: Partial<Record<ImportAction, number>>, applied: boolean, sentence: string]>([
+  [{}, false, 'There is nobody in this file.'],
+  [{}, true, 'There is nobody in this file.'],
+  [{ new: 1 }, false, 'To import: 1 new.'],
+  [{ refused: 2, new: 3, same: 1200, change: 1 }, true, 'Imported: 3 new, 1 changed, 1200 already known, 2 skipped.'],
+])('an import of %j', (counts, applied, sentence) => {
+  const all = { new: 0, change: 0, same: 0, refused: 0, ...counts };
+  expect(importSentence({ counts: all, applied })).toBe(sentence);
+});
+
+test('somebody who was taken off the list is named', () => {
+  expect(snoozedText('Marit Oakes', 'until next Monday')).toBe('Marit Oakes is hidden until next Monday');
+  expect(resolvedText('Marit Oakes')).toBe('Marit Oakes is done until they do something new');
+});

@@ -1,5 +1,5 @@
 import type { EventView } from '@kiraku/core/contract';
-import { reasonText, verdictSentence } from '@kiraku/core/sentences';
+import { notCountedText, reasonText, verdictSentence } from '@kiraku/core/sentences';
 import { REASONS } from '@kiraku/core/tracking';
 
 const event = (part: Partial<EventView>) =>
@@ -21,4 +21,9 @@ test('every reason completes “Not counted: …”, and no two say the same', (
   const texts = REASONS.map(({ name }) => reasonText(name));
   expect(new Set(texts).size).toBe(texts.length);
   expect(texts.filter((text) => !/^[a-z].*[^.]$/.test(text))).toEqual([]);
+});
+
+test('below a line the reason stands with the number of requests', () => {
+  expect(notCountedText('override', 1)).toBe('Not counted: you decided so');
+  expect(notCountedText('flood', 2)).toBe('Not counted: more requests at once than a person makes, 2 requests');
 });

@@ -1,14 +1,7 @@
 import { Button, Segmented, Skeleton, Typography } from 'antd';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import {
-  fileSentence,
-  fileStateText,
-  isUnderway,
-  olderReadingsSentence,
-  personText,
-  times,
-} from '@kiraku/core/sentences';
+import { fileSentence, fileStateText, isUnderway, olderReadingsSentence, fileUseText } from '@kiraku/core/sentences';
 import type { FileReading, FileVersion, FileView } from '@kiraku/core/contract';
 import { SECOND } from '@kiraku/core/time';
 import { LoadFailed } from '../ui/LoadFailed.js';
@@ -160,21 +153,12 @@ function Uses({ fileId }: { fileId: number }) {
     <>
       <h2>Where it was sent</h2>
       <ul className="versions">
-        {uses.map(({ id, messageId, subject, recipients, views, version, closedAt }) => (
-          <li key={id}>
+        {uses.map((use) => (
+          <li key={use.id}>
             <p>
-              <Link to={`/sent/${messageId}`}>{subject || 'A message without subject'}</Link>
+              <Link to={`/sent/${use.messageId}`}>{use.subject || 'A message without subject'}</Link>
             </p>
-            <p className="soft">
-              {[
-                `to ${recipients.map(personText).join(', ')}`,
-                `version ${version}`,
-                views === 0 ? 'not viewed yet' : times('viewed', views),
-                closedAt !== null && 'switched off',
-              ]
-                .filter(Boolean)
-                .join(' · ')}
-            </p>
+            <p className="soft">{fileUseText(use)}</p>
           </li>
         ))}
       </ul>

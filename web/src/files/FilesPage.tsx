@@ -1,9 +1,7 @@
 import { Skeleton } from 'antd';
 import { Link } from 'react-router';
-import { fileStateText, times } from '@kiraku/core/sentences';
+import { librarySentence, newestVersionText, sentText, viewsText } from '@kiraku/core/sentences';
 import type { FileView } from '@kiraku/core/contract';
-import { sizeWords } from '@kiraku/core/files';
-import { capital, counted, whenWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
@@ -34,12 +32,7 @@ export default function FilesPage() {
           Add files
         </ChooseFiles>
       </div>
-      {data && data.length > 0 && (
-        <p className="page-sentence">
-          {counted(data.length, 'file')} with {sizeWords(bytesOf(data))} in all versions, newest first. Drop files here
-          to add them.
-        </p>
-      )}
+      {data && data.length > 0 && <p className="page-sentence">{librarySentence(data)}</p>}
       <UploadList uploads={uploads} onTryAgain={tryAgain} onCancel={cancel} />
       {isLoading && <Skeleton active title={false} paragraph={{ rows: 6 }} />}
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
@@ -57,34 +50,20 @@ export default function FilesPage() {
   );
 }
 
-function bytesOf(files: readonly FileView[]): number {
-  return files.flatMap(({ versions }) => versions).reduce((sum, { size }) => sum + size, 0);
-}
-
-function FileRow({ file: { id, name, versions, messages, views, lastViewAt } }: { file: FileView }) {
+function FileRow({ file }: { file: FileView }) {
   const now = useNow();
-  const [newest] = versions;
+  const { id, name, versions, messages, views } = file;
+  const isDownloadOnly = versions[0]?.preparation === 'download-only';
   return (
     <li>
       <Link to={`/files/${id}`} className="file-name">
         {name}
       </Link>
-      <span className="soft">
-        {newest && fileStateText(newest)}
-        {versions.length > 1 && `, version ${versions.length}`}
+      <span className="soft">{newestVersionText(file)}</span>
+      <span className={isDownloadOnly ? 'tone-needs-you' : 'soft'}>
+        {isDownloadOnly ? 'Download only' : sentText(messages)}
       </span>
-      <span className={newest?.preparation === 'download-only' ? 'tone-needs-you' : 'soft'}>
-        {newest?.preparation === 'download-only'
-          ? 'Download only'
-          : messages === 0
-            ? 'Not sent yet'
-            : capital(times('sent', messages))}
-      </span>
-      <span>
-        {views === 0
-          ? messages > 0 && <span className="soft">Not viewed yet</span>
-          : `${capital(times('viewed', views))}, last ${whenWords(lastViewAt!, now)}`}
-      </span>
+      <span className={views === 0 ? 'soft' : undefined}>{viewsText(file, now)}</span>
     </li>
   );
 }

@@ -1,6 +1,6 @@
 import { max } from 'd3-array';
 import { scaleBand, scaleSqrt } from 'd3-scale';
-import { personText, secondsText } from '@kiraku/core/sentences';
+import { pageTimeText, personText, readingTimesText } from '@kiraku/core/sentences';
 import type { FileReading } from '@kiraku/core/contract';
 import { pageSums, readMs } from '@kiraku/core/files';
 import { useWidth } from '../ui/useWidth.js';
@@ -46,7 +46,7 @@ export function PageMatrix({ readings, pages, by }: Props) {
   return (
     <div ref={box} className="heat page-matrix">
       {width > 0 && (
-        <svg width={width} height={TOP + rows.length * ROW} role="img" aria-label={matrixWords(rows)}>
+        <svg width={width} height={TOP + rows.length * ROW} role="img" aria-label={readingTimesText(rows)}>
           {x.domain().map(
             (page) =>
               (page - 1) % everyNth === 0 && (
@@ -71,7 +71,7 @@ export function PageMatrix({ readings, pages, by }: Props) {
                         width={size}
                         height={size}
                       >
-                        <title>{`${name}, page ${page}: ${secondsText(ms)}`}</title>
+                        <title>{pageTimeText(name, page, ms)}</title>
                       </rect>
                     )}
                   </g>
@@ -94,10 +94,4 @@ function rowsOf(readings: readonly FileReading[], by: By): [string, FileReading[
   }
   const sumOf = (own: readonly FileReading[]) => own.reduce((sum, reading) => sum + readMs(reading), 0);
   return [...rows].sort(([, a], [, b]) => (by === 'version' ? a[0]!.version - b[0]!.version : sumOf(b) - sumOf(a)));
-}
-
-function matrixWords(rows: [string, FileReading[]][]): string {
-  return rows
-    .map(([name, own]) => `${name}: ${secondsText(own.reduce((sum, reading) => sum + readMs(reading), 0))}`)
-    .join('; ');
 }

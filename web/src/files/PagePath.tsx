@@ -1,7 +1,7 @@
 import { cumsum } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { curveStepAfter, line } from 'd3-shape';
-import { secondsText } from '@kiraku/core/sentences';
+import { pathText, visitText } from '@kiraku/core/sentences';
 import type { FileReading } from '@kiraku/core/contract';
 import { readMs } from '@kiraku/core/files';
 import { useWidth } from '../ui/useWidth.js';
@@ -31,11 +31,11 @@ export function PagePath({ reading, pages }: { reading: FileReading; pages: numb
   return (
     <div ref={box} className="page-path">
       {width > 0 && (
-        <svg width={width} height={height} role="img" aria-label={pathWords(reading)}>
+        <svg width={width} height={height} role="img" aria-label={pathText(reading)}>
           <path d={path ?? ''} />
           {corners.map(([cx, cy], index) => (
             <g key={index} transform={`translate(${cx},${cy})`}>
-              <title>{visitWords(reading.visits[index]!)}</title>
+              <title>{visitText(reading.visits[index]!)}</title>
               <circle r={2} />
               {x(ends[index]!) - cx >= NAMED_FROM && (
                 <text x={4} y={-3}>
@@ -48,15 +48,4 @@ export function PagePath({ reading, pages }: { reading: FileReading; pages: numb
       )}
     </div>
   );
-}
-
-const MAX_PAGES_NAMED = 30;
-
-function pathWords({ visits }: FileReading): string {
-  const named = visits.slice(0, MAX_PAGES_NAMED).map(visitWords).join(', ');
-  return visits.length > MAX_PAGES_NAMED ? `${named}, and so on` : named;
-}
-
-function visitWords({ page, ms }: FileReading['visits'][number]): string {
-  return `page ${page} for ${secondsText(ms)}`;
 }

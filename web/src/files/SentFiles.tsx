@@ -2,8 +2,7 @@ import { Button, DatePicker, Popover } from 'antd';
 import dayjs from 'dayjs';
 import { Link } from 'react-router';
 import type { MessageDetail, SentFile, SentFileChange } from '@kiraku/core/contract';
-import { fileWords } from '@kiraku/core/files';
-import { dateWords } from '@kiraku/core/time';
+import { sentFileSentence } from '@kiraku/core/sentences';
 import { useNow } from '../app/useNow.js';
 import { SwitchLine } from '../ui/SwitchLine.js';
 import { fieldPatterns } from '../ui/timeFormat.js';
@@ -18,6 +17,7 @@ const NO_LOCK = 'Without it there is no download button. Anybody who can see a p
 /** The files of a message in its margin: who read which page, and what holds for their links. */
 export default function SentFiles({ detail: { files, summary } }: { detail: MessageDetail }) {
   const { data } = useMessageReadingsQuery(summary.id);
+  const now = useNow();
   return files.map((file) => {
     const own = (data?.readings ?? []).filter((reading) => reading.sentFileId === file.id);
     return (
@@ -25,7 +25,7 @@ export default function SentFiles({ detail: { files, summary } }: { detail: Mess
         <h2>
           <Link to={`/files/${file.fileId}`}>{file.name}</Link>
         </h2>
-        <p className="soft">{[fileWords(file.version), ...rules(file)].join('. ')}.</p>
+        <p className="soft">{sentFileSentence(file, now)}</p>
         {file.version.pages !== null && own.length > 0 && <PageStrip version={file.version} readings={own} />}
         {own.length === 0 ? <p>Not opened yet.</p> : <Readings readings={own} pages={file.version.pages} />}
         <Popover trigger="click" placement="bottomLeft" content={<Rules file={file} />} title="Link settings">
@@ -36,18 +36,6 @@ export default function SentFiles({ detail: { files, summary } }: { detail: Mess
       </section>
     );
   });
-}
-
-function rules({ mayDownload, endsAt, closedAt, asksAddress, followsNewest, version }: SentFile): string[] {
-  const now = Date.now();
-  const parts = [
-    closedAt !== null && 'Switched off',
-    !mayDownload && 'View only',
-    endsAt !== null && `${endsAt > now ? 'Until' : 'Ended on'} ${dateWords(endsAt, now)}`,
-    asksAddress && 'Asks for an email address',
-    followsNewest && `Shows the newest version, now ${version.number}`,
-  ];
-  return parts.filter((part) => part !== false);
 }
 
 /** What can be changed at once, also while somebody reads. */

@@ -1,5 +1,5 @@
 import { AutoComplete } from 'antd';
-import { bestSendTimeText } from '@kiraku/core/sentences';
+import { bestSendTimeText, readTimeSentence } from '@kiraku/core/sentences';
 import { readWhen, WHEN_SUGGESTIONS } from '@kiraku/core/followups';
 import { exactWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
@@ -35,7 +35,7 @@ export function WhenField({ value, onChange, personId, fromSending = false, auto
         autoFocus={autoFocus}
       />
       <span className={'problem' in read ? 'tone-needs-you' : 'soft'} role="status">
-        {'problem' in read ? read.problem : `${fromSending ? 'Sent now, that is' : 'That is'} ${timeWords(read.at)}.`}
+        {'problem' in read ? read.problem : readTimeSentence(timeWords(read.at), fromSending)}
         {likely && value === likely.value && ` ${best!.basis}`}
       </span>
     </span>

@@ -1,9 +1,9 @@
 import { Tooltip } from 'antd';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { eventSentence } from '@kiraku/core/sentences';
+import { eventLine, eventLinesText, lastHourText } from '@kiraku/core/sentences';
 import type { EventView } from '@kiraku/core/contract';
-import { clockWords, counted, HOUR } from '@kiraku/core/time';
+import { HOUR } from '@kiraku/core/time';
 import { isNow, groupEvents, type MarkGroup } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { MarkShape } from '../ui/MarkShape.js';
@@ -33,7 +33,7 @@ export function LastHour() {
       <div className="last-hour-words">
         <b>Last hour</b>
         <span className="soft figures">
-          {shown === 0 ? 'nothing yet' : counted(shown + (data?.leftOut ?? 0), 'event')}
+          {lastHourText(shown === 0 ? 0 : shown + (data?.leftOut ?? 0))}
           {notCounted > 0 && <span className="last-hour-not-counted">, {notCounted} not counted</span>}
         </span>
       </div>
@@ -58,7 +58,7 @@ function LastHourMark({ group, now }: { group: MarkGroup<EventView>; now: number
   const lines = [...group.trailEvents]
     .sort((a, b) => b.at - a.at)
     .slice(0, LINES)
-    .map(lineOf);
+    .map(eventLine);
   const more = group.trailEvents.length - lines.length;
   const shown = group.trailEvents.filter((mark) => mark.counted === group.counted).length;
   return (
@@ -76,7 +76,7 @@ function LastHourMark({ group, now }: { group: MarkGroup<EventView>; now: number
         to={`/sent/${newest.messageId}`}
         className={isRecent ? 'mark-now' : group.counted ? 'mark' : 'mark-not-counted'}
         style={{ left: group.x }}
-        aria-label={`${shown > 1 ? `${shown} events: ` : ''}${lines.join('; ')}`}
+        aria-label={eventLinesText(shown, lines)}
       >
         <svg width={GAP} height={34} viewBox="-12 -20 24 34" aria-hidden="true">
           <MarkShape shape={group.shape} height={16} />
@@ -93,8 +93,4 @@ function LastHourMark({ group, now }: { group: MarkGroup<EventView>; now: number
 
 function newestOf(group: MarkGroup<EventView>): EventView {
   return group.trailEvents.reduce((a, b) => (b.at > a.at ? b : a));
-}
-
-function lineOf(event: EventView): string {
-  return `${clockWords(event.at)} ${eventSentence(event)}${event.counted ? '' : ' (not counted)'}`;
 }

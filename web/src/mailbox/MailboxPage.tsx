@@ -1,6 +1,6 @@
 import { Button, Form, Input, InputNumber, Radio, Select, Skeleton, Switch } from 'antd';
 import type { ImapSecurity, MailboxFailure, MailboxView, MailboxWay, UnmatchedMail } from '@kiraku/core/contract';
-import { counted, whenWords } from '@kiraku/core/time';
+import { mailboxCheckedSentence, unreadMailProblem, unreadMailText } from '@kiraku/core/sentences';
 import { useNow } from '../app/useNow.js';
 import { FormEnd } from '../settings/FormEnd.js';
 import { SettingsPages } from '../settings/SettingsPages.js';
@@ -182,7 +182,7 @@ function State({ view: { way, state, lmtpPort } }: { view: MailboxView }) {
   return (
     <>
       {state.problem && <p className="tone-needs-you">{state.problem} Kiraku tries again by itself.</p>}
-      <p>{state.seenAt === null ? 'Not checked yet.' : `Checked ${whenWords(state.seenAt, now)}.`}</p>
+      <p>{mailboxCheckedSentence(state, now)}</p>
     </>
   );
 }
@@ -197,17 +197,15 @@ function Failures({ failures }: { failures: readonly MailboxFailure[] }) {
       <h3>Could not be read</h3>
       <p className="soft">These messages are still in your mailbox. If one is a reply, it is not counted here.</p>
       <ul className="settings-list">
-        {failures.map(({ id, fromAddress, subject, folder, problem, attempts, lastAttemptAt, givenUp }) => (
-          <li key={id}>
+        {failures.map((failure) => (
+          <li key={failure.id}>
             <span>
-              {subject || 'No subject'}, from {fromAddress || 'an unknown sender'}, in {folder}
+              {unreadMailText(failure)}
               <br />
-              <span className="soft">
-                {problem}. Tried {counted(attempts, 'time')}, last {whenWords(lastAttemptAt, now)}.
-              </span>
+              <span className="soft">{unreadMailProblem(failure, now)}</span>
             </span>
-            {givenUp && (
-              <Button size="small" loading={isLoading} onClick={() => void retry(id)}>
+            {failure.givenUp && (
+              <Button size="small" loading={isLoading} onClick={() => void retry(failure.id)}>
                 Try again
               </Button>
             )}

@@ -6,9 +6,9 @@ import { select } from 'd3-selection';
 import { timeFormat } from 'd3-time-format';
 import { zoom, zoomIdentity, type D3ZoomEvent } from 'd3-zoom';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { eventText, trailText } from '@kiraku/core/sentences';
+import { markText, trailText } from '@kiraku/core/sentences';
 import type { ChartEvent } from '@kiraku/core/contract';
-import { exactWords, MINUTE } from '@kiraku/core/time';
+import { MINUTE } from '@kiraku/core/time';
 import { isNow, groupEvents, type MarkGroup } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { MarkShape } from '../ui/MarkShape.js';
@@ -188,10 +188,7 @@ function Group({ group, now }: { group: MarkGroup<ChartEvent>; now: number }) {
       className={isRecent ? 'mark-now' : group.counted ? 'mark' : 'mark-not-counted'}
       transform={`translate(${group.x},${LINE})`}
     >
-      <title>
-        {shown > 1 ? `${shown} marks, the last: ` : ''}
-        {`${eventText(newest)}, ${exactWords(newest.at)}`}
-      </title>
+      <title>{markText(newest, shown)}</title>
       <MarkShape shape={group.shape} height={MARK_HEIGHT} />
       {shown > 1 && (
         <text className="mark-number" x={7} y={-4}>

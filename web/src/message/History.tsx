@@ -1,6 +1,6 @@
 import { Button, Select, Skeleton } from 'antd';
 import { useState } from 'react';
-import { deviceText, eventText, personText, reasonText, subjectText } from '@kiraku/core/sentences';
+import { deviceText, eventText, notCountedText, personText, subjectText } from '@kiraku/core/sentences';
 import type { EventKind, EventView, HistoryScope, MessageDetail } from '@kiraku/core/contract';
 import { dateWords, clockWords } from '@kiraku/core/time';
 import { isNow } from '@kiraku/core/tracking';
@@ -140,12 +140,7 @@ function HistoryLine({ event, named, withSubject }: { event: EventView; named: b
         <b className={isRecent ? 'tone-now' : ''}>{eventText(event)}</b> {named && personText(event.recipient)}{' '}
         {withSubject && subjectText(event)}{' '}
         <span className="soft">{[deviceText(event), event.place].filter(Boolean).join(', ')}</span>
-        {event.reason && (
-          <span className="history-reason soft">
-            Not counted: {reasonText(event.reason)}
-            {event.times > 1 && `, ${event.times} requests`}
-          </span>
-        )}
+        {event.reason && <span className="history-reason soft">{notCountedText(event.reason, event.times)}</span>}
       </span>
       {event.ip !== null && <Verdict event={event} />}
     </li>

@@ -1,7 +1,6 @@
 import { useCallback, useState } from 'react';
-import { personText, times } from '@kiraku/core/sentences';
-import type { LinkView, MessageDetail, MessageSummary, Recipient, SentFile } from '@kiraku/core/contract';
-import { appointmentWords, exactWords } from '@kiraku/core/time';
+import { addressingText, linkText, personText, sentFileText, sentTimeText } from '@kiraku/core/sentences';
+import type { LinkView, MessageDetail, SentFile } from '@kiraku/core/contract';
 import { isNow } from '@kiraku/core/tracking';
 import { useNow } from '../app/useNow.js';
 import { useBodyFrame } from './useBodyFrame.js';
@@ -42,7 +41,7 @@ export function MessageSheet({ detail: { summary, sender, links, files, removedF
       <header className="message-head">
         <h2>{summary.subject || 'No subject'}</h2>
         <p className="soft">
-          {addressing(summary.recipients)} · {timeWords(summary)} · {personText(sender)}
+          {addressingText(summary.recipients)} · {sentTimeText(summary)} · {personText(sender)}
         </p>
         {removedFields.length > 0 && (
           <p className="soft">
@@ -88,35 +87,21 @@ function LinkCount({ link, after }: { link: Placeable; after: Placeable | undefi
   );
 }
 
-function linkLabel({ id, text, url, tracked, clicks, lastClickAt }: LinkView): Placeable {
-  const followed = clicks === 0 ? 'no clicks' : times('clicked', clicks);
-  const words = tracked ? followed : 'not tracked';
-  return { key: `link ${id}`, name: text, href: url, words, count: clicks, lastAt: lastClickAt };
+function linkLabel(link: LinkView): Placeable {
+  const { id, text, url, clicks, lastClickAt } = link;
+  return { key: `link ${id}`, name: text, href: url, words: linkText(link), count: clicks, lastAt: lastClickAt };
 }
 
-function fileLabel({ id, fileId, name, views, lastViewAt }: SentFile): Placeable {
-  const words = views === 0 ? 'not viewed' : times('viewed', views);
-  return { key: `file ${id}`, name, href: `/files/${fileId}`, words, count: views, lastAt: lastViewAt };
-}
-
-function timeWords({ sentAt, sendAt, queuedAt }: MessageSummary): string {
-  if (sendAt !== null) return `scheduled for ${appointmentWords(sendAt)}`;
-  return `sent ${exactWords(sentAt ?? queuedAt)}`;
-}
-
-/** The rest stands under “Who”. */
-const MAX_LABELLED_NAMES = 5;
-
-function namesWords(names: string[]): string {
-  const more = names.length - MAX_LABELLED_NAMES;
-  return more > 0 ? `${names.slice(0, MAX_LABELLED_NAMES).join(', ')} and ${more} more` : names.join(', ');
-}
-
-function addressing(recipients: Recipient[]): string {
-  const named = (kind: Recipient['kind']) => namesWords(recipients.filter((one) => one.kind === kind).map(personText));
-  return [`To ${named('to')}`, named('cc') && `Cc ${named('cc')}`, named('bcc') && `Bcc ${named('bcc')}`]
-    .filter(Boolean)
-    .join(' · ');
+function fileLabel(file: SentFile): Placeable {
+  const { id, fileId, name, views, lastViewAt } = file;
+  return {
+    key: `file ${id}`,
+    name,
+    href: `/files/${fileId}`,
+    words: sentFileText(file),
+    count: views,
+    lastAt: lastViewAt,
+  };
 }
 
 /** Each label beside the line of its links; one that would overlap the one above moves down. */

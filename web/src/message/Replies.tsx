@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Button, Select } from 'antd';
-import { personText } from '@kiraku/core/sentences';
+import { doubtSentence, personText } from '@kiraku/core/sentences';
 import type { CopyView, IncomingVerdict, IncomingView } from '@kiraku/core/contract';
 import { exactWords } from '@kiraku/core/time';
 import { useDecideIncomingMutation, useIncomingQuery } from '../followups/followupsApi.js';
@@ -42,7 +42,7 @@ function Doubt({ reply: { id, messageId, kind, doubt, verdict, copyId }, copies 
   const asksWhose = copyId === null && verdict !== 'confirmed';
   return (
     <div className="reply-doubt">
-      <p className={verdict === null ? 'tone-needs-you' : 'soft'}>{DOUBT_WORDS[verdict ?? 'open'](doubt)}</p>
+      <p className={verdict === null ? 'tone-needs-you' : 'soft'}>{doubtSentence(doubt, verdict)}</p>
       {asksWhose && copies.length === 0 && (
         <p className="soft">Open the message that it replies to, to say whose it is.</p>
       )}
@@ -76,12 +76,6 @@ function Doubt({ reply: { id, messageId, kind, doubt, verdict, copyId }, copies 
     </div>
   );
 }
-
-const DOUBT_WORDS: Record<IncomingVerdict | 'open', (doubt: string) => string> = {
-  open: (doubt) => `${doubt}. Follow-ups wait until you say whether it is a reply.`,
-  confirmed: () => 'You said that it is a reply.',
-  rejected: () => 'You said that it is no reply to this message. It is not counted.',
-};
 
 function Reply({ reply, copies }: DoubtProps) {
   const { id, kind, at, from, subject, words, problem, hasOriginal } = reply;

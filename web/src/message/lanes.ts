@@ -1,6 +1,5 @@
-import { deviceText, personText } from '@kiraku/core/sentences';
+import { datedSubjectText, deviceText, personText } from '@kiraku/core/sentences';
 import type { ChartEvent, CopyView, EventKind, MessageSummary } from '@kiraku/core/contract';
-import { dateWords } from '@kiraku/core/time';
 
 /** Marks that stand on one line of the chart. */
 export interface Lane {
@@ -21,12 +20,7 @@ export function lanesByMessage(
   messages: readonly MessageSummary[],
   now: number,
 ): Lane[] {
-  const label = new Map(
-    messages.map(({ id, subject, sentAt, queuedAt }) => [
-      id,
-      `${subject || 'No subject'}, ${dateWords(sentAt ?? queuedAt, now)}`,
-    ]),
-  );
+  const label = new Map(messages.map((message) => [message.id, datedSubjectText(message, now)]));
   return lanes(trailEvents, ({ messageId }) => [String(messageId), label.get(messageId) ?? '']);
 }
 

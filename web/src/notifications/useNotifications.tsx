@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import type { LiveUpdate, NotificationView } from '@kiraku/core/contract';
 import { tagOf } from '@kiraku/core/notifications';
+import { manyNotifications } from '@kiraku/core/sentences';
 import { playSound } from './sound.js';
 import { askSystem, showSystem, systemState, withdrawSystem } from './system.js';
 import { isLookedAt, useAway } from './useAway.js';
@@ -66,8 +67,8 @@ export function useNotifications(): (update: LiveUpdate) => void {
     if (notifications.some(({ by }) => by.includes('sound'))) playSound();
     const inPage = notifications.filter(({ by, tag }) => by.includes('page') || shown.current.has(tag));
     if (inPage.length > MAX_POPUPS) {
-      const detail = inPage.slice(0, MAX_POPUPS).map(({ title }) => title);
-      open('many', '/sent', `${inPage.length} events at once`, `${detail.join('; ')} …`);
+      const titles = inPage.slice(0, MAX_POPUPS).map(({ title }) => title);
+      open('many', '/sent', ...manyNotifications(inPage.length, titles));
     } else {
       for (const { tag, path, title, detail } of inPage) open(tag, path, title, detail);
     }

@@ -1,8 +1,7 @@
 import { Skeleton } from 'antd';
 import { Link } from 'react-router';
-import { personText, times } from '@kiraku/core/sentences';
+import { outboxSentence, outboxStateText, personText } from '@kiraku/core/sentences';
 import type { OutboxCopy } from '@kiraku/core/contract';
-import { counted } from '@kiraku/core/time';
 import { RefusedMails } from '../refused/RefusedMails.js';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
@@ -28,11 +27,7 @@ export default function OutboxPage() {
           <p>Messages that a mail server does not accept at once wait here with its reason, and are retried.</p>
         </Nothing>
       )}
-      {data && data.length > 0 && (
-        <p className="page-sentence">
-          {counted(waiting.length, 'copy', 'copies')} waiting, {failed.length} failed in the past month; newest first.
-        </p>
-      )}
+      {data && data.length > 0 && <p className="page-sentence">{outboxSentence(waiting.length, failed.length)}</p>}
       <ul className="outbox">
         {[...waiting, ...failed].map((copy) => (
           <OutboxRow key={copy.copyId} copy={copy} />
@@ -56,9 +51,7 @@ function OutboxRow({ copy }: { copy: OutboxCopy }) {
         <Link to={`/sent/${messageId}`}>{subject || 'No subject'}</Link>
       </div>
       <div>
-        <span className={state === 'failed' ? 'tone-now' : 'tone-needs-you'}>
-          {state === 'failed' ? 'Failed' : attempts === 0 ? 'Sending' : `Tried ${times('', attempts).trim()}`}
-        </span>
+        <span className={state === 'failed' ? 'tone-now' : 'tone-needs-you'}>{outboxStateText(copy)}</span>
         <span className="soft">
           since <When at={createdAt} />
           {nextAttemptAt !== null && attempts > 0 && (

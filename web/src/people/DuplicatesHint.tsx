@@ -1,6 +1,7 @@
 import { Button } from 'antd';
 import { useState } from 'react';
 import type { Duplicates } from '@kiraku/core/contract';
+import { duplicatesSentence } from '@kiraku/core/sentences';
 import { counted } from '@kiraku/core/time';
 import { useUndo } from '../ui/useUndo.js';
 import { useDuplicatesQuery, useMergeMutation, useUnmergeMutation } from './peopleApi.js';
@@ -13,7 +14,7 @@ export function DuplicatesHint() {
   return (
     <div className="duplicates">
       <p>
-        {counted(data.length, 'name stands', 'names stand')} more than once.{' '}
+        {duplicatesSentence(data.length)}{' '}
         <Button type="link" size="small" aria-expanded={open} onClick={() => setOpen(!open)}>
           {open ? 'Later' : 'Show them'}
         </Button>

@@ -1,6 +1,7 @@
 import { Alert, Modal, Select, Upload } from 'antd';
 import { useState } from 'react';
-import type { ImportAction, ImportReport, SheetFormat } from '@kiraku/core/contract';
+import type { ImportReport, SheetFormat } from '@kiraku/core/contract';
+import { IMPORT_TEXTS, importSentence } from '@kiraku/core/sentences';
 import { PERSON_FIELDS, type Columns, type PersonField } from '@kiraku/core/people';
 import { counted } from '@kiraku/core/time';
 import { problemOf } from '../app/api.js';
@@ -15,12 +16,6 @@ const FIELDS: Record<PersonField, string> = {
   zone: 'Time zone',
   note: 'Note',
   doNotTrack: 'Do not track',
-};
-const ACTIONS: Record<ImportAction, string> = {
-  new: 'new',
-  change: 'changed',
-  same: 'already known',
-  refused: 'skipped',
 };
 const MAX_IMPORT_BYTES = 5_000_000;
 const NO_COLUMN = -1;
@@ -57,7 +52,7 @@ export default function ImportPeople({ close }: { close(): void }) {
     const done = await importPeople({ format, text, columns, apply: true }).unwrap();
     offerUndo({
       key: 'imported',
-      title: wordsOf(done),
+      title: importSentence(done),
       undo: () => void undoImport(null),
     });
     close();
@@ -125,7 +120,7 @@ function Mapping({ report, onChange }: { report: ImportReport; onChange(columns:
 function Outcome({ report }: { report: ImportReport }) {
   return (
     <>
-      <p role="status">{wordsOf(report)}</p>
+      <p role="status">{importSentence(report)}</p>
       <ul className="import-rows">
         {report.rows.map(({ entry, action, name, address, problem }) => (
           <li key={entry}>
@@ -133,19 +128,10 @@ function Outcome({ report }: { report: ImportReport }) {
             <span>
               {name} <span className="soft">{address}</span>
             </span>
-            <span className={problem ? 'tone-needs-you' : 'soft'}>{problem ?? ACTIONS[action]}</span>
+            <span className={problem ? 'tone-needs-you' : 'soft'}>{problem ?? IMPORT_TEXTS[action]}</span>
           </li>
         ))}
       </ul>
     </>
   );
-}
-
-/** “3 new, 1 changed, 2 left out”. */
-function wordsOf({ counts, applied }: ImportReport): string {
-  const parts = (Object.keys(ACTIONS) as ImportAction[])
-    .filter((action) => counts[action] > 0)
-    .map((action) => `${counts[action]} ${ACTIONS[action]}`);
-  if (parts.length === 0) return 'There is nobody in this file.';
-  return applied ? `Imported: ${parts.join(', ')}.` : `To import: ${parts.join(', ')}.`;
 }

@@ -2,7 +2,8 @@ import { Button, Dropdown, Segmented, Select, Skeleton } from 'antd';
 import { lazy, Suspense, useDeferredValue, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { PEOPLE_ORDERS, type CompanyRow, type PeopleOrder } from '@kiraku/core/contract';
-import { counted } from '@kiraku/core/time';
+import { PEOPLE_ORDER_TEXTS, peopleSentence } from '@kiraku/core/sentences';
+import { capital, counted } from '@kiraku/core/time';
 import { LoadFailed } from '../ui/LoadFailed.js';
 import { Nothing } from '../ui/Nothing.js';
 import { SearchField } from '../ui/SearchField.js';
@@ -19,11 +20,6 @@ const FORMS = [
   { value: 'people', label: 'People' },
   { value: 'companies', label: 'Companies' },
 ];
-const ORDERS: Record<PeopleOrder, string> = {
-  name: 'Sorted by name',
-  messages: 'Sorted by messages, most first',
-  company: 'Sorted by company',
-};
 const SHEETS = [
   ['people.csv', 'Sheet (CSV)'],
   ['people.vcf', 'Contact cards (vCard 4)'],
@@ -58,7 +54,7 @@ export default function PeoplePage() {
           <Select
             value={order}
             aria-label="Sorted by"
-            options={PEOPLE_ORDERS.map((value) => ({ value, label: ORDERS[value] }))}
+            options={PEOPLE_ORDERS.map((value) => ({ value, label: capital(PEOPLE_ORDER_TEXTS[value]) }))}
             onChange={(next) => change({ order: next })}
             popupMatchSelectWidth={false}
           />
@@ -117,10 +113,7 @@ function People({ words, order, importPeople }: { words: string; order: PeopleOr
     );
   return (
     <>
-      <p className="page-sentence">
-        {words === '' ? 'Everybody you wrote to, ' : `Those with “${words}”, `}
-        {ORDERS[order]}: {counted(total, 'person', 'people')}.
-      </p>
+      <p className="page-sentence">{peopleSentence(words, order, total)}</p>
       {words === '' && <DuplicatesHint />}
       <PeopleRows people={people} />
       {hasNextPage && (

@@ -1,8 +1,8 @@
 import { Alert, App, Button, Form, Input, Select, Skeleton, Switch } from 'antd';
 import { useNavigate, useParams } from 'react-router';
-import { personText } from '@kiraku/core/sentences';
+import { personSizeSentence, personText } from '@kiraku/core/sentences';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
-import { counted, whenWords } from '@kiraku/core/time';
+import { whenWords } from '@kiraku/core/time';
 import { problemOf } from '../app/api.js';
 import { useNow } from '../app/useNow.js';
 import {
@@ -71,7 +71,7 @@ export default function PersonPage() {
 /** How much there is of them, once it is known. */
 function Counts({ id }: { id: number }) {
   const { data } = useReadingQuery(id);
-  return data && `${counted(data.messagesTotal, 'message')}, ${counted(data.eventsTotal, 'event')}.`;
+  return data && personSizeSentence(data);
 }
 
 function Details({ person: { id, name, company, phone, zone, note, mutedAt } }: { person: PersonSheet }) {

@@ -3,13 +3,13 @@ import { Link } from 'react-router';
 import {
   bestSendTimeText,
   confidenceSentence,
-  deviceText,
+  devicesSentence,
+  zoneSentence,
   messageStatus,
   replyRateSentence,
 } from '@kiraku/core/sentences';
 import type { MessageSummary, PersonReading } from '@kiraku/core/contract';
 import { readingTimes } from '@kiraku/core/people';
-import { counted } from '@kiraku/core/time';
 
 import { useNow } from '../app/useNow.js';
 import type { PersonSheet } from '../privacy/privacyApi.js';
@@ -88,7 +88,6 @@ function Habits({ person, data: { readTimes, devices } }: { person: PersonSheet;
   const { data } = useBestSendTimeQuery(person.id);
   const best = data?.best;
   const times = readingTimes(readTimes, zone);
-  const usual = devices.map((device) => `${deviceText(device)} (${counted(device.opens, 'time')})`);
   return (
     <>
       <HeatMap times={times} />
@@ -99,11 +98,10 @@ function Habits({ person, data: { readTimes, devices } }: { person: PersonSheet;
           </>
         )}
         <span className="soft">
-          {!best && confidenceSentence(times)} Time zone: {zone}
-          {person.zone === '' && ', which is yours: set theirs below'}.
+          {!best && confidenceSentence(times)} {zoneSentence(zone, person.zone !== '')}
         </span>
       </p>
-      <p className="soft">{usual.length === 0 ? 'No devices known yet.' : `Devices: ${usual.join('; ')}.`}</p>
+      <p className="soft">{devicesSentence(devices)}</p>
     </>
   );
 }

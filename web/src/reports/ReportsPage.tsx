@@ -3,7 +3,7 @@ import { Link, useSearchParams } from 'react-router';
 import {
   comparisonSentence,
   confidenceSentence,
-  hourText,
+  busiestSentence,
   spreadSentence,
   rateSentence,
   reportSizeSentence,
@@ -96,8 +96,7 @@ function Report({ report }: { report: ReportView }) {
           <h2 id="report-opening">When messages are first opened</h2>
           <HeatMap times={opening} />
           <p>
-            {opening.busiest && `Mostly on ${hourText(opening.busiest)}. `}
-            <span className="soft">{confidenceSentence(opening)}</span>
+            {busiestSentence(opening)} <span className="soft">{confidenceSentence(opening)}</span>
           </p>
         </section>
       </div>

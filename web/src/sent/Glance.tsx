@@ -1,9 +1,8 @@
 import { Button, Skeleton } from 'antd';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
-import { clicksSentence, copyText, deviceText, personText } from '@kiraku/core/sentences';
+import { clicksSentence, copyText, firstOpenSentence, personText, readersText } from '@kiraku/core/sentences';
 import type { MessageDetail } from '@kiraku/core/contract';
-import { whenWords } from '@kiraku/core/time';
 import { useNow } from '../app/useNow.js';
 import { useMessageQuery } from '../message/messageApi.js';
 import { LATER, usePersonActions } from '../today/usePersonActions.js';
@@ -67,19 +66,14 @@ function Essentials({ detail, action, done }: { detail: MessageDetail } & Pick<G
         {copies.slice(0, MAX_COPIES_IN_CARD).map((copy) => (
           <li key={copy.id}>
             <b>{personText(copy.recipient)}</b>: {copyText(copy, now)}
-            {copy.readers.length > 0 && (
-              <span className="soft">
-                {' '}
-                on {copy.readers.map((reader) => deviceText(reader) || 'an unknown device').join('; ')}
-              </span>
-            )}
+            <span className="soft"> {readersText(copy.readers)}</span>
           </li>
         ))}
         {copies.length > MAX_COPIES_IN_CARD && <li className="soft">and {copies.length - MAX_COPIES_IN_CARD} more</li>}
       </ul>
       <p>
-        {summary.tally.firstOpenAt !== null && `First opened ${whenWords(summary.tally.firstOpenAt, now)}. `}
-        {clicksSentence(links, MAX_LINKS_IN_CARD)} {detail.note && <span className="soft">Note: {detail.note}</span>}
+        {firstOpenSentence(summary, now)} {clicksSentence(links, MAX_LINKS_IN_CARD)}{' '}
+        {detail.note && <span className="soft">Note: {detail.note}</span>}
       </p>
       <div className="glance-ways">
         <Button size="small" loading={isLoading} onClick={() => void write()} tabIndex={-1}>

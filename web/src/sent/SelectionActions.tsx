@@ -1,7 +1,7 @@
 import { App, Button } from 'antd';
 import { lazy, Suspense } from 'react';
 import type { MessageSummary, ListAction } from '@kiraku/core/contract';
-import { counted } from '@kiraku/core/time';
+import { actionDoneText, selectionSentence } from '@kiraku/core/sentences';
 import { problemOf, type QueryError } from '../app/api.js';
 import { useUndo } from '../ui/useUndo.js';
 import { useApplyActionMutation } from './sentApi.js';
@@ -13,19 +13,17 @@ interface Action {
   action: ListAction;
   undo: ListAction;
   label: string;
-  done: string;
 }
 
 const ACTIONS: Record<'archive' | 'unarchive' | 'mute' | 'unmute' | 'delete', Action> = {
-  archive: { action: 'archive', undo: 'unarchive', label: 'Archive', done: 'archived' },
-  unarchive: { action: 'unarchive', undo: 'archive', label: 'Unarchive', done: 'back in the list' },
-  mute: { action: 'mute', undo: 'unmute', label: 'Mute', done: 'muted' },
-  unmute: { action: 'unmute', undo: 'mute', label: 'Unmute', done: 'unmuted' },
+  archive: { action: 'archive', undo: 'unarchive', label: 'Archive' },
+  unarchive: { action: 'unarchive', undo: 'archive', label: 'Unarchive' },
+  mute: { action: 'mute', undo: 'unmute', label: 'Mute' },
+  unmute: { action: 'unmute', undo: 'mute', label: 'Unmute' },
   delete: {
     action: 'delete',
     undo: 'restore',
     label: 'Delete',
-    done: 'deleted; links in it still work',
   },
 };
 
@@ -50,7 +48,7 @@ export function SelectionActions({ chosen, shown, archived, setChosen }: Selecti
     ACTIONS.delete,
   ];
 
-  async function act({ action, undo, done }: Action): Promise<void> {
+  async function act({ action, undo }: Action): Promise<void> {
     try {
       await applyAction({ ids, action }).unwrap();
     } catch (error) {
@@ -61,14 +59,14 @@ export function SelectionActions({ chosen, shown, archived, setChosen }: Selecti
     setChosen(new Set());
     offerUndo({
       key: `selection ${action} ${ids.join(',')}`,
-      title: `${counted(ids.length, 'message')} ${done}`,
+      title: actionDoneText(action, ids.length),
       undo: () => void applyAction({ ids, action: undo }),
     });
   }
 
   return (
     <div className="list-selection" role="toolbar" aria-label="With the selected messages">
-      <span>{ids.length === 0 ? 'Select messages in the list.' : `${counted(ids.length, 'message')} selected.`}</span>
+      <span>{selectionSentence(ids.length)}</span>
       <Button type="link" onClick={() => setChosen(new Set(shown.map(({ id }) => id)))}>
         All {shown.length} shown
       </Button>

@@ -1,7 +1,6 @@
 import { App, Button, Form, Input, Skeleton } from 'antd';
-import { deviceText } from '@kiraku/core/sentences';
+import { sessionDeviceText, sessionTimesText } from '@kiraku/core/sentences';
 import type { OpenSession } from '@kiraku/core/contract';
-import { whenWords } from '@kiraku/core/time';
 import { problemOf } from '../app/api.js';
 import { useNow } from '../app/useNow.js';
 import { FormEnd } from '../settings/FormEnd.js';
@@ -98,15 +97,15 @@ function Sessions({ sessions }: { sessions: OpenSession[] }) {
         {sessions.map((session) => (
           <li key={session.id}>
             <span>
-              {programWords(session)}
+              {sessionDeviceText(session)}
               <br />
-              <span className="soft">{usedWords(session, now)}</span>
+              <span className="soft">{sessionTimesText(session, now)}</span>
             </span>
             {!session.isThis && (
               <Button
                 size="small"
                 onClick={() => void signOut(session.id)}
-                aria-label={`Sign out ${programWords(session)}`}
+                aria-label={`Sign out ${sessionDeviceText(session)}`}
               >
                 Sign out
               </Button>
@@ -120,14 +119,4 @@ function Sessions({ sessions }: { sessions: OpenSession[] }) {
       </Button>
     </>
   );
-}
-
-function programWords(session: OpenSession): string {
-  const words = deviceText(session);
-  return words === '' ? 'An unknown program' : words.charAt(0).toUpperCase() + words.slice(1);
-}
-
-function usedWords({ createdAt, lastSeenAt, isThis }: OpenSession, now: number): string {
-  const signedIn = `igned in ${whenWords(createdAt, now)}`;
-  return isThis ? `This browser, s${signedIn}` : `S${signedIn}, last used ${whenWords(lastSeenAt, now)}`;
 }

@@ -1,7 +1,7 @@
 import { Alert, Button, Input, Select, Skeleton } from 'antd';
 import { useState } from 'react';
 import { addressProblem } from '@kiraku/core/message';
-import { whenWords } from '@kiraku/core/time';
+import { lastUsedText } from '@kiraku/core/sentences';
 import { useNow } from '../app/useNow.js';
 import {
   useMakePasswordMutation,
@@ -60,10 +60,7 @@ function Passwords({ passwords }: { passwords: { id: number; name: string; lastU
         {passwords.map((one) => (
           <li key={one.id}>
             <span>
-              {one.name}{' '}
-              <span className="soft">
-                {one.lastUsedAt === null ? 'never used' : `last used ${whenWords(one.lastUsedAt, now)}`}
-              </span>
+              {one.name} <span className="soft">{lastUsedText(one.lastUsedAt, now)}</span>
             </span>
             <Button type="text" size="small" onClick={() => void remove(one.id)} aria-label={`Revoke ${one.name}`}>
               Revoke

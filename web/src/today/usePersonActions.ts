@@ -1,4 +1,5 @@
 import dayjs from 'dayjs';
+import { resolvedText, snoozedText } from '@kiraku/core/sentences';
 import { useUndo } from '../ui/useUndo.js';
 import { useResolveMutation, useSnoozeMutation } from './todayApi.js';
 
@@ -20,16 +21,12 @@ export function usePersonActions(personId: number, who: string) {
   };
   return {
     snooze: async (label: string, until: number) => {
-      confirm(
-        await snooze({ personId, until }),
-        `${who} is hidden ${label}`,
-        () => void snooze({ personId, until: null }),
-      );
+      confirm(await snooze({ personId, until }), snoozedText(who, label), () => void snooze({ personId, until: null }));
     },
     resolve: async () => {
       confirm(
         await resolve({ personId, resolved: true }),
-        `${who} is done until they do something new`,
+        resolvedText(who),
         () => void resolve({ personId, resolved: false }),
       );
     },

@@ -1,8 +1,8 @@
 import { max } from 'd3-array';
 import { scaleBand, scaleSqrt } from 'd3-scale';
-import { confidenceSentence, hourText } from '@kiraku/core/sentences';
+import { hourSumText, readingTimesSentence } from '@kiraku/core/sentences';
 import { WEEKDAYS, type ReadingTimes } from '@kiraku/core/people';
-import { counted, hourWords, timeFormat } from '@kiraku/core/time';
+import { timeFormat } from '@kiraku/core/time';
 import { useWidth } from './useWidth.js';
 import './heat.css';
 
@@ -27,9 +27,7 @@ export function HeatMap({ times }: { times: ReadingTimes }) {
   const side = scaleSqrt()
     .domain([0, Math.max(most, 1)])
     .range([0, Math.min(x.bandwidth(), y.bandwidth())]);
-  const words = times.busiest
-    ? `Mostly on ${hourText(times.busiest)}. ${confidenceSentence(times)}`
-    : confidenceSentence(times);
+  const words = readingTimesSentence(times);
   return (
     <div ref={box} className="heat">
       {width > 0 && (
@@ -62,7 +60,7 @@ export function HeatMap({ times }: { times: ReadingTimes }) {
                         width={size}
                         height={size}
                       >
-                        <title>{`${WEEKDAYS[weekday]} ${hourWords(hour)}, ${counted(readTimes, 'time')}`}</title>
+                        <title>{hourSumText(weekday, hour, readTimes)}</title>
                       </rect>
                     )}
                   </g>

@@ -3,7 +3,8 @@ import { useState, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
 import type { Draft, DraftContent, MessageSummary, Recipient, RecipientKind, Recurrence } from '@kiraku/core/contract';
 import { contentOf, MESSAGE_LIMITS } from '@kiraku/core/message';
-import { appointmentWords, clockWords, MINUTE, SECOND } from '@kiraku/core/time';
+import { leavingText, savedText, sendText } from '@kiraku/core/sentences';
+import { SECOND } from '@kiraku/core/time';
 import { problemOf, type QueryError } from '../app/api.js';
 import { useUndo } from '../ui/useUndo.js';
 import { useAddDraftMutation, useCallBackMutation, useRemoveDraftMutation, useSendDraftMutation } from './draftsApi.js';
@@ -20,9 +21,6 @@ import { useAttaching } from './useAttaching.js';
 import { useDraft, type SaveState } from './useDraft.js';
 import { useReader } from './useKnown.js';
 import { TrackingMargin } from './TrackingMargin.js';
-
-/** Longer than any time for taking back. */
-const LONG_WAIT_MS = 2 * MINUTE;
 
 interface MessageFormProps {
   initial: Draft | null;
@@ -137,7 +135,7 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
             disabled={recipients.length === 0}
             onClick={() => void press()}
           >
-            {recipients.length > 1 ? `Send ${recipients.length} copies` : 'Send'}
+            {sendText(recipients.length)}
           </Button>
           <LaterButton
             label="Send later"
@@ -193,7 +191,8 @@ function useOfferBack() {
   const navigate = useNavigate();
   return ({ id, recipients, subject, sendAt }: MessageSummary) => {
     const key = `leaves ${id}`;
-    const waitMs = (sendAt ?? 0) - Date.now();
+    const now = Date.now();
+    const waitMs = (sendAt ?? 0) - now;
     const undoSend = async () => {
       notification.destroy(key);
       try {
@@ -206,12 +205,7 @@ function useOfferBack() {
     };
     notification.open({
       key,
-      title:
-        waitMs > LONG_WAIT_MS
-          ? `Scheduled for ${appointmentWords(sendAt!)}`
-          : recipients.length === 1
-            ? 'Sending'
-            : `Sending ${recipients.length} copies`,
+      title: leavingText(recipients.length, sendAt, now),
       description: subject || 'A message without subject',
       actions: waitMs > 0 && <Button onClick={() => void undoSend()}>Undo send</Button>,
       duration: Math.min(Math.max(waitMs / SECOND, 4), 12),
@@ -246,7 +240,7 @@ function useDiscard() {
 }
 
 function saveWords(state: SaveState): string {
-  if (state.kind === 'saved') return `Saved ${clockWords(state.at)}`;
+  if (state.kind === 'saved') return savedText(state.at);
   return { empty: '', unsaved: 'Saving …', failed: 'Not saved' }[state.kind];
 }
 
