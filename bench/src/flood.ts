@@ -50,7 +50,7 @@ for (const [name, work] of FLOODS) {
   clearInterval(others);
   await pause(500);
   report(`others_in_${name}_p50`, quantile(delays, 0.5), 'ms');
-  report(`others_in_${name}_p99`, quantile(delays, 0.99), `ms, of ${delays.length} looks; ${lost} lost`);
+  report(`others_in_${name}_p99`, quantile(delays, 0.99), `ms, of ${delays.length} opens; ${lost} lost`);
   report(`memory_after_${name}`, memory(), 'MB');
 }
 server.kill('SIGTERM');

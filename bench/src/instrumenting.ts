@@ -23,8 +23,8 @@ const onlyParse = () => void parse(html, { sourceCodeLocationInfo: true });
 const parseAndInstrument = () => {
   const plan = planInstrumenting(html);
   instrument(plan, {
-    imageUrl: 'https://door.example/i/AAAAAAAAAAAAAAAAAAAAAA.gif',
-    linkUrls: plan.links.map(() => 'https://door.example/l/AAAAAAAAAAAAAAAAAAAAAA'),
+    imageUrl: 'https://track.example/i/AAAAAAAAAAAAAAAAAAAAAA.gif',
+    linkUrls: plan.links.map(() => 'https://track.example/l/AAAAAAAAAAAAAAAAAAAAAA'),
   });
 };
 speed(onlyParse);

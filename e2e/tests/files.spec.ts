@@ -15,7 +15,7 @@ async function newReader(browser: Browser, options: BrowserContextOptions = {}):
 /** Writes a message with the proposal as a link, and sends it. Returns its number and where the file is shown. */
 async function sendProposal(page: Page, world: World): Promise<{ id: number; subject: string; url: string }> {
   messages += 1;
-  const subject = `Proposal, letter ${messages}`;
+  const subject = `Proposal, message ${messages}`;
   const address = `reader${messages}@quillworks.example`;
   await signedIn(page, world);
   await page.goto(`${world.desk}/write?to=${address}&name=Reader%20${messages}`);
@@ -35,7 +35,7 @@ async function sendProposal(page: Page, world: World): Promise<{ id: number; sub
   await page.getByRole('button', { name: 'Send', exact: true }).click();
   const row = page.getByRole('listitem').filter({ hasText: subject });
   await expect(row).toContainText('No sign of reading yet');
-  const found = await page.request.get(`${world.desk}/api/messages?words=${encodeURIComponent(`letter ${messages}`)}`);
+  const found = await page.request.get(`${world.desk}/api/messages?words=${encodeURIComponent(`message ${messages}`)}`);
   const id = ((await found.json()) as MessagePage).messages.find((one) => one.subject === subject)!.id;
   // A file that is opened within four seconds of sending would be a machine’s, until somebody acts.
   await page.waitForTimeout(4100);
@@ -182,7 +182,7 @@ test('on a phone, and without scripts', async ({ world, page, browser }) => {
     plain.waitForEvent('download'),
     plain.getByRole('link', { name: 'Download' }).first().click(),
   ]);
-  expect(download.suggestedFilename()).toMatch(/^Proposal, letter \d+\.pdf$/);
+  expect(download.suggestedFilename()).toMatch(/^Proposal, message \d+\.pdf$/);
 });
 
 test('what holds for a link is changed at once: no download, an end, off', async ({ world, page, browser }) => {
@@ -254,7 +254,7 @@ test('a new version is shown where links follow it, and both are known apart', a
 });
 
 /** Files that come by the hand of somebody who drops or pastes them. */
-async function bring(page: Page, how: 'drop' | 'paste', files: { name: string; bytes: Buffer }[]): Promise<void> {
+async function give(page: Page, how: 'drop' | 'paste', files: { name: string; bytes: Buffer }[]): Promise<void> {
   await page.evaluate(
     ([event, given]) => {
       const transfer = new DataTransfer();
@@ -278,14 +278,14 @@ test('dropped and pasted, several at once, taken off, and the ordinary way', asy
   await page.getByRole('textbox', { name: 'Message' }).click();
   await page.keyboard.type('by your leave:');
   const proposal = await DOCUMENTS.proposal.bytes();
-  await bring(page, 'drop', [
+  await give(page, 'drop', [
     { name: 'dropped one.pdf', bytes: proposal },
     { name: 'dropped two.txt', bytes: Buffer.from('some words') },
   ]);
   const files = page.getByRole('list', { name: 'Attached files' });
   await expect(files.getByRole('listitem')).toHaveCount(2);
   await expect(files).toContainText('8 pages');
-  await bring(page, 'paste', [{ name: 'pasted.pdf', bytes: await DOCUMENTS.firstProposal.bytes() }]);
+  await give(page, 'paste', [{ name: 'pasted.pdf', bytes: await DOCUMENTS.firstProposal.bytes() }]);
   await expect(files.getByRole('listitem')).toHaveCount(3);
   const message = page.getByRole('textbox', { name: 'Message' });
   // Each as soon as it is there.

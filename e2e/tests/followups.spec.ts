@@ -59,7 +59,7 @@ test('a reminder comes back when no reply has come, and rests when one does', as
     await expect(page.getByText(/Sent now, that is/)).toBeVisible();
     await page.getByLabel('Note for the reminder').fill('Offer a sample');
   });
-  // It is opened, and not answered.
+  // It is opened, and not replied to.
   await page.waitForTimeout(2100);
   const recipient = await asRecipient(browser, world, name, subject);
   await expect(page.getByRole('listitem').filter({ hasText: subject })).toContainText('Opened once');
@@ -96,7 +96,7 @@ test('a reminder comes back when no reply has come, and rests when one does', as
 });
 
 test('messages that were to follow do not, once there is a reply', async ({ movedWorld: world, page, browser }) => {
-  const [name, subject] = ['Mila Frost', 'Two letters that follow'];
+  const [name, subject] = ['Mila Frost', 'Two messages that follow'];
   await signedIn(page, world);
   await send(page, world, name, subject, async () => {
     await page.getByRole('switch', { name: 'Automatic follow-ups' }).click();

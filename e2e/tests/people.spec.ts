@@ -3,9 +3,9 @@ import { expect } from '@playwright/test';
 import { signedIn, test } from '../world.js';
 
 const SHEET =
-  'Full name;E-mail;Company\nDee New;dee@bring.example;Loud Hall\nDee New;dee@home.example;\nWrong;nowhere;\n';
+  'Full name;E-mail;Company\nDee New;dee@import.example;Loud Hall\nDee New;dee@home.example;\nWrong;nowhere;\n';
 
-test('people are brought in from a sheet, looked at first, merged, and all of it is undone', async ({
+test('people are imported from a sheet, previewed first, merged, and all of it is undone', async ({
   world,
   page,
 }, info) => {
@@ -19,8 +19,8 @@ test('people are brought in from a sheet, looked at first, merged, and all of it
   await expect(page.getByText('To import: 2 new, 1 skipped.')).toBeVisible();
   await expect(page.getByText('“nowhere” is not an email address.')).toBeVisible();
   await page.getByRole('button', { name: 'Import 2 people' }).click();
-  const brought = page.getByRole('status').filter({ hasText: 'Imported: 2 new, 1 skipped.' });
-  await expect(brought).toBeVisible();
+  const imported = page.getByRole('status').filter({ hasText: 'Imported: 2 new, 1 skipped.' });
+  await expect(imported).toBeVisible();
   await page.getByLabel('Search').fill('Dee New');
   await expect(page.getByRole('listitem').filter({ hasText: 'Dee New' })).toHaveCount(2);
 

@@ -20,20 +20,20 @@ test('a report says what the messages themselves say, for the period that its se
   await expect(page).toHaveURL(/period=all/);
 
   const lines = await (await page.request.get(`${world.desk}/api/export/messages.jsonl`)).text();
-  const told = lines
+  const reported = lines
     .trim()
     .split('\n')
     .map((line) => JSON.parse(line) as Exported)
     .filter(({ sent_at }) => sent_at !== '' && Date.parse(sent_at) <= Date.now() - TWO_DAYS);
-  const replied = told.filter(({ replies }) => replies > 0).length;
+  const replied = reported.filter(({ replies }) => replies > 0).length;
   const rates = page.getByRole('region', { name: 'Results' });
-  await expect(rates.getByText(new RegExp(`^${replied} of ${told.length}, `))).toBeVisible();
+  await expect(rates.getByText(new RegExp(`^${replied} of ${reported.length}, `))).toBeVisible();
 
   // Each bar says in words what it shows; together they show every message.
   const weeks = page.getByRole('list', { name: 'Weeks' }).getByRole('listitem');
   const words = await weeks.evaluateAll((bars) => bars.map((bar) => bar.getAttribute('aria-label') ?? ''));
   const messages = words.map((text) => Number(/: (\d+) message/.exec(text)?.[1]));
-  expect(messages.reduce((sum, n) => sum + n, 0)).toBe(told.length);
+  expect(messages.reduce((sum, n) => sum + n, 0)).toBe(reported.length);
 
   const template = page.getByRole('listitem').filter({ hasText: 'First email' });
   await expect(template).toContainText(/Replied: \d+ of \d+/);

@@ -88,7 +88,7 @@ test('a message is written, sent, opened and followed, and the desk is notified 
   await expect(history).toHaveCount(2);
   await expect(page.getByLabel('Links and files in the message').getByText('clicked once')).toBeVisible();
 
-  // Another look while the first page stays open: told over the connection that came back.
+  // Another open while the first page stays open: notified over the connection that came back.
   await recipient.goto(`${world.outside}/mailboxes/ada%40quillworks.example?program=desktop`);
   await recipient.getByRole('link', { name: 'Felt for the print shop' }).click();
   await expect(history).toHaveCount(3);
@@ -190,31 +190,31 @@ test('a draft survives a reload, is not overwritten by another window, and comes
 }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/write`);
-  await page.getByLabel('Subject').fill('Half a letter');
+  await page.getByLabel('Subject').fill('Half a message');
   await page.getByRole('textbox', { name: 'Message' }).fill('Dear nobody');
   await expect(page.getByText(/^Saved/)).toBeVisible();
   await page.reload();
-  await expect(page.getByLabel('Subject')).toHaveValue('Half a letter');
+  await expect(page.getByLabel('Subject')).toHaveValue('Half a message');
   await expect(page.getByRole('textbox', { name: 'Message' })).toHaveText('Dear nobody');
 
   const other = await context.newPage();
   await other.goto(page.url());
-  await other.getByLabel('Subject').fill('Half a letter, elsewhere');
+  await other.getByLabel('Subject').fill('Half a message, elsewhere');
   await expect(other.getByText(/^Saved/)).toBeVisible();
-  await page.getByLabel('Subject').fill('Half a letter, here');
+  await page.getByLabel('Subject').fill('Half a message, here');
   await expect(page.getByText('This draft was saved in another window meanwhile')).toBeVisible();
   await page.getByRole('button', { name: 'Save mine as a new draft' }).click();
   await expect(page.getByText(/^Saved/)).toBeVisible();
   await other.goto(`${world.desk}/drafts`);
-  await expect(other.getByRole('link', { name: 'Half a letter, elsewhere' })).toBeVisible();
-  await expect(other.getByRole('link', { name: 'Half a letter, here' })).toBeVisible();
+  await expect(other.getByRole('link', { name: 'Half a message, elsewhere' })).toBeVisible();
+  await expect(other.getByRole('link', { name: 'Half a message, here' })).toBeVisible();
 
   await page.getByRole('button', { name: 'More' }).click();
   await page.getByRole('menuitem', { name: 'Delete' }).click();
-  await expect(other.getByRole('link', { name: 'Half a letter, here' })).toBeHidden();
+  await expect(other.getByRole('link', { name: 'Half a message, here' })).toBeHidden();
   await page.getByRole('button', { name: 'Restore' }).click();
-  await expect(page.getByLabel('Subject')).toHaveValue('Half a letter, here');
-  await expect(other.getByRole('link', { name: 'Half a letter, here' })).toBeVisible();
+  await expect(page.getByLabel('Subject')).toHaveValue('Half a message, here');
+  await expect(other.getByRole('link', { name: 'Half a message, here' })).toBeVisible();
 });
 
 test('with images blocked a click is taken for what it proves', async ({ world, page, browser }) => {

@@ -10,7 +10,7 @@ export interface Config {
   publicPort: number;
   /** Where other mail programs hand their mail in, on the desk's host. */
   submissionPort: number;
-  /** Where a mail server may bring mail: whoever reaches it can bring any, so that it is loopback unless told otherwise. */
+  /** Where a mail server may deliver mail: whoever reaches it can deliver any, so that it is loopback unless told otherwise. */
   lmtpHost: string;
   lmtpPort: number;
   /** Addresses by which the desk is reached besides loopback and its own host, without a slash at the end. */

@@ -13,7 +13,7 @@ export interface Seeded {
 
 const BODY = '<p>Dear reader,</p><p>here is <a href="https://tallowreed.example/felt">the felt</a>.</p>'.repeat(10);
 
-/** As many letters as somebody gets on the average. */
+/** As many messages as somebody gets on average. */
 const MESSAGES_PER_PERSON = 50;
 
 /**

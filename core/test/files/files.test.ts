@@ -90,7 +90,7 @@ describe('shared', () => {
     ['pages', 'It is damaged', 'download-only', 'It is damaged'],
     ['office', 'It unpacks to too much', 'download-only', 'It unpacks to too much'],
     ['other', null, 'download-only', 'Files of this type can only be downloaded'],
-  ] as const)('%s with the trouble %j is %s', (kind, found, preparation, problem) => {
+  ] as const)('%s with the problem %j is %s', (kind, found, preparation, problem) => {
     expect(preparationOfFile(kind, found)).toEqual({ preparation, problem });
   });
 
@@ -128,7 +128,7 @@ describe('in a message', () => {
     name,
     version: { mediaType: 'application/pdf', size: 2_100_000, pages: 12 },
   });
-  const urlOf = ({ fileId }: { fileId: number }) => `https://door.example/f/${fileId}`;
+  const urlOf = ({ fileId }: { fileId: number }) => `https://track.example/f/${fileId}`;
 
   test('blocks stand in their places, once; the others follow; marks of none go', () => {
     const [one, two] = [file(1, 'One & all.pdf'), file(2, 'Two.pdf')];

@@ -5,7 +5,7 @@ import { DateTime } from 'luxon';
 
 const ZONE = 'Europe/Helsinki';
 const NOW = DateTime.fromISO('2026-11-25T12:20', { zone: ZONE }).toMillis();
-/** So many looks on a weekday (from Monday, 1) at an hour, week after week into the past. */
+/** So many opens on a weekday (from Monday, 1) at an hour, week after week into the past. */
 const readTimes = (weekday: number, hour: number, count: number) =>
   Array.from({ length: count }, (_, week) =>
     DateTime.fromISO('2026-11-20T00:00', { zone: ZONE })
@@ -70,9 +70,9 @@ test('zones that are half an hour off have hours, too', () => {
 });
 
 test('the estimate is the posterior mean of three levels, neighbours counted by half', () => {
-  // Two looks on Tuesday at 10; nothing of anybody else: each level but the last stays even.
+  // Two opens on Tuesday at 10; nothing of anybody else: each level but the last stays even.
   const found = bestSendTime({ own: readTimes(2, 10, 2), company: [], all: [] }, ZONE, NOW)!;
-  // (2 looks × half of each within the hour + 15 × 1/168) / (2 + 15)
+  // (2 opens × half of each within the hour + 15 × 1/168) / (2 + 15)
   expect(found.probability).toBeCloseTo((1 + 15 / 168) / 17, 10);
   // One level up: everybody’s opens are the prior.
   const all = (1.5 + 40 / 168) / 43;
@@ -82,7 +82,7 @@ test('the estimate is the posterior mean of three levels, neighbours counted by 
   expect(bestSendTime(levels, ZONE, NOW)!.probability).toBeCloseTo(own, 10);
 });
 
-test('what it rests on is said: fairly sure from as many looks of their own as others weigh', () => {
+test('what it rests on is said: fairly sure from as many opens of their own as others weigh', () => {
   const basis = (own: number, company = 0, all = 0) =>
     bestSendTime(
       { own: readTimes(2, 10, own), company: readTimes(2, 10, company), all: readTimes(2, 10, all) },

@@ -36,7 +36,7 @@ test.each([
   ['Thursday 9:00 if it rains', /“if it rains” is not understood/],
   ['Monday to Wednesday', /not a time/],
   ['x'.repeat(200), /Write it like/],
-])('“%s” is answered in words', (words, problem) => expect(read(words)).toMatch(problem));
+])('“%s” is refused in words', (words, problem) => expect(read(words)).toMatch(problem));
 
 test('a day keeps its hour over the change of the clocks, and a length of time its length', () => {
   const before = DateTime.fromObject({ year: 2026, month: 10, day: 24, hour: 12 }, { zone: ZONE }).toMillis();
@@ -47,7 +47,7 @@ test('a day keeps its hour over the change of the clocks, and a length of time i
   expect(read('tomorrow at 3:30', spring)).toBe('Sun 28 Mar 04:30');
 });
 
-test('whatever is typed, the answer is a time to come or a sentence', () => {
+test('whatever is typed, the result is a time to come or a sentence', () => {
   const words = fc.oneof(
     fc.string({ maxLength: 60 }),
     fc

@@ -11,7 +11,7 @@ const message = (change: Partial<CheckedMessage> = {}): CheckedMessage => ({
   files: 0,
   known: { recipient: { name: 'Marit Oakes', address: 'marit@lindqvist.example' }, company: '', sender: undefined },
   tracked: true,
-  publicUrl: 'https://letters.tallowreed.example',
+  publicUrl: 'https://track.tallowreed.example',
   ...change,
 });
 const rules = (change: Partial<CheckedMessage>) => checkMessage(message(change)).map((advice) => advice.rule);
@@ -26,7 +26,7 @@ test.each<[string, Partial<CheckedMessage>, string[]]>([
   ['no body', { text: ' \n', links: [] }, ['no-body']],
   [
     'a leftover of a template',
-    { text: 'Dear {{first name}}, see [FIRM] and XXX' },
+    { text: 'Dear {{first name}}, see [COMPANY] and XXX' },
     ['placeholder', 'placeholder', 'placeholder'],
   ],
   ['nothing but a picture', { text: ' ', links: [], pictures: 1 }, ['only-a-picture']],
@@ -52,8 +52,8 @@ test.each<[string, Partial<CheckedMessage>, string[]]>([
     ['many-recipients'],
   ],
   [
-    'a door that only we can reach',
-    { publicUrl: 'http://127.0.0.1:4610', recipients: [{ name: '', address: 'a@firm.co' }] },
+    'a public address that only we can reach',
+    { publicUrl: 'http://127.0.0.1:4610', recipients: [{ name: '', address: 'a@company.zz' }] },
     ['private-public-url'],
   ],
   ['the same in a trial', { publicUrl: 'http://127.0.0.1:4610' }, []],
@@ -80,19 +80,19 @@ test.each<[name: string, change: Partial<CheckedMessage>, expected: string[]]>([
     link('https://tallowreed.example/x', 'WWW.Tallowreed.example'),
     ['address-as-words'],
   ],
-  ['a door in the world', { recipients: [{ name: '', address: 'a@firm.co' }] }, []],
+  ['a public address in the world', { recipients: [{ name: '', address: 'a@company.zz' }] }, []],
   [
-    'a door that only we can reach, without tracking',
-    { publicUrl: 'http://localhost:4610', tracked: false, recipients: [{ name: '', address: 'a@firm.co' }] },
+    'a public address that only we can reach, without tracking',
+    { publicUrl: 'http://localhost:4610', tracked: false, recipients: [{ name: '', address: 'a@company.zz' }] },
     [],
   ],
   [
-    'a door that only we can reach, for one of several',
+    'a public address that only we can reach, for one of several',
     {
       publicUrl: 'http://localhost:4610',
       recipients: [
         { name: '', address: 'a@x.test' },
-        { name: '', address: 'b@firm.co' },
+        { name: '', address: 'b@company.zz' },
       ],
     },
     ['private-public-url'],
@@ -117,10 +117,10 @@ test.each<[change: Partial<CheckedMessage>, words: RegExp]>([
   [{ htmlBytes: 150_400 }, /150 kB long.*over 102 kB/],
   [{ recipients: Array.from({ length: 30 }, () => message().recipients[0]!) }, /goes to 30 recipients/],
   [
-    { publicUrl: 'http://127.0.0.1:4610', recipients: [{ name: '', address: 'a@firm.co' }] },
+    { publicUrl: 'http://127.0.0.1:4610', recipients: [{ name: '', address: 'a@company.zz' }] },
     /cannot reach http:\/\/127\.0\.0\.1:4610/,
   ],
-])('%j is told in words', (change, words) => {
+])('%j is said in words', (change, words) => {
   expect(
     checkMessage(message(change))
       .map((advice) => advice.words)

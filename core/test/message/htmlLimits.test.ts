@@ -14,7 +14,7 @@ describe('htmlProblem', () => {
     ['a long list without end tags', `<ul>${'<li>one'.repeat(5000)}</ul>`],
     ['paragraphs without end tags', '<p>one'.repeat(10_000)],
     ['rows and cells without end tags', `<table>${'<tr><td>1<td>2'.repeat(4000)}</table>`],
-    ['a thread that was answered forty times', '<div><blockquote><div>'.repeat(40)],
+    ['a conversation of forty replies', '<div><blockquote><div>'.repeat(40)],
     ['links that are not closed', numbered(3000, (n) => `<a href="https://a.example/${n}">link`)],
     ['a font around everything', `<font face="Arial"><b>${'<p>x</p>'.repeat(5000)}</b></font>`],
     ['styles and scripts after a drawing', '<svg><path></svg><style>p{}</style><script>x()</script>'],

@@ -102,9 +102,9 @@ test.each<[string, EventKind, TrailEvent[], NotificationKind | null, string, str
     'Marit Oakes clicked “price list” in “Panels for the reading room”',
     '3 clicks in 10 minutes',
   ],
-])('%s', (_name, kind, earlier, told, title, detail) => {
+])('%s', (_name, kind, earlier, notifiedAs, title, detail) => {
   const notification = notificationOf(event(kind), earlier);
-  expect(notification).toMatchObject({ kind: told, title, detail });
+  expect(notification).toMatchObject({ kind: notifiedAs, title, detail });
 });
 
 test('what was not counted, muted, or is no news is not notified', () => {
@@ -124,7 +124,7 @@ test('what belongs together has one tag, and another recipient another', () => {
   expect(new Set(tags).size).toBe(3);
 });
 
-test.each<[kind: EventKind, part: Partial<EventView>, told: NotificationKind, title: string, detail: string]>([
+test.each<[kind: EventKind, part: Partial<EventView>, notifiedAs: NotificationKind, title: string, detail: string]>([
   ['file_viewed', { label: 'Plan.pdf' }, 'file_viewed', 'Marit Oakes is reading “Plan.pdf” from', 'phone, Safari'],
   ['file_viewed', {}, 'file_viewed', 'Marit Oakes is reading a file from', 'phone, Safari'],
   ['clicked', { label: null }, 'clicked', 'Marit Oakes clicked a link in', 'phone, Safari'],
@@ -132,13 +132,13 @@ test.each<[kind: EventKind, part: Partial<EventView>, told: NotificationKind, ti
   ['replied', {}, 'replied', 'Marit Oakes replied to', ''],
   ['bounced', {}, 'bounced', 'Marit Oakes did not get', 'phone, Safari'],
   ['opted_out', {}, 'opted_out', 'Marit Oakes opted out of tracking after', 'phone, Safari'],
-])('%s, %j is told as %s', (kind, part, told, title, detail) => {
+])('%s, %j is notifiedAs as %s', (kind, part, notifiedAs, title, detail) => {
   expect(notificationOf(event(kind, part), [])).toEqual({
     eventId: 100,
     at: NOW,
     path: '/sent/7',
     tag: `3 ${kind}`,
-    kind: told,
+    kind: notifiedAs,
     detail,
     title: `${title} “Panels for the reading room”`,
   });
@@ -151,15 +151,15 @@ test('whoever has no name is named by address, and a message without subject by 
   );
 });
 
-test.each<[agesMs: number[], told: NotificationKind | null]>([
+test.each<[agesMs: number[], notifiedAs: NotificationKind | null]>([
   [[30 * MINUTE], 'opened_again'],
   [[30 * MINUTE - 1], null],
   [[HOUR + 1, 20 * MINUTE], null],
   [[59 * MINUTE, 20 * MINUTE], 'heating_up'],
-])('an open after opens %j ms ago is told as %s', (agesMs, told) => {
+])('an open after opens %j ms ago is notifiedAs as %s', (agesMs, notifiedAs) => {
   expect(
     notificationOf(event('opened'), before(...agesMs.map((age): [EventKind, number] => ['opened', age])))!.kind,
-  ).toBe(told);
+  ).toBe(notifiedAs);
 });
 
 test('a burst is summed up from two on, with what lies within ten minutes', () => {
@@ -174,7 +174,7 @@ test('a burst is summed up from two on, with what lies within ten minutes', () =
 
 describe('a reminder says', () => {
   const MARIT = { name: 'Marit Oakes', address: 'marit@lindqvist.example' };
-  const told = (part: Partial<DueReminder>) =>
+  const notifiedAs = (part: Partial<DueReminder>) =>
     notificationOfReminder({
       id: 5,
       dueAt: NOW,
@@ -194,7 +194,7 @@ describe('a reminder says', () => {
     [{ subject: null, messageId: null }, 'Get in touch with Marit Oakes', ''],
     [{ subject: null, messageId: null, note: 'Call her' }, 'Call her', 'Marit Oakes'],
   ])('%j', (part, title, detail) => {
-    expect(told(part)).toEqual({
+    expect(notifiedAs(part)).toEqual({
       eventId: 0,
       at: NOW,
       tag: 'reminder 5',

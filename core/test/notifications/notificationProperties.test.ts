@@ -16,7 +16,7 @@ const activity = fc.array(
   { maxLength: 25 },
 );
 
-/** Told one after the other, as they come. */
+/** Notified one after the other, as they come. */
 function notificationsOf(steps: { waitMs: number; kind: 'opened' | 'clicked'; counted: boolean }[]) {
   let at = START;
   const before: TrailEvent[] = [];

@@ -46,7 +46,7 @@ test('it says how sure one can be, and names an hour only from a hint on', () =>
   expect(hourText(sure.busiest!)).toBe('Tuesday around 10:00');
 });
 
-/** So many looks on so many days, at one hour each. */
+/** So many opens on so many days, at one hour each. */
 const habit = (readTimes: number, days: number) => {
   const moments = Array.from({ length: readTimes }, (_, index) => MONDAY + (index % days) * DAY + 9 * HOUR + index);
   return readingTimes(moments, 'UTC');
@@ -61,7 +61,7 @@ test.each([
   [8, 3, 'too-few', 'Based on 8 opens and clicks on 3 days: too few to show a habit.'],
   [1, 1, 'too-few', 'Based on 1 open or click on 1 day: too few to show a habit.'],
   [0, 1, 'nothing', 'Nothing read yet.'],
-])('%d looks on %d days are %s', (readTimes, days, confidence, words) => {
+])('%d opens on %d days are %s', (readTimes, days, confidence, words) => {
   const times = habit(readTimes, days);
   expect(times.confidence).toBe(confidence);
   expect(confidenceSentence(times)).toBe(words);

@@ -173,7 +173,7 @@ export class Viewer implements PublicRoute, OnModuleInit {
   }
 
   private readingOf({ request }: Visit, { copyId, sent }: Shared) {
-    const key = new URL(request.url!, 'http://door.invalid').searchParams.get('r');
+    const key = new URL(request.url!, 'http://site.invalid').searchParams.get('r');
     return key === null ? undefined : this.files.reading(key, copyId, sent.id);
   }
 }

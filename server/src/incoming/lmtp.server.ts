@@ -21,7 +21,7 @@ const NOT_NOW = '4.2.1 This mailbox takes no mail at the moment. Try again later
 const NOT_HERE = '4.1.1 There is no such mailbox here yet. Try again later';
 
 /**
- * Where a mail server may bring what comes in for the user (LMTP, RFC 2033), for the user’s own addresses
+ * Where a mail server may deliver what comes in for the user (LMTP, RFC 2033), for the user’s own addresses
  * alone. It says “250” once what follows from a mail is durable; mail that is about nothing of ours is let go. What it does not
  * take is to come later, or is dropped, as the settings say: refused for good it would come back to whoever wrote it.
  */

@@ -5,7 +5,7 @@ import type { MailBytes } from '../outbox/mailBytes.js';
 import type { SubmittedEnvelope } from '../outbox/envelope.js';
 import { newToken } from '../tracking/tokens.js';
 
-/** The threads of one copy. */
+/** The image and links of one copy. */
 export interface CopyTrackingUrls {
   /** With angle brackets (RFC 5322, section 3.6.4). */
   messageIdHeader: string;

@@ -6,7 +6,7 @@ import { picture } from '../store/schema.js';
 
 export type Picture = Pick<typeof picture.$inferSelect, 'id' | 'mediaType' | 'bytes'>;
 
-/** Inline pictures, each kept once however many letters show it. */
+/** Inline pictures, each kept once however many messages show it. */
 @Injectable()
 export class PicturesRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}

@@ -76,8 +76,8 @@ export class PeopleFilesController {
   @Post('import')
   @HttpCode(200)
   @ApiOperation({ summary: 'Import people from a file, or only say what would become of each' })
-  bring(@Body() { format, text, columns, apply }: ImportDto): ImportReport {
-    return this.files.bring(format, text, columns, apply);
+  import(@Body() { format, text, columns, apply }: ImportDto): ImportReport {
+    return this.files.import(format, text, columns, apply);
   }
 
   @Post('import/undo')

@@ -44,7 +44,7 @@ export class PeopleImport {
   ) {}
 
   /** @param apply whether it is done, or only looked at */
-  bring(format: SheetFormat, text: string, columns: Columns | null, apply: boolean): ImportReport {
+  import(format: SheetFormat, text: string, columns: Columns | null, apply: boolean): ImportReport {
     const { heads, sample, columns: used, entries } = format === 'csv' ? readCsv(text, columns) : readCards(text);
     const planned = this.plan(entries);
     if (apply) this.apply(planned);

@@ -7,7 +7,7 @@ import { SummariesRepository } from '../messages/summaries.repository.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { PeopleRepository } from './people.repository.js';
 
-/** As many letters as a page shows at once; the list has them all. */
+/** As many messages as a page shows at once; the list has them all. */
 const MAX_MESSAGES_OF_PERSON = 30;
 
 @ApiTags('people')

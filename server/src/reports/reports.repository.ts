@@ -5,7 +5,7 @@ import { compile, type Compiled } from '../store/compile.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { link, message, sentFile, template } from '../store/schema.js';
 
-/** What is true of a message, each a bit of one number: of very many letters a column each would take too long. */
+/** What is true of a message, each a bit of one number: of very many messages a column each would take too long. */
 const FACTS = {
   isTracked: sql`${message.trackOpens} and ${message.untrackedReason} is null`,
   hasLinks: sql`${message.id} in (select ${link.messageId} from ${link} where ${link.tracked})`,
