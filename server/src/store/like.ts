@@ -1,7 +1,7 @@
 import { sql, type SQL } from 'drizzle-orm';
 import type { AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 
-/** Whether a column contains a text, in any case of its ASCII messages; nothing within the text is a wildcard. */
+/** Whether a column contains a text, in any case of its ASCII letters; nothing within the text is a wildcard. */
 export function contains(column: AnySQLiteColumn, text: string): SQL {
   return sql`${column} like ${`%${escaped(text)}%`} escape '\\'`;
 }
