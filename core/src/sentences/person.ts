@@ -141,6 +141,6 @@ export function snoozedText(who: string, until: string): string {
 }
 
 /** That somebody was marked as done. */
-export function resolvedText(who: string): string {
+export function markedDoneText(who: string): string {
   return `${who} is done until they do something new`;
 }

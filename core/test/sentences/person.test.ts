@@ -10,7 +10,7 @@ import {
   personSizeSentence,
   readingTimesSentence,
   replyRateSentence,
-  resolvedText,
+  markedDoneText,
   snoozedText,
   zoneSentence,
 } from '@kiraku/core/sentences';
@@ -131,5 +131,5 @@ test.each<[counts: Partial<Record<ImportAction, number>>, applied: boolean, sent
 
 test('somebody who was taken off the list is named', () => {
   expect(snoozedText('Marit Oakes', 'until next Monday')).toBe('Marit Oakes is hidden until next Monday');
-  expect(resolvedText('Marit Oakes')).toBe('Marit Oakes is done until they do something new');
+  expect(markedDoneText('Marit Oakes')).toBe('Marit Oakes is done until they do something new');
 });

@@ -1,5 +1,5 @@
 import dayjs from 'dayjs';
-import { resolvedText, snoozedText } from '@kiraku/core/sentences';
+import { markedDoneText, snoozedText } from '@kiraku/core/sentences';
 import { useUndo } from '../ui/useUndo.js';
 import { useResolveMutation, useSnoozeMutation } from './todayApi.js';
 
@@ -26,7 +26,7 @@ export function usePersonActions(personId: number, who: string) {
     resolve: async () => {
       confirm(
         await resolve({ personId, resolved: true }),
-        resolvedText(who),
+        markedDoneText(who),
         () => void resolve({ personId, resolved: false }),
       );
     },
