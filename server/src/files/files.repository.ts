@@ -55,10 +55,6 @@ const UNPREPARED: Preparation[] = ['checking', 'waiting', 'converting'];
 export class FilesRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  transaction<T>(work: () => T): T {
-    return this.database.$client.transaction(work).immediate();
-  }
-
   add(name: string, now: number): number {
     return this.database.insert(file).values({ name, addedAt: now }).returning({ id: file.id }).get().id;
   }

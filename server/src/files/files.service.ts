@@ -14,6 +14,7 @@ import { DAY } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { invalid, notFound } from '../http/problem.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { newToken } from '../tracking/tokens.js';
 import { ContentStore, type Content } from './contentStore.js';
 import { FilesRepository, type ReadingsOf, type VersionRow } from './files.repository.js';
@@ -47,6 +48,7 @@ export class FilesService {
     private readonly store: ContentStore,
     private readonly preparing: Preparing,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -95,7 +97,7 @@ export class FilesService {
     known?: Inspection,
   ): { id: number; versionId: number } {
     const now = this.clock.now();
-    return this.files.transaction(() => {
+    return this.work.commit(() => {
       const id = fileId ?? this.files.add(name, now);
       const seen = known ? prepared(known) : NOT_KNOWN;
       return { id, versionId: this.files.addVersion(id, { sha256, size, addedAt: now, ...seen }).id };
@@ -139,11 +141,10 @@ export class FilesService {
     if (!row) throw notFound('sent file');
     const { closed, ...set } = change;
     const closedAt = closed === undefined ? row.closedAt : closed ? this.clock.now() : null;
-    this.files.transaction(() => {
+    this.work.commit(() => {
       this.files.setSent(sentFileId, { ...set, closedAt });
       this.changes.note({ messageId: row.messageId });
     });
-    this.changes.announce();
     return this.files.sentOf(row.messageId).find(({ id }) => id === sentFileId)!;
   }
 

@@ -17,6 +17,7 @@ import { AccountService } from '../settings/account.service.js';
 import { mailToSelf } from '../notifications/mailToSelf.js';
 import { NotificationsSettings } from '../notifications/notifications.settings.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { FollowupsRepository, type PlanRow, type ReminderRow, type StepRow } from './followups.repository.js';
 import { FollowupsService } from './followups.service.js';
 
@@ -50,6 +51,7 @@ export class Following implements BeforeApplicationShutdown {
     private readonly outbox: OutboxService,
     private readonly notifications: NotificationsSettings,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -93,7 +95,7 @@ export class Following implements BeforeApplicationShutdown {
     const now = this.clock.now();
     // Looked for often: whoever writes hits is not held up where there is nothing to do.
     if (!this.isAnythingDue(now)) return;
-    const { due, sent } = this.followups.transaction(() => {
+    const { sent } = this.work.commit(() => {
       this.service.resolve();
       const reminders = this.followups.dueReminders(now);
       const alwaysMails = this.notifications.view().channels.reminder_due.includes('email');
@@ -107,7 +109,6 @@ export class Following implements BeforeApplicationShutdown {
         sent: this.followups.runningPlans().filter((plan) => this.proceed(plan, now)).length,
       };
     });
-    if (due + sent > 0) this.changes.announce();
     if (sent > 0) this.sending.wake();
     this.mailing = this.mailing.then(() => this.mail()).catch((error: unknown) => this.logger.error(String(error)));
   }

@@ -27,10 +27,6 @@ const isActivity = and(eq(event.counted, true), inArray(event.kind, ['opened', '
 export class FollowupsRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  transaction<T>(work: () => T): T {
-    return this.database.$client.transaction(work).immediate();
-  }
-
   addReminder(row: NewReminder): number {
     return this.database.insert(reminder).values(row).returning({ id: reminder.id }).get().id;
   }

@@ -10,6 +10,7 @@ import { SentService } from '../messages/sent.service.js';
 import { SummariesRepository } from '../messages/summaries.repository.js';
 import { TemplatesRepository } from '../messages/templates.repository.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { Following } from './following.js';
 import { FollowupsRepository, type NewReminder, type PlanRow, type ReminderRow } from './followups.repository.js';
 import { FollowupsService } from './followups.service.js';
@@ -41,6 +42,7 @@ export class RemindersService {
     private readonly templates: TemplatesRepository,
     private readonly mailbox: MailboxFollower,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -195,8 +197,7 @@ export class RemindersService {
   }
 
   private changed<T>(work: () => T): T {
-    const outcome = this.followups.transaction(work);
-    this.changes.announce();
+    const outcome = this.work.commit(work);
     this.following.wake();
     return outcome;
   }

@@ -35,10 +35,6 @@ const CANDIDATE = {
 export class IncomingRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  transaction<T>(work: () => T): T {
-    return this.database.$client.transaction(work).immediate();
-  }
-
   isKnown(identity: string): boolean {
     return (
       this.database.select({ id: incoming.id }).from(incoming).where(eq(incoming.identity, identity)).get() !==

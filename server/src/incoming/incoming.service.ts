@@ -23,6 +23,7 @@ import { invalid, notFound } from '../http/problem.js';
 import { SentService } from '../messages/sent.service.js';
 import { OutboxRepository } from '../outbox/outbox.repository.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { OwnAddresses } from '../submission/ownAddresses.js';
 import { Recorder } from '../tracking/recorder.js';
 import { ReplyBodies } from './replyBodies.js';
@@ -104,6 +105,7 @@ export class IncomingService {
     private readonly followups: FollowupsService,
     private readonly recorder: Recorder,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -126,7 +128,7 @@ export class IncomingService {
     const isWritten = classified.kind !== 'dsn' && classified.kind !== 'mdn';
     const body = isWritten ? await this.bodies.shown(mail) : NO_BODY;
     const problem = (isCut ? ONLY_BEGINNING : null) ?? read.problem ?? body.problem;
-    const taken = this.inbox.transaction(() => {
+    return this.work.commit(() => {
       if (this.inbox.isKnown(identity)) return true;
       const found = this.find(classified, mail, when);
       const [first] = found;
@@ -153,8 +155,6 @@ export class IncomingService {
       }
       return true;
     });
-    if (taken) this.changes.announce();
-    return taken;
   }
 
   /**
@@ -170,7 +170,7 @@ export class IncomingService {
     if (row.copyId === null && copyId !== null && !this.inbox.isCopyOf(copyId, row.messageId))
       throw notFound('recipient');
     if (verdict === 'confirmed' && whose === null) throw invalid('Say whose reply it is.');
-    this.inbox.transaction(() => {
+    this.work.commit(() => {
       this.inbox.setVerdict(id, verdict, whose);
       if (row.copyId === null && whose !== null)
         this.recorder.recordPlain({ kind: 'replied', at: row.at, copyId: whose, incomingId: id });
@@ -178,7 +178,6 @@ export class IncomingService {
       if (verdict === 'confirmed') this.followups.replied(this.sent.conversationIds(row.messageId));
       this.changes.note({ messageId: row.messageId });
     });
-    this.changes.announce();
   }
 
   /**

@@ -7,6 +7,7 @@ import { FilesService } from '../files/files.service.js';
 import { invalid, notFound, ProblemException } from '../http/problem.js';
 import { AccountService } from '../settings/account.service.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { cleanBody } from './messageBody.js';
 import { TemplatesRepository } from './templates.repository.js';
 import { MessagesRepository } from './messages.repository.js';
@@ -20,6 +21,7 @@ export class DraftsService {
     private readonly accounts: AccountService,
     private readonly files: FilesService,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -80,13 +82,11 @@ export class DraftsService {
   }
 
   private changed<T>(work: () => T): T {
-    const outcome = this.messages.transaction(() => {
+    return this.work.commit(() => {
       const done = work();
       this.changes.note('drafts');
       return done;
     });
-    this.changes.announce();
-    return outcome;
   }
 }
 

@@ -16,6 +16,7 @@ import { type Relative, contentOf } from '@kiraku/core/message';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, copyLink, incoming, messageBody, link, message, outbox, person, submission } from '../store/schema.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 
 type MessageRow = typeof message.$inferSelect;
 /** A message with its message. */
@@ -26,11 +27,10 @@ export type NewCopy = typeof copy.$inferInsert;
 
 @Injectable()
 export class MessagesRepository {
-  constructor(@Inject(DATABASE) private readonly database: Database) {}
-
-  transaction<T>(work: () => T): T {
-    return this.database.$client.transaction(work).immediate();
-  }
+  constructor(
+    @Inject(DATABASE) private readonly database: Database,
+    private readonly work: UnitOfWork,
+  ) {}
 
   addDraft(content: DraftContent, sender: Mailbox, now: number): Draft {
     const row = this.add({
@@ -56,7 +56,7 @@ export class MessagesRepository {
 
   /** Saves if the draft still is at that revision; undefined where it is not, or is gone. */
   saveDraft(id: number, revision: number, { html, ...content }: DraftContent, now: number): Draft | undefined {
-    return this.transaction(() => {
+    return this.work.commit(() => {
       const row = this.database
         .update(message)
         .set({ ...content, revision: revision + 1, updatedAt: now })
@@ -342,7 +342,7 @@ export class MessagesRepository {
   }
 
   private add({ html, ...values }: NewMessage): WholeMessage {
-    return this.transaction(() => {
+    return this.work.commit(() => {
       const row = this.database.insert(message).values(values).returning().get();
       this.database.insert(messageBody).values({ messageId: row.id, html }).run();
       return { ...row, html };

@@ -13,6 +13,7 @@ import { PeopleRepository } from '../people/people.repository.js';
 import { AccountService } from '../settings/account.service.js';
 import { SendingSettings } from '../settings/sending.settings.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { CopiesService } from './copies.service.js';
 import { DraftsService } from './drafts.service.js';
 import { isEmptyBody } from './messageBody.js';
@@ -61,6 +62,7 @@ export class SendingService implements BeforeApplicationShutdown {
     private readonly followups: FollowupsService,
     private readonly settings: SendingSettings,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -188,11 +190,10 @@ export class SendingService implements BeforeApplicationShutdown {
   }
 
   private change(messageId: number, work: () => void): void {
-    this.messages.transaction(() => {
+    this.work.commit(() => {
       work();
       this.changes.note({ messageId });
     });
-    this.changes.announce();
   }
 
   /** Turns a scheduled message into copies in the outbox, unless it was called back meanwhile. */

@@ -16,6 +16,7 @@ import { passedOn, readersOf } from '@kiraku/core/tracking';
 import { FilesService } from '../files/files.service.js';
 import { invalid, notFound } from '../http/problem.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { picturesIn, withPictures } from './messageBody.js';
 import { PicturesRepository } from './pictures.repository.js';
@@ -46,6 +47,7 @@ export class SentService {
     private readonly templates: TemplatesRepository,
     private readonly files: FilesService,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
   ) {}
 
   detail(id: number): MessageDetail {
@@ -77,11 +79,10 @@ export class SentService {
 
   setNote(id: number, note: string): void {
     this.row(id);
-    this.messages.transaction(() => {
+    this.work.commit(() => {
       this.messages.setNote(id, note);
       this.changes.note({ messageId: id });
     });
-    this.changes.announce();
   }
 
   /** The history as a filter shows it, newest first; after an event that is shown already, if one is named. */

@@ -12,10 +12,6 @@ const MAX_OUTBOX_ROWS = 500;
 export class OutboxRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  transaction<T>(work: () => T): T {
-    return this.database.$client.transaction(work).immediate();
-  }
-
   /** Takes over what became of the copies; the message is sent when none waits any longer and one has left. */
   finish(messageId: number): void {
     const states = this.database

@@ -6,6 +6,7 @@ import { AccountService, type SmtpAccess } from '../settings/account.service.js'
 import { DkimService } from '../settings/dkim.service.js';
 import { SendingSettings } from '../settings/sending.settings.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { Recorder } from '../tracking/recorder.js';
 import { OutboxRepository } from './outbox.repository.js';
 import { SmtpClient, type SingleMail, type SmtpOutcome } from './smtp.js';
@@ -42,6 +43,7 @@ export class OutboxService implements BeforeApplicationShutdown {
     private readonly recorder: Recorder,
     private readonly followups: FollowupsService,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -118,14 +120,13 @@ export class OutboxService implements BeforeApplicationShutdown {
       receipt: requestDsn ? messageIdHeader : null,
     });
     const now = this.clock.now();
-    this.outbox.transaction(() => {
+    this.work.commit(() => {
       const messageId = this.note(copyId, outcome, row.attempts + 1, now - row.createdAt);
       this.outbox.finish(messageId);
-      // Whoever came before the sending was noted could not be judged by its time.
+      // Hits that arrived before the send was recorded could not be judged by their age.
       if (outcome.kind === 'sent') this.recorder.rejudge(messageId);
       this.changes.note({ messageId });
     });
-    this.changes.announce();
   }
 
   /** The original of a message, once in memory for all of its copies that leave together. */

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { invalid, notFound } from '../http/problem.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { PeopleRepository, type PersonRowStored } from './people.repository.js';
 
 /** Makes two addresses one person, and two people of them again. */
@@ -9,12 +10,13 @@ export class Merging {
   constructor(
     private readonly people: PeopleRepository,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
   ) {}
 
   /** Makes `id` another address of `into`, with everything that was sent there. What `into` lacks is taken over. */
   merge(id: number, into: number): void {
     if (id === into) throw invalid('These are merged already.');
-    this.people.transaction(() => {
+    this.work.commit(() => {
       const [other, main] = [this.find(id), this.find(into)];
       for (const { id: address } of this.people.merged(id)) this.people.set(address, { mergedInto: into });
       this.people.set(id, { mergedInto: into, messages: 0 });
@@ -31,12 +33,11 @@ export class Merging {
       });
       this.note(this.people.moveCopies(id, into, null));
     });
-    this.changes.announce();
   }
 
   /** Makes an address a person of its own again, with what was sent there. */
   part(id: number, from: number): void {
-    this.people.transaction(() => {
+    this.work.commit(() => {
       const main = this.find(from);
       const address = this.people.merged(from).find((one) => one.id === id);
       if (!address) throw notFound('address of this person');
@@ -45,7 +46,6 @@ export class Merging {
       this.people.set(from, { messages: Math.max(0, main.messages - moved.length) });
       this.note(moved);
     });
-    this.changes.announce();
   }
 
   private find(id: number): PersonRowStored {

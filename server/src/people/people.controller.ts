@@ -26,6 +26,7 @@ import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { Clock } from '../clock.js';
 import { notFound } from '../http/problem.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { Merging } from './merging.js';
 import { PeopleRepository } from './people.repository.js';
 
@@ -114,6 +115,7 @@ export class PeopleController {
     private readonly people: PeopleRepository,
     private readonly merging: Merging,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -168,11 +170,10 @@ export class PeopleController {
   save(@Param('id', ParseIntPipe) id: number, @Body() { muted, ...known }: PersonDto): void {
     const before = this.people.find(id);
     if (!before) throw notFound('person');
-    this.people.transaction(() => {
+    this.work.commit(() => {
       this.people.set(id, { ...known, mutedAt: muted ? this.clock.now() : null });
       if (known.company !== before.company || known.name !== before.name) this.changes.noteMessagesTo([id]);
     });
-    this.changes.announce();
   }
 
   @Get()

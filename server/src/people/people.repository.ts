@@ -230,10 +230,6 @@ export class PeopleRepository {
       .run().changes;
   }
 
-  transaction<T>(work: () => T): T {
-    return this.database.$client.transaction(work).immediate();
-  }
-
   private activityOf(ids: number[]): Map<number, typeof NO_ACTIVITY> {
     const rows = this.database
       .select({

@@ -13,6 +13,7 @@ import { Clock } from '../clock.js';
 import { invalid } from '../http/problem.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { PeopleRepository, type PersonRowStored } from './people.repository.js';
 import { readCards, readCsv, type Entry } from './sheets.js';
 
@@ -40,6 +41,7 @@ export class PeopleImport {
     private readonly people: PeopleRepository,
     private readonly settings: SettingsRepository,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -62,14 +64,12 @@ export class PeopleImport {
   undo(): number {
     const last = this.settings.get<Undo>(LAST);
     if (!last) throw invalid('There is no import to undo.');
-    const removed = this.people.transaction(() => {
+    return this.work.commit(() => {
       for (const { id, ...values } of last.before) this.people.set(id, values);
       this.changes.noteMessagesTo(last.before.map(({ id }) => id));
       this.settings.remove(LAST);
       return this.people.removeUnwritten(last.created);
     });
-    this.changes.announce();
-    return removed;
   }
 
   private plan(entries: Entry[]): Planned[] {
@@ -91,7 +91,7 @@ export class PeopleImport {
 
   private apply(planned: Planned[]): void {
     const now = this.clock.now();
-    this.people.transaction(() => {
+    this.work.commit(() => {
       const undo: Undo = { created: [], before: [] };
       for (const { action, known, address, values } of planned) {
         if (action === 'new') {
@@ -107,7 +107,6 @@ export class PeopleImport {
       this.changes.noteMessagesTo(undo.before.map(({ id }) => id));
       this.settings.set(LAST, undo);
     });
-    this.changes.announce();
   }
 }
 

@@ -33,9 +33,8 @@ export class PersonDataRepository {
     private readonly search: SearchRepository,
   ) {}
 
-  /** A transaction after which the log beside the file holds no more of what was deleted than the file. */
-  shredding(work: () => void): void {
-    this.database.$client.transaction(work).immediate();
+  /** Call it after the commit: the log beside the file then holds no more of what was deleted than the file. */
+  shred(): void {
     this.database.$client.pragma('wal_checkpoint(TRUNCATE)');
   }
 

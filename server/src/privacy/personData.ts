@@ -4,6 +4,7 @@ import type { PersonData } from '@kiraku/core/contract';
 import { exactWords } from '@kiraku/core/time';
 import { FollowupsService } from '../followups/followups.service.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { Recorder } from '../tracking/recorder.js';
 import { PersonDataRepository } from './personData.repository.js';
 
@@ -15,6 +16,7 @@ export class PersonDataService {
     private readonly recorder: Recorder,
     private readonly followups: FollowupsService,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
   ) {}
 
   /** Who somebody is; undefined where there is nobody by this number. */
@@ -44,7 +46,7 @@ export class PersonDataService {
   erase(personId: number): boolean {
     const person = this.data.person(personId);
     if (!person) return false;
-    this.data.shredding(() => {
+    this.work.commit(() => {
       this.followups.endedFor(personId, 'Its recipient was erased');
       for (const address of this.data.merged(personId)) {
         this.eraseAddress(personId, address.address);
@@ -54,7 +56,7 @@ export class PersonDataService {
       this.data.erasePerson(personId);
       this.changes.note('drafts');
     });
-    this.changes.announce();
+    this.data.shred();
     return true;
   }
 

@@ -9,10 +9,6 @@ const FORGOTTEN = { ip: null, agentId: null, place: null, purpose: null, ownDevi
 export class RetentionRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  transaction<T>(work: () => T): T {
-    return this.database.$client.transaction(work).immediate();
-  }
-
   /** Forgets who opened or clicked, in the oldest events before a time that still tell. Returns how many there were. */
   forgetReaders(before: number, limit: number): number {
     const ids = this.oldest(and(lt(event.at, before), isNotNull(event.agentId)), limit).map(({ id }) => id);

@@ -2,6 +2,7 @@ import { Injectable, type BeforeApplicationShutdown, type OnApplicationBootstrap
 import { DAY, HOUR } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { Recorder } from '../tracking/recorder.js';
 import { PrivacySettings } from '../settings/privacy.settings.js';
 import { RetentionRepository } from './retention.repository.js';
@@ -22,6 +23,7 @@ export class Retention implements OnApplicationBootstrap, BeforeApplicationShutd
     private readonly settings: PrivacySettings,
     private readonly recorder: Recorder,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -49,23 +51,19 @@ export class Retention implements OnApplicationBootstrap, BeforeApplicationShutd
     if (forgetEventsDays !== null) await this.repeat(() => this.forgetEvents(now - forgetEventsDays * DAY));
     if (forgetReadersDays === null) return;
     const before = now - forgetReadersDays * DAY;
-    const some = await this.repeat(() =>
-      this.kept.transaction(() => this.kept.forgetReaders(before, EVENTS_PER_DELETE)),
-    );
+    const some = await this.repeat(() => this.work.commit(() => this.kept.forgetReaders(before, EVENTS_PER_DELETE)));
     if (some) this.kept.forgetPrograms();
   }
 
   private forgetEvents(before: number): number {
-    const messageIds = this.kept.transaction(() => {
+    return this.work.commit(() => {
       const found = this.kept.forgetEvents(before, EVENTS_PER_DELETE, this.clock.now());
       for (const messageId of found) {
         this.recorder.recount(messageId);
         this.changes.note({ messageId });
       }
-      return found;
+      return found.length;
     });
-    this.changes.announce();
-    return messageIds.length;
   }
 
   /** Again and again until nothing was left to do; whether there was anything. */

@@ -3,24 +3,28 @@ import { and, desc, eq, getTableColumns, isNull, lte, sql } from 'drizzle-orm';
 import type { RefusedMail, RefusedWay } from '@kiraku/core/contract';
 import { DATABASE, type Database } from '../store/database.js';
 import { refusedMail } from '../store/schema.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 
 /** Older ones go where there are more. */
 const MAX_REFUSED_MAILS = 200;
 
 @Injectable()
 export class RefusedRepository {
-  constructor(@Inject(DATABASE) private readonly database: Database) {}
+  constructor(
+    @Inject(DATABASE) private readonly database: Database,
+    private readonly work: UnitOfWork,
+  ) {}
 
   /** The same again, of which nothing is kept but that it came, is one: a server that is snoozed comes every few minutes. */
   add(row: typeof refusedMail.$inferInsert): void {
-    this.database.$client.transaction(() => {
+    this.work.commit(() => {
       if (row.raw === null && this.renew(row)) return;
       const { id } = this.database.insert(refusedMail).values(row).returning({ id: refusedMail.id }).get();
       this.database
         .delete(refusedMail)
         .where(lte(refusedMail.id, id - MAX_REFUSED_MAILS))
         .run();
-    })();
+    });
   }
 
   private renew({ at, way, fromAddress, toAddress, problem }: typeof refusedMail.$inferInsert): boolean {

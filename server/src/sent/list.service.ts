@@ -6,6 +6,7 @@ import { invalid } from '../http/problem.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { SummariesRepository } from '../messages/summaries.repository.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { ListRepository, type ListPlace } from './list.repository.js';
 import { SearchRepository } from './search.repository.js';
 
@@ -20,6 +21,7 @@ export class ListService {
     private readonly summaries: SummariesRepository,
     private readonly messages: MessagesRepository,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -78,11 +80,10 @@ export class ListService {
 
   /** Does the same with several messages. */
   applyAction(ids: number[], action: ListAction): void {
-    this.messages.transaction(() => {
+    this.work.commit(() => {
       this.messages.applyAction(ids, action, this.clock.now());
       for (const messageId of ids) this.changes.note({ messageId });
     });
-    this.changes.announce();
   }
 
   /** Counted again only when some message has changed: looks at them do not change how many there are. */

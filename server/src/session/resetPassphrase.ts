@@ -28,12 +28,13 @@ if (problem) {
 }
 const database = openDatabase(databaseFile(config));
 const hash = await hashPassphrase(passphrase);
-database.$client
-  .transaction(() => {
+database.transaction(
+  () => {
     new SettingsRepository(database).set(PASSPHRASE_KEY, hash);
     new SessionRepository(database).removeAll();
-  })
-  .immediate();
+  },
+  { behavior: 'immediate' },
+);
 database.$client.close();
 console.log('The passphrase is changed, and everybody is signed out.');
 

@@ -29,8 +29,13 @@ export class Changes {
     private readonly clock: Clock,
   ) {}
 
-  /** Notes that a message has changed, that a reminder is due, or the list of drafts. Call it within the transaction that changes them. */
+  /**
+   * Notes that a message has changed, that a reminder is due, or the list of drafts.
+   *
+   * @throws outside the unit of work that changes them: nobody would be notified
+   */
   note(what: { messageId: number } | { reminderId: number } | 'drafts'): void {
+    this.checkIsPart();
     this.database
       .insert(change)
       .values({ at: this.clock.now(), ...(what === 'drafts' ? {} : what) })
@@ -39,6 +44,7 @@ export class Changes {
 
   /** Notes that all messages to some people have changed: what names them is found, and shown, by another name. */
   noteMessagesTo(personIds: number[]): void {
+    this.checkIsPart();
     for (const personId of personIds)
       this.database
         .insert(change)
@@ -57,7 +63,7 @@ export class Changes {
         .run();
   }
 
-  /** Call it after the commit. */
+  /** The unit of work does so after each commit; for what is not kept in the database, call it yourself. */
   announce(): void {
     this.announcements.next();
   }
@@ -82,5 +88,9 @@ export class Changes {
       .delete(change)
       .where(lt(change.at, this.clock.now() - CHANGE_LOG_MS))
       .run();
+  }
+
+  private checkIsPart(): void {
+    if (!this.database.$client.inTransaction) throw new Error('A change is noted within a unit of work');
   }
 }

@@ -2,15 +2,17 @@ import { Global, Inject, Module, type OnApplicationShutdown } from '@nestjs/comm
 import { CONFIG, databaseFile, type Config } from '../config.js';
 import { Changes } from './changes.js';
 import { DATABASE, openDatabase, type Database } from './database.js';
+import { UnitOfWork } from './unitOfWork.js';
 
 /** The one database connection, for everybody. */
 @Global()
 @Module({
   providers: [
     Changes,
+    UnitOfWork,
     { provide: DATABASE, inject: [CONFIG], useFactory: (config: Config) => openDatabase(databaseFile(config)) },
   ],
-  exports: [Changes, DATABASE],
+  exports: [Changes, DATABASE, UnitOfWork],
 })
 export class StoreModule implements OnApplicationShutdown {
   constructor(@Inject(DATABASE) private readonly database: Database) {}

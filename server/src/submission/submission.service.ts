@@ -35,6 +35,7 @@ import type { SubmittedEnvelope } from '../outbox/envelope.js';
 import { OutboxService } from '../outbox/outbox.service.js';
 import { AccountService } from '../settings/account.service.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { OwnAddresses } from './ownAddresses.js';
 
 /** A refusal in the words of RFC 5321 and RFC 3463: the code, the enhanced code, and what to do about it. */
@@ -73,6 +74,7 @@ export class SubmissionService {
     private readonly files: FilesService,
     private readonly filesSettings: FilesSettings,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -134,7 +136,7 @@ export class SubmissionService {
     const copies = await this.copies.prepare(outgoing, recipients);
     const sender = this.accounts.sender();
     const now = this.clock.now();
-    this.messages.transaction(() => {
+    this.work.commit(() => {
       const id = this.messages.addSubmitted(
         {
           senderName: headers.from?.value[0]?.name || sender.name,
@@ -156,7 +158,6 @@ export class SubmissionService {
       this.copies.commit(id, outgoing, copies);
       this.changes.note({ messageId: id });
     });
-    this.changes.announce();
     this.outbox.wake();
   }
 

@@ -7,10 +7,6 @@ import { copy, event, person } from '../store/schema.js';
 export class OptOutsRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  transaction<T>(work: () => T): T {
-    return this.database.$client.transaction(work).immediate();
-  }
-
   /** The recipient of the copy that an image's token names. */
   recipientOf(token: string): { copyId: number; personId: number; optedOutAt: number | null } | undefined {
     return this.database

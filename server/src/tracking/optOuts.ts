@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { HOUR } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { FollowupsService } from '../followups/followups.service.js';
-import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { OptOutsRepository } from './optOuts.repository.js';
 import { Recorder } from './recorder.js';
 
@@ -15,7 +15,7 @@ export class OptOuts {
     private readonly recipients: OptOutsRepository,
     private readonly recorder: Recorder,
     private readonly followups: FollowupsService,
-    private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -32,14 +32,13 @@ export class OptOuts {
     if (!found) return 'unknown';
     if (found.optedOutAt !== null) return 'declined';
     const at = this.clock.now();
-    this.recipients.transaction(() => {
+    this.work.commit(() => {
       // Whoever changes their mind to and fro is written down once an hour.
       if (!this.recipients.hasOptedOutSince(found.copyId, at - HOUR))
         this.recorder.recordPlain({ kind: 'opted_out', at, copyId: found.copyId });
       this.recipients.optOut(found.personId, at);
       this.followups.endedFor(found.personId, 'They opted out of tracking');
     });
-    this.changes.announce();
     return 'declined';
   }
 

@@ -4,6 +4,7 @@ import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/
 import { Clock } from '../clock.js';
 import { CONFIG, databaseFile, type Config } from '../config.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { EventWriter, type PlainEvent } from './eventWriter.js';
 import type { Arrival, HitOutcome } from './hitWriter.js';
@@ -48,8 +49,9 @@ export class Recorder implements OnApplicationShutdown {
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
-    @Inject(DATABASE) private readonly database: Database,
+    @Inject(DATABASE) database: Database,
     private readonly changes: Changes,
+    private readonly work: UnitOfWork,
     private readonly clock: Clock,
   ) {
     this.writer = new EventWriter(database);
@@ -82,14 +84,14 @@ export class Recorder implements OnApplicationShutdown {
     return { known: target !== null, url: target?.url ?? null, reads: false };
   }
 
-  /** Records an event that counts, within the caller's transaction if there is one. Announce it after the commit. */
+  /** Records an event that counts. */
   recordPlain(plain: PlainEvent): void {
-    this.database.$client.transaction(() => this.writer.write(plain))();
+    this.work.commit(() => this.writer.write(plain));
   }
 
-  /** Judges the hits of one message again, within the caller's transaction if there is one. Announce it after. */
+  /** Judges the hits of one message again. */
   rejudge(messageId: number): void {
-    this.database.$client.transaction(() => this.writer.rejudge(messageId, this.clock.now()))();
+    this.work.commit(() => this.writer.rejudge(messageId, this.clock.now()));
   }
 
   /** Counts a message from what is written of it, within the caller's transaction. */
@@ -108,21 +110,17 @@ export class Recorder implements OnApplicationShutdown {
   }
 
   /**
-   * Sets the sender's own verdict on a hit; null leaves it to the rules again. Announces it.
+   * Sets the sender's own verdict on a hit; null leaves it to the rules again.
    *
    * @returns the message; undefined where the event is none that can be judged
    */
   setOverride(eventId: number, counted: boolean | null): number | undefined {
-    const messageId = this.database.$client
-      .transaction(() => this.writer.setOverride(eventId, counted, this.clock.now()))
-      .immediate();
-    this.changes.announce();
-    return messageId;
+    return this.work.commit(() => this.writer.setOverride(eventId, counted, this.clock.now()));
   }
 
-  /** Lets a reply count, or not, as the user says; within the caller's transaction. Announce it after the commit. */
+  /** Lets a reply count, or not, as the user says. */
   setReplyCounted(incomingId: number, counted: boolean): void {
-    this.database.$client.transaction(() => this.writer.setReplyCounted(incomingId, counted, this.clock.now()))();
+    this.work.commit(() => this.writer.setReplyCounted(incomingId, counted, this.clock.now()));
   }
 
   /** After the public site has answered its last visitor: what was accepted is written. */

@@ -10,8 +10,8 @@ import type {
 } from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { Following } from '@kiraku/server/followups/following';
-import { FollowupsRepository } from '@kiraku/server/followups/followups.repository';
 import { FollowupsService } from '@kiraku/server/followups/followups.service';
+import { UnitOfWork } from '@kiraku/server/store/unitOfWork';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { ACCOUNT, Desk, MailServer, trackingUrlsOf, to, type ReceivedMail } from '../harness.js';
 
@@ -260,8 +260,7 @@ describe('automatic follow-ups', () => {
     // It is scheduled at once, and leaves when its mail is made: the answer comes between the two.
     later(3 * DAY);
     expect(states()).toEqual(['sent', 'scheduled']);
-    const followups = desk.get(FollowupsRepository);
-    followups.transaction(() => desk.get(FollowupsService).replied([id]));
+    desk.get(UnitOfWork).commit(() => desk.get(FollowupsService).replied([id]));
     expect(states()).toEqual(['sent']);
     expect(await everythingLeft()).toHaveLength(1);
     expect((await view()).plans).toMatchObject([{ state: 'stopped', reason: 'Replied' }]);
