@@ -144,3 +144,45 @@ describe('a database of an earlier version', () => {
     after.close();
   });
 });
+
+describe('the indexes', () => {
+  let folder: string;
+  let client: Sqlite.Database;
+  beforeEach(() => {
+    folder = mkdtempSync(join(tmpdir(), 'kiraku-indexes-'));
+    client = openDatabase(join(folder, 'kiraku.sqlite')).$client;
+  });
+  afterEach(() => {
+    client.close();
+    rmSync(folder, { recursive: true });
+  });
+  const column = (sql: string, ...values: string[]) =>
+    client
+      .prepare<string[], string>(sql)
+      .pluck()
+      .all(...values);
+
+  /** Columns by which rows of a table are found at once. */
+  const indexed = (table: string) => [
+    ...column('select name from pragma_table_info(?) where pk = 1', table),
+    ...column('select i.name from pragma_index_list(?) l, pragma_index_info(l.name) i where i.seqno = 0', table),
+  ];
+
+  test('find whatever refers to a row: a deletion reads no table from end to end', () => {
+    const tables = column("select name from sqlite_master where type = 'table' and name not like 'sqlite_%'");
+    const references = tables.flatMap((table) =>
+      column('select "from" from pragma_foreign_key_list(?)', table).map((from) => ({ table, from })),
+    );
+    expect(references.length).toBeGreaterThan(20);
+    expect(references.filter(({ table, from }) => !indexed(table).includes(from))).toEqual([]);
+  });
+
+  test('find every use of a content by its hash', () => {
+    const plan = client
+      .prepare(
+        'explain query plan select id from file_version where sha256 = @x or pages_sha256 = @x or first_page_sha256 = @x',
+      )
+      .all({ x: 'a' }) as { detail: string }[];
+    expect(plan.map(({ detail }) => detail).join('\n')).not.toMatch(/SCAN/);
+  });
+});

@@ -27,7 +27,7 @@ import type {
 import type { AgentNature } from '@kiraku/core/tracking';
 import type { Dsn } from '../outbox/envelope.js';
 import type { Piece } from '../outbox/mailBytes.js';
-import { sql } from 'drizzle-orm';
+import { isNotNull, sql } from 'drizzle-orm';
 import { index, integer, sqliteTable, text, blob, uniqueIndex } from 'drizzle-orm/sqlite-core';
 
 /*
@@ -228,6 +228,7 @@ export const message = sqliteTable(
         ...([table.opens, table.clicks, table.fileViews, table.replies] as const),
       )
       .where(sql`opens = 0 and clicks = 0 and file_views = 0 and replies = 0`),
+    index('message_template').on(table.templateId).where(isNotNull(table.templateId)),
     index('message_draft')
       .on(table.updatedAt)
       .where(sql`state = 'draft'`),
@@ -314,7 +315,7 @@ export const copyLink = sqliteTable(
       .notNull()
       .references(() => link.id, { onDelete: 'cascade' }),
   },
-  (table) => [index('copy_link_copy').on(table.copyId)],
+  (table) => [index('copy_link_copy').on(table.copyId), index('copy_link_link').on(table.linkId)],
 );
 
 /** A file of the library. Deleted, it stays for the messages that carried it. */
@@ -349,6 +350,10 @@ export const fileVersion = sqliteTable(
   },
   (table) => [
     index('file_version_file').on(table.fileId),
+    // By which content of a file is looked for that nobody uses any more.
+    index('file_version_sha256').on(table.sha256),
+    index('file_version_pages_sha256').on(table.pagesSha256).where(isNotNull(table.pagesSha256)),
+    index('file_version_first_page_sha256').on(table.firstPageSha256).where(isNotNull(table.firstPageSha256)),
     index('file_version_unprepared')
       .on(table.id)
       .where(sql`preparation in ('checking', 'waiting', 'converting')`),
@@ -379,7 +384,11 @@ export const sentFile = sqliteTable(
     views: integer().notNull().default(0),
     lastViewAt: integer(),
   },
-  (table) => [index('sent_file_message').on(table.messageId), index('sent_file_file').on(table.fileId)],
+  (table) => [
+    index('sent_file_message').on(table.messageId),
+    index('sent_file_file').on(table.fileId),
+    index('sent_file_version').on(table.versionId),
+  ],
 );
 
 /** The address of one file in one copy. */
@@ -394,7 +403,7 @@ export const copyFile = sqliteTable(
       .notNull()
       .references(() => sentFile.id, { onDelete: 'cascade' }),
   },
-  (table) => [index('copy_file_copy').on(table.copyId)],
+  (table) => [index('copy_file_copy').on(table.copyId), index('copy_file_sent_file').on(table.sentFileId)],
 );
 
 /** One reader with one file, from opening it on. What was read are its events. */
@@ -645,6 +654,7 @@ export const reminder = sqliteTable(
       .on(table.dueAt)
       .where(sql`state in ('waiting', 'due')`),
     index('reminder_message').on(table.messageId),
+    index('reminder_person').on(table.personId).where(isNotNull(table.personId)),
     index('reminder_ended').on(table.endedAt),
   ],
 );
@@ -691,5 +701,9 @@ export const planStep = sqliteTable(
     messageId: integer().references(() => message.id, { onDelete: 'set null' }),
     reason: text(),
   },
-  (table) => [index('plan_step_plan').on(table.planId), index('plan_step_message').on(table.messageId)],
+  (table) => [
+    index('plan_step_plan').on(table.planId),
+    index('plan_step_message').on(table.messageId),
+    index('plan_step_template').on(table.templateId),
+  ],
 );
