@@ -20,6 +20,7 @@ import { StoreModule } from './store/store.module.js';
 import { RefusedModule } from './refused/refused.module.js';
 import { SubmissionModule } from './submission/submission.module.js';
 import { TrackingModule } from './tracking/tracking.module.js';
+import { WorkModule } from './work/work.module.js';
 
 @Module({})
 export class AppModule {
@@ -37,6 +38,7 @@ export class AppModule {
           exports: [CONFIG, Clock],
         },
         StoreModule,
+        WorkModule,
         SettingsModule,
         SessionModule,
         PeopleModule,

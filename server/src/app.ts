@@ -10,9 +10,6 @@ import type { NextFunction, Request, Response } from 'express';
 import { AppModule } from './app.module.js';
 import { Clock } from './clock.js';
 import type { Config } from './config.js';
-import { Following } from './followups/following.js';
-import { Preparing } from './files/preparing.js';
-import { Tidying } from './files/tidying.js';
 import { UPLOADS_PATH } from './files/uploads.js';
 import { sessionToken } from './http/cookies.js';
 import { ownHostsOnly } from './http/hosts.js';
@@ -24,14 +21,10 @@ import { sameOriginOnly, securityHeaders } from './http/security.js';
 import { validationPipe } from './http/validation.js';
 import { LmtpServer } from './incoming/lmtp.server.js';
 import { MailboxFollower } from './incoming/mailboxFollower.js';
-import { SendingService } from './messages/sending.service.js';
-import { OwnMail } from './notifications/ownMail.js';
-import { PushService } from './notifications/push.service.js';
-import { OutboxService } from './outbox/outbox.service.js';
-import { Changes } from './store/changes.js';
 import { SessionService } from './session/session.service.js';
 import { SubmissionServer } from './submission/submission.server.js';
 import { PublicSite } from './tracking/publicSite.js';
+import { Works } from './work/works.js';
 
 /** The whole application on its data folder, not yet listening. Another clock serves tests and the demo's history. */
 export async function createApp(config: Config, clock = new Clock()): Promise<NestExpressApplication> {
@@ -63,15 +56,8 @@ export async function openApp(app: INestApplication, config: Config): Promise<{ 
   await app.get(LmtpServer).open();
   // Last, so that whoever is told that the desk is healthy finds everything open.
   await app.listen(config.port, config.host);
-  app.get(Changes).prune();
-  app.get(Preparing).open();
-  app.get(Tidying).open();
-  app.get(OutboxService).wake();
-  app.get(SendingService).wake();
-  app.get(OwnMail).open();
-  app.get(PushService).open();
+  app.get(Works).start();
   app.get(MailboxFollower).open();
-  app.get(Following).open();
   return { port: (app.getHttpServer().address() as AddressInfo).port, publicPort };
 }
 

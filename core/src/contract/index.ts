@@ -1,6 +1,7 @@
 export * from './account.js';
 export * from './event.js';
 export * from './file.js';
+export * from './health.js';
 export * from './followup.js';
 export * from './incoming.js';
 export * from './judging.js';

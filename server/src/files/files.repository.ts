@@ -95,13 +95,14 @@ export class FilesRepository {
   }
 
   /** What was not got ready when the machine stopped, in the order in which it came. */
-  unprepared(): VersionRow[] {
+  nextUnprepared(): VersionRow | undefined {
     return this.database
       .select()
       .from(fileVersion)
       .where(inArray(fileVersion.preparation, UNPREPARED))
       .orderBy(asc(fileVersion.id))
-      .all();
+      .limit(1)
+      .get();
   }
 
   /** Undefined for one that was deleted, too. */

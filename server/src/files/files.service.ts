@@ -48,7 +48,7 @@ export class FilesService {
     private readonly store: ContentStore,
     private readonly preparing: Preparing,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -71,8 +71,8 @@ export class FilesService {
   async take(path: string, givenName: string, fileId: number | null, known?: Inspection): Promise<FileView> {
     if (fileId !== null && !this.files.file(fileId)) throw notFound('file');
     const content = await this.store.keep(path);
-    const { id, versionId } = this.write(content, fileName(givenName), fileId, known);
-    void this.preparing.prepare(versionId);
+    const id = this.write(content, fileName(givenName), fileId, known);
+    this.preparing.wake();
     return this.view(id);
   }
 
@@ -90,17 +90,13 @@ export class FilesService {
     return null;
   }
 
-  private write(
-    { sha256, size }: Content,
-    name: string,
-    fileId: number | null,
-    known?: Inspection,
-  ): { id: number; versionId: number } {
+  private write({ sha256, size }: Content, name: string, fileId: number | null, known?: Inspection): number {
     const now = this.clock.now();
-    return this.work.commit(() => {
+    return this.unit.commit(() => {
       const id = fileId ?? this.files.add(name, now);
       const seen = known ? prepared(known) : NOT_KNOWN;
-      return { id, versionId: this.files.addVersion(id, { sha256, size, addedAt: now, ...seen }).id };
+      this.files.addVersion(id, { sha256, size, addedAt: now, ...seen });
+      return id;
     });
   }
 
@@ -141,7 +137,7 @@ export class FilesService {
     if (!row) throw notFound('sent file');
     const { closed, ...set } = change;
     const closedAt = closed === undefined ? row.closedAt : closed ? this.clock.now() : null;
-    this.work.commit(() => {
+    this.unit.commit(() => {
       this.files.setSent(sentFileId, { ...set, closedAt });
       this.changes.note({ messageId: row.messageId });
     });

@@ -1,7 +1,9 @@
 import { mkdir, rm } from 'node:fs/promises';
-import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import { Injectable, Logger } from '@nestjs/common';
 import { kindOfType, preparationOfFile } from '@kiraku/core/files';
 import { OutOfBoundsError } from '../process/bounded.js';
+import type { DueWork } from '../work/dueWork.js';
+import { Works } from '../work/works.js';
 import { ContentStore } from './contentStore.js';
 import { convertToPdf, findConverter } from './conversion.js';
 import { FilesRepository, type VersionRow } from './files.repository.js';
@@ -17,105 +19,91 @@ export function prepared({ mediaType, pages, problem }: Inspection) {
   return { mediaType, kind, pages, ...preparationOfFile(kind, problem) };
 }
 
-function isDone({ preparation }: VersionRow): boolean {
-  return preparation === 'ready' || preparation === 'download-only';
-}
-
 /**
  * Gets files ready to be shown, one after the other: looks what they are, and turns into pages what has to be. Where it
  * has come stands in the database, so that a stop loses nothing.
  */
 @Injectable()
-export class Preparing implements BeforeApplicationShutdown {
+export class Preparing {
   private readonly logger = new Logger(Preparing.name);
   private readonly converter = findConverter();
-  private running: Promise<void> = Promise.resolve();
-  private readonly stopping = new AbortController();
+  private readonly due: DueWork;
 
   constructor(
     private readonly files: FilesRepository,
     private readonly store: ContentStore,
-  ) {}
+    works: Works,
+  ) {
+    this.due = works.add({ name: 'preparing files', run: (stopping) => this.prepareAll(stopping) });
+  }
 
   /** Whether slides and text documents can be turned into pages here. */
   converts(): boolean {
     return this.converter !== null;
   }
 
-  /** Goes on with what was left when the machine stopped. */
-  open(): void {
-    for (const { id } of this.files.unprepared()) void this.prepare(id);
-  }
-
-  /** What is under way is begun anew at the next start. */
-  async beforeApplicationShutdown(): Promise<void> {
-    this.stopping.abort();
-    await this.running;
+  /** Prepares what is not prepared yet. Call it whenever a version was added. */
+  wake(): void {
+    this.due.wake();
   }
 
   /** Resolves when nothing is left to do. */
   idle(): Promise<void> {
-    return this.running;
+    return this.due.idle();
   }
 
-  /** Resolves when the version, and all that came before it, is ready or known not to be. */
-  prepare(versionId: number): Promise<void> {
-    this.running = this.running.then(async () => {
-      if (this.isStopping()) return;
-      await this.check(versionId).catch((error: unknown) => {
-        this.logger.error(`Version ${versionId} of a file`, error instanceof Error ? error.stack : String(error));
-        this.set(versionId, { preparation: 'download-only', problem: 'It could not be prepared' });
+  /** What is under way at a stop is begun anew at the next start. */
+  private async prepareAll(stopping: AbortSignal): Promise<null> {
+    for (let next = this.next(stopping); next; next = this.next(stopping)) {
+      await this.check(next, stopping).catch((error: unknown) => {
+        this.logger.error(`Version ${next!.id} of a file`, error instanceof Error ? error.stack : String(error));
+        this.set(next!.id, { preparation: 'download-only', problem: 'It could not be prepared' }, stopping);
       });
-    });
-    return this.running;
+    }
+    return null;
   }
 
-  private async check(versionId: number): Promise<void> {
-    const version = this.files.version(versionId);
-    if (!version || isDone(version)) return;
+  private next(stopping: AbortSignal): VersionRow | undefined {
+    return stopping.aborted ? undefined : this.files.nextUnprepared();
+  }
+
+  private async check(version: VersionRow, signal: AbortSignal): Promise<void> {
     const path = this.store.pathOf(version.sha256);
-    const place = this.place(this.store.incoming());
+    const place = { home: this.store.incoming(), signal };
     const seen = prepared(await inspect(path, place));
     const firstPageSha256 = seen.pages === null ? null : await keepFirstPage(path, this.store, place);
-    this.set(versionId, { ...seen, firstPageSha256 });
+    // Until it is converted, it is not done.
+    this.set(version.id, { ...seen, firstPageSha256 }, signal);
     if (seen.preparation !== 'waiting') return;
-    if (this.converter) await this.convert(this.converter, { ...version, ...seen });
-    else this.set(versionId, { preparation: 'download-only', problem: NO_CONVERTER });
+    if (this.converter) await this.convert(this.converter, { ...version, ...seen }, signal);
+    else this.set(version.id, { preparation: 'download-only', problem: NO_CONVERTER }, signal);
   }
 
-  private async convert(converter: string, { id, sha256, mediaType }: VersionRow): Promise<void> {
-    this.set(id, { preparation: 'converting' });
+  private async convert(converter: string, version: VersionRow, signal: AbortSignal): Promise<void> {
+    const { id, sha256, mediaType } = version;
+    this.set(id, { preparation: 'converting' }, signal);
     const folder = this.store.scratch();
     await mkdir(folder);
     try {
-      const pdf = await convertToPdf(converter, this.store.pathOf(sha256), mediaType, folder, this.stopping.signal);
-      const { pages, problem } = await inspect(pdf, this.place(folder));
+      const pdf = await convertToPdf(converter, this.store.pathOf(sha256), mediaType, folder, signal);
+      const { pages, problem } = await inspect(pdf, { home: folder, signal });
       if (problem !== null || pages === null) throw new Error(problem ?? 'No pages');
-      const firstPageSha256 = await keepFirstPage(pdf, this.store, this.place(folder));
+      const firstPageSha256 = await keepFirstPage(pdf, this.store, { home: folder, signal });
       const { sha256: pagesSha256 } = await this.store.keep(pdf);
-      this.set(id, { preparation: 'ready', problem: null, pages, pagesSha256, firstPageSha256 });
+      this.set(id, { preparation: 'ready', problem: null, pages, pagesSha256, firstPageSha256 }, signal);
     } catch (error) {
       const words =
         error instanceof OutOfBoundsError
           ? 'Converting it took too long'
           : 'It could not be converted: it may be damaged, or locked with a password';
-      this.set(id, { preparation: 'download-only', problem: words });
+      this.set(id, { preparation: 'download-only', problem: words }, signal);
     } finally {
       await rm(folder, { recursive: true, force: true });
     }
   }
 
-  private place(home: string) {
-    return { home, signal: this.stopping.signal };
-  }
-
-  private isStopping(): boolean {
-    return this.stopping.signal.aborted;
-  }
-
-  private set(versionId: number, set: Partial<VersionRow>): void {
+  private set(versionId: number, set: Partial<VersionRow>, signal: AbortSignal): void {
     // What was broken off by a stop says nothing of the file.
-    if (this.isStopping()) return;
-    this.files.setVersion(versionId, set);
+    if (!signal.aborted) this.files.setVersion(versionId, set);
   }
 }

@@ -1,34 +1,21 @@
-import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import { HOUR } from '@kiraku/core/time';
+import { Clock } from '../clock.js';
+import { Works } from '../work/works.js';
 import { FilesService } from './files.service.js';
 import { Uploads } from './uploads.js';
 
-/** Lets go, once an hour, of files that nobody wants any more and of uploads that were broken off. */
+/** Deletes, once an hour, files that nobody wants any more and uploads that were broken off. */
 @Injectable()
-export class Tidying implements OnApplicationShutdown {
-  private readonly logger = new Logger(Tidying.name);
-  private timer: NodeJS.Timeout | undefined;
-
-  constructor(
-    private readonly files: FilesService,
-    private readonly uploads: Uploads,
-  ) {}
-
-  open(): void {
-    this.timer = setInterval(() => void this.tidy(), HOUR);
-    this.timer.unref();
-  }
-
-  onApplicationShutdown(): void {
-    clearInterval(this.timer);
-  }
-
-  private async tidy(): Promise<void> {
-    try {
-      await this.files.deleteExpired();
-      await this.uploads.deleteExpired();
-    } catch (error) {
-      this.logger.error('Files could not be tidied', error instanceof Error ? error.stack : String(error));
-    }
+export class Tidying {
+  constructor(files: FilesService, uploads: Uploads, clock: Clock, works: Works) {
+    works.add({
+      name: 'deleted files',
+      run: async () => {
+        await files.deleteExpired();
+        await uploads.deleteExpired();
+        return clock.now() + HOUR;
+      },
+    });
   }
 }

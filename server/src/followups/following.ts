@@ -1,11 +1,10 @@
-import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
-import { throttleTime, asyncScheduler, type Subscription } from 'rxjs';
+import { Injectable, Logger } from '@nestjs/common';
 import { personText } from '@kiraku/core/sentences';
 import type { DraftContent } from '@kiraku/core/contract';
 import { countsOf } from '@kiraku/core/followups';
 import { replySubject, BLANK_CONTENT, escapeHtml, fillPlaceholders, goingOn } from '@kiraku/core/message';
 import { notificationOfReminder } from '@kiraku/core/notifications';
-import { MINUTE, SECOND } from '@kiraku/core/time';
+import { MINUTE } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { MailboxFollower } from '../incoming/mailboxFollower.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
@@ -18,27 +17,24 @@ import { mailToSelf } from '../notifications/mailToSelf.js';
 import { NotificationsSettings } from '../notifications/notifications.settings.js';
 import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
+import type { DueWork } from '../work/dueWork.js';
+import { Works } from '../work/works.js';
 import { FollowupsRepository, type PlanRow, type ReminderRow, type StepRow } from './followups.repository.js';
 import { FollowupsService } from './followups.service.js';
 
-/** A timer longer than this is set again: the clock may have been changed, or the machine have slept. */
-const MAX_SLEEP_MS = MINUTE;
 const FOLLOWUPS_PAUSE_MS = 200;
-const FOLLOWUPS_ERROR_BACKOFF_MS = 30 * SECOND;
+/** After this, an email that the mail server did not take is tried again. */
+const REMINDER_EMAIL_RETRY_MS = MINUTE;
 
 /**
  * Acts on what is due: notifies of reminders, and sends the next messages of plans. What is decided, and what it becomes,
  * is one transaction; a message that a step became is scheduled by it and leaves like any other, unless its plan ended.
  */
 @Injectable()
-export class Following implements BeforeApplicationShutdown {
+export class Following {
   private readonly logger = new Logger(Following.name);
-  private subscription: Subscription | undefined;
-  private timer: NodeJS.Timeout | undefined;
-  private mailing: Promise<void> = Promise.resolve();
-  /** Not before then: the mail server did not take the last one. */
-  private mailAgainAt = 0;
-  private isStopped = false;
+  private readonly due: DueWork;
+  private readonly emails: DueWork;
 
   constructor(
     private readonly followups: FollowupsRepository,
@@ -51,38 +47,18 @@ export class Following implements BeforeApplicationShutdown {
     private readonly outbox: OutboxService,
     private readonly notifications: NotificationsSettings,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
-  ) {}
-
-  open(): void {
-    this.subscription = this.changes.announced
-      .pipe(throttleTime(FOLLOWUPS_PAUSE_MS, asyncScheduler, { leading: true, trailing: true }))
-      .subscribe(() => this.wake());
-    this.wake();
+    works: Works,
+  ) {
+    this.due = works.add({ name: 'follow-ups', commitPauseMs: FOLLOWUPS_PAUSE_MS, run: () => this.check() });
+    this.emails = works.add({ name: 'reminders by email', run: () => this.mail() });
   }
 
-  async beforeApplicationShutdown(): Promise<void> {
-    this.isStopped = true;
-    this.subscription?.unsubscribe();
-    clearTimeout(this.timer);
-    await this.mailing;
-  }
-
-  /** Looks what is due. Call it whenever a time was set; it looks by itself when something happened. */
+  /** Acts on what is due. Call it whenever a time was set; it acts by itself when something happened. */
   wake(): void {
-    clearTimeout(this.timer);
-    if (this.isStopped) return;
-    let waitMs = FOLLOWUPS_ERROR_BACKOFF_MS;
-    try {
-      this.check();
-      const next = this.followups.nextAt(this.clock.now());
-      waitMs = Math.min(Math.max((next ?? Infinity) - this.clock.now(), SECOND), MAX_SLEEP_MS);
-    } catch (error) {
-      this.logger.error('What is due could not be looked for', error instanceof Error ? error.stack : String(error));
-    }
-    this.timer = setTimeout(() => this.wake(), waitMs);
-    this.timer.unref();
+    this.due.wake();
+    this.emails.wake();
   }
 
   /** The message of a step as it would leave now. */
@@ -91,11 +67,15 @@ export class Following implements BeforeApplicationShutdown {
     return { subject, html };
   }
 
-  private check(): void {
-    const now = this.clock.now();
+  /** Returns when something is due next. */
+  private check(): number | null {
     // Looked for often: whoever writes hits is not held up where there is nothing to do.
-    if (!this.isAnythingDue(now)) return;
-    const { sent } = this.work.commit(() => {
+    if (this.isAnythingDue(this.clock.now())) this.act(this.clock.now());
+    return this.followups.nextAt(this.clock.now());
+  }
+
+  private act(now: number): void {
+    const { sent } = this.unit.commit(() => {
       this.service.resolve();
       const reminders = this.followups.dueReminders(now);
       const alwaysMails = this.notifications.view().channels.reminder_due.includes('email');
@@ -110,14 +90,13 @@ export class Following implements BeforeApplicationShutdown {
       };
     });
     if (sent > 0) this.sending.wake();
-    this.mailing = this.mailing.then(() => this.mail()).catch((error: unknown) => this.logger.error(String(error)));
+    this.emails.wake();
   }
 
   private isAnythingDue(now: number): boolean {
     const isDue = ({ state, dueAt }: StepRow) => state === 'planned' && dueAt !== null && dueAt <= now;
     return (
       this.followups.dueReminders(now).length > 0 ||
-      (now >= this.mailAgainAt && this.followups.emailPending().length > 0) ||
       this.service.resolvable().length > 0 ||
       this.followups.runningPlans().some(({ steps }) => steps.some(isDue))
     );
@@ -172,15 +151,16 @@ export class Following implements BeforeApplicationShutdown {
   }
 
   /** Writes to the user of what is due, where they wanted it, in the conversation that it is about. */
-  private async mail(): Promise<void> {
+  private async mail(): Promise<number | null> {
     for (const row of this.followups.emailPending()) {
       const outcome = await this.outbox.deliver(await this.reminderMail(row));
       if (outcome.kind === 'sent') this.followups.setReminder(row.id, { emailPending: false });
       else {
-        this.mailAgainAt = this.clock.now() + MINUTE;
-        return this.logger.warn(`A reminder could not be emailed: ${outcome.words}`);
+        this.logger.warn(`A reminder could not be emailed: ${outcome.words}`);
+        return this.clock.now() + REMINDER_EMAIL_RETRY_MS;
       }
     }
+    return null;
   }
 
   private reminderMail({ id, messageId }: ReminderRow): Promise<SingleMail> {

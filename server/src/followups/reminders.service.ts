@@ -42,7 +42,7 @@ export class RemindersService {
     private readonly templates: TemplatesRepository,
     private readonly mailbox: MailboxFollower,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -197,7 +197,7 @@ export class RemindersService {
   }
 
   private changed<T>(work: () => T): T {
-    const outcome = this.work.commit(work);
+    const outcome = this.unit.commit(work);
     this.following.wake();
     return outcome;
   }

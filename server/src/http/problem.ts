@@ -12,6 +12,8 @@ export class ProblemException extends HttpException {
   constructor(status: number, title: string, detail: string, errors?: Problem['errors']) {
     const problem: Problem = { type: 'about:blank', title, status, detail, ...(errors && { errors }) };
     super(problem, status);
+    // For the log: the framework would say its own name.
+    this.message = detail;
   }
 }
 

@@ -105,7 +105,7 @@ export class IncomingService {
     private readonly followups: FollowupsService,
     private readonly recorder: Recorder,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -128,7 +128,7 @@ export class IncomingService {
     const isWritten = classified.kind !== 'dsn' && classified.kind !== 'mdn';
     const body = isWritten ? await this.bodies.shown(mail) : NO_BODY;
     const problem = (isCut ? ONLY_BEGINNING : null) ?? read.problem ?? body.problem;
-    return this.work.commit(() => {
+    return this.unit.commit(() => {
       if (this.inbox.isKnown(identity)) return true;
       const found = this.find(classified, mail, when);
       const [first] = found;
@@ -170,7 +170,7 @@ export class IncomingService {
     if (row.copyId === null && copyId !== null && !this.inbox.isCopyOf(copyId, row.messageId))
       throw notFound('recipient');
     if (verdict === 'confirmed' && whose === null) throw invalid('Say whose reply it is.');
-    this.work.commit(() => {
+    this.unit.commit(() => {
       this.inbox.setVerdict(id, verdict, whose);
       if (row.copyId === null && whose !== null)
         this.recorder.recordPlain({ kind: 'replied', at: row.at, copyId: whose, incomingId: id });

@@ -21,7 +21,7 @@ export class DraftsService {
     private readonly accounts: AccountService,
     private readonly files: FilesService,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -82,7 +82,7 @@ export class DraftsService {
   }
 
   private changed<T>(work: () => T): T {
-    return this.work.commit(() => {
+    return this.unit.commit(() => {
       const done = work();
       this.changes.note('drafts');
       return done;

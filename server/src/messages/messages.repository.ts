@@ -29,7 +29,7 @@ export type NewCopy = typeof copy.$inferInsert;
 export class MessagesRepository {
   constructor(
     @Inject(DATABASE) private readonly database: Database,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
   ) {}
 
   addDraft(content: DraftContent, sender: Mailbox, now: number): Draft {
@@ -56,7 +56,7 @@ export class MessagesRepository {
 
   /** Saves if the draft still is at that revision; undefined where it is not, or is gone. */
   saveDraft(id: number, revision: number, { html, ...content }: DraftContent, now: number): Draft | undefined {
-    return this.work.commit(() => {
+    return this.unit.commit(() => {
       const row = this.database
         .update(message)
         .set({ ...content, revision: revision + 1, updatedAt: now })
@@ -342,7 +342,7 @@ export class MessagesRepository {
   }
 
   private add({ html, ...values }: NewMessage): WholeMessage {
-    return this.work.commit(() => {
+    return this.unit.commit(() => {
       const row = this.database.insert(message).values(values).returning().get();
       this.database.insert(messageBody).values({ messageId: row.id, html }).run();
       return { ...row, html };

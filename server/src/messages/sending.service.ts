@@ -1,4 +1,4 @@
-import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import { Injectable, Logger } from '@nestjs/common';
 import type { Draft, MessageSummary, OutboxCopy, Recipient, Recurrence } from '@kiraku/core/contract';
 import { addressKey, addressProblem, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { DAY, MINUTE, nextOccurrence, recurrenceProblem } from '@kiraku/core/time';
@@ -14,6 +14,8 @@ import { AccountService } from '../settings/account.service.js';
 import { SendingSettings } from '../settings/sending.settings.js';
 import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
+import type { DueWork } from '../work/dueWork.js';
+import { Works } from '../work/works.js';
 import { CopiesService } from './copies.service.js';
 import { DraftsService } from './drafts.service.js';
 import { isEmptyBody } from './messageBody.js';
@@ -24,9 +26,8 @@ import { SummariesRepository } from './summaries.repository.js';
 /** How late a message may still leave by itself; what is older was missed while the machine was off, and asks. */
 const MAX_OVERDUE_MS = DAY;
 const MAX_SCHEDULE_AHEAD_MS = 366 * DAY;
-/** A timer longer than this is set again: the clock may have been changed, or the machine have slept. */
-const MAX_SLEEP_MS = MINUTE;
-const ERROR_BACKOFF_MS = MINUTE;
+/** A message that could not leave stands in the way of no other meanwhile. */
+const LEAVE_RETRY_MS = MINUTE;
 /** A copy that failed is shown in the outbox for as long. */
 const SHOWN_FAILED_MS = 30 * DAY;
 
@@ -42,11 +43,9 @@ const gone = () =>
  * that leaves becomes copies, one for each recipient, each with tokens of its own.
  */
 @Injectable()
-export class SendingService implements BeforeApplicationShutdown {
+export class SendingService {
   private readonly logger = new Logger(SendingService.name);
-  private timer: NodeJS.Timeout | undefined;
-  private leaving: Promise<void> = Promise.resolve();
-  private stopped = false;
+  private readonly due: DueWork;
 
   constructor(
     private readonly drafts: DraftsService,
@@ -62,9 +61,12 @@ export class SendingService implements BeforeApplicationShutdown {
     private readonly followups: FollowupsService,
     private readonly settings: SendingSettings,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
-  ) {}
+    works: Works,
+  ) {
+    this.due = works.add({ name: 'scheduled messages', run: (stopping) => this.leaveDue(stopping) });
+  }
 
   /**
    * Sends the draft as it stands at that revision. Resolves when the request is committed.
@@ -137,29 +139,24 @@ export class SendingService implements BeforeApplicationShutdown {
     this.outboxService.wake();
   }
 
-  /** Looks what is due. Call it at start, and whenever a time was set. */
+  /** Lets leave what is due. Call it whenever a time was set. */
   wake(): void {
-    clearTimeout(this.timer);
-    if (this.stopped) return;
-    const now = this.clock.now();
-    const next = this.messages.nextScheduled(now - MAX_OVERDUE_MS);
-    if (!next) return;
-    if (next.sendAt > now) return this.wakeIn(Math.min(next.sendAt - now, MAX_SLEEP_MS));
-    this.leaving = this.leave(next.id, next.sendAt).then(
-      () => this.wake(),
-      (error: unknown) => {
-        this.logger.error(`Message ${next.id} could not leave`, error instanceof Error ? error.stack : String(error));
-        // It is tried again later, and does not stand in the way of the others.
-        this.messages.reschedule(next.id, this.clock.now() + ERROR_BACKOFF_MS);
-        this.wake();
-      },
-    );
+    this.due.wake();
   }
 
-  async beforeApplicationShutdown(): Promise<void> {
-    this.stopped = true;
-    clearTimeout(this.timer);
-    await this.leaving;
+  private async leaveDue(stopping: AbortSignal): Promise<number | null> {
+    while (!stopping.aborted) {
+      const now = this.clock.now();
+      const next = this.messages.nextScheduled(now - MAX_OVERDUE_MS);
+      if (!next || next.sendAt > now) return next?.sendAt ?? null;
+      try {
+        await this.leave(next.id, next.sendAt);
+      } catch (error) {
+        this.logger.error(`Message ${next.id} could not leave`, error instanceof Error ? error.stack : String(error));
+        this.messages.reschedule(next.id, this.clock.now() + LEAVE_RETRY_MS);
+      }
+    }
+    return null;
   }
 
   private async sendAgain(copy: CopyRow, address: string): Promise<void> {
@@ -183,14 +180,8 @@ export class SendingService implements BeforeApplicationShutdown {
     });
   }
 
-  private wakeIn(waitMs: number): void {
-    if (this.stopped) return;
-    this.timer = setTimeout(() => this.wake(), waitMs);
-    this.timer.unref();
-  }
-
   private change(messageId: number, work: () => void): void {
-    this.work.commit(() => {
+    this.unit.commit(() => {
       work();
       this.changes.note({ messageId });
     });

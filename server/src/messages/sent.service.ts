@@ -47,7 +47,7 @@ export class SentService {
     private readonly templates: TemplatesRepository,
     private readonly files: FilesService,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
   ) {}
 
   detail(id: number): MessageDetail {
@@ -79,7 +79,7 @@ export class SentService {
 
   setNote(id: number, note: string): void {
     this.row(id);
-    this.work.commit(() => {
+    this.unit.commit(() => {
       this.messages.setNote(id, note);
       this.changes.note({ messageId: id });
     });

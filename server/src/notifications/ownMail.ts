@@ -1,5 +1,4 @@
-import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import type { Subscription } from 'rxjs';
+import { Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
 import type { NotificationView } from '@kiraku/core/contract';
 import { isQuiet } from '@kiraku/core/notifications';
 import { counted, DAY, exactWords, MINUTE, SECOND } from '@kiraku/core/time';
@@ -8,8 +7,9 @@ import { OutboxService } from '../outbox/outbox.service.js';
 import type { SingleMail } from '../outbox/smtp.js';
 import { AccountService } from '../settings/account.service.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
-import { Changes } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
+import type { DueWork } from '../work/dueWork.js';
+import { Works } from '../work/works.js';
 import { mailToSelf } from './mailToSelf.js';
 import { NotificationsService } from './notifications.service.js';
 import { NotificationsSettings } from './notifications.settings.js';
@@ -27,11 +27,9 @@ const MAX_EMAIL_LINES = 30;
 
 /** Writes to the user themself what nobody saw at the desk. What was written is noted after the mail server’s “250”. */
 @Injectable()
-export class OwnMail implements OnApplicationShutdown {
+export class OwnMail implements OnApplicationBootstrap {
   private readonly logger = new Logger(OwnMail.name);
-  private subscription: Subscription | undefined;
-  private timer: NodeJS.Timeout | undefined;
-  private writing: Promise<void> | undefined;
+  private readonly due: DueWork;
 
   constructor(
     private readonly events: EventsRepository,
@@ -40,30 +38,31 @@ export class OwnMail implements OnApplicationShutdown {
     private readonly store: SettingsRepository,
     private readonly accounts: AccountService,
     private readonly outbox: OutboxService,
-    private readonly changes: Changes,
     private readonly clock: Clock,
-  ) {}
+    works: Works,
+  ) {
+    this.due = works.add({
+      name: 'notifications by email',
+      commitPauseMs: EMAIL_CHECK_MS,
+      run: () => this.write(),
+    });
+  }
 
-  /** Begins to follow what happens. */
-  open(): void {
+  onApplicationBootstrap(): void {
     // What happened before anybody ever looked counts as seen from here on, not from the first look on.
     this.notifications.seen();
-    this.subscription = this.changes.announced.subscribe(() => this.scheduleCheck(EMAIL_CHECK_MS));
-    this.scheduleCheck(EMAIL_CHECK_MS);
   }
 
-  async onApplicationShutdown(): Promise<void> {
-    this.subscription?.unsubscribe();
-    clearTimeout(this.timer);
-    await this.writing;
+  /** Writes what nobody has seen for long enough. Resolves when it is written. */
+  check(): Promise<void> {
+    this.due.wake();
+    return this.due.idle();
   }
 
-  /** Looks whether there is something that nobody has seen for long enough, and writes it. */
-  async check(): Promise<void> {
-    clearTimeout(this.timer);
-    this.timer = undefined;
+  /** Resolves to when there may be more. */
+  private async write(): Promise<number | null> {
     const settings = this.settings.view();
-    if (!Object.values(settings.channels).some((ways) => ways.includes('email'))) return;
+    if (!Object.values(settings.channels).some((ways) => ways.includes('email'))) return null;
     const now = this.clock.now();
     const after = Math.max(this.notifications.seen(), this.store.get<number>(MAILED) ?? 0);
     const events = this.events.notifiable(after, MAX_EVENTS_PER_EMAIL).filter(({ at }) => now - at < EMAIL_MAX_AGE_MS);
@@ -71,21 +70,16 @@ export class OwnMail implements OnApplicationShutdown {
       .of(events, settings)
       .filter(({ kind }) => kind !== null && settings.channels[kind].includes('email'));
     const [oldest] = due;
-    if (!oldest) return;
-    if (isQuiet(settings, now) || now - oldest.at < EMAIL_AFTER_MS) return this.scheduleCheck(EMAIL_CHECK_MS);
+    if (!oldest) return null;
+    if (isQuiet(settings, now)) return now + EMAIL_CHECK_MS;
+    if (now - oldest.at < EMAIL_AFTER_MS) return oldest.at + EMAIL_AFTER_MS;
     const outcome = await this.outbox.deliver(await this.mail(due));
-    if (outcome.kind === 'sent') return this.store.set(MAILED, due.at(-1)!.eventId);
+    if (outcome.kind === 'sent') {
+      this.store.set(MAILED, due.at(-1)!.eventId);
+      return null;
+    }
     this.logger.warn(`Notifications could not be emailed: ${outcome.words}`);
-    this.scheduleCheck(EMAIL_RETRY_MS);
-  }
-
-  private scheduleCheck(waitMs: number): void {
-    if (this.timer !== undefined) return;
-    this.timer = setTimeout(() => {
-      this.timer = undefined;
-      this.writing = this.check().catch((error: unknown) => this.logger.error(String(error)));
-    }, waitMs);
-    this.timer.unref();
+    return now + EMAIL_RETRY_MS;
   }
 
   private mail(notifications: NotificationView[]): Promise<SingleMail> {

@@ -1,5 +1,4 @@
-import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { concatMap, from, throttleTime, asyncScheduler, type Subscription } from 'rxjs';
+import { Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
 import webpush from 'web-push';
 import type { NotificationView, PushDevice } from '@kiraku/core/contract';
 import { HOUR, SECOND } from '@kiraku/core/time';
@@ -10,6 +9,7 @@ import { Secrets } from '../settings/secrets.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { Changes } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
+import { Works } from '../work/works.js';
 import { NotificationsService } from './notifications.service.js';
 import { PushRepository, type PushDeviceRow } from './push.repository.js';
 
@@ -38,9 +38,8 @@ export interface PushMessage {
  * (RFC 8291), signed with a key of this desk’s (VAPID, RFC 8292). What is missed while the desk is off is not notified late.
  */
 @Injectable()
-export class PushService implements OnApplicationShutdown {
+export class PushService implements OnApplicationBootstrap {
   private readonly logger = new Logger(PushService.name);
-  private subscription: Subscription | undefined;
   private notifiedUpTo = 0;
   private changedUpTo = 0;
 
@@ -53,22 +52,14 @@ export class PushService implements OnApplicationShutdown {
     private readonly accounts: AccountService,
     private readonly changes: Changes,
     private readonly clock: Clock,
-  ) {}
-
-  /** Begins to follow what happens. */
-  open(): void {
-    this.notifiedUpTo = this.events.lastId();
-    this.changedUpTo = this.changes.lastId();
-    this.subscription = this.changes.announced
-      .pipe(
-        throttleTime(PUSH_PAUSE_MS, asyncScheduler, { leading: true, trailing: true }),
-        concatMap(() => from(this.notify())),
-      )
-      .subscribe();
+    works: Works,
+  ) {
+    works.add({ name: 'push notifications', commitPauseMs: PUSH_PAUSE_MS, run: () => this.notify() });
   }
 
-  onApplicationShutdown(): void {
-    this.subscription?.unsubscribe();
+  onApplicationBootstrap(): void {
+    this.notifiedUpTo = this.events.lastId();
+    this.changedUpTo = this.changes.lastId();
   }
 
   view(): PushDevice[] {
@@ -103,7 +94,7 @@ export class PushService implements OnApplicationShutdown {
     });
   }
 
-  private async notify(): Promise<void> {
+  private async notify(): Promise<null> {
     const devices = this.devices.all();
     const events = devices.length === 0 ? [] : this.events.after(this.notifiedUpTo, MAX_EVENTS_PER_PUSH);
     this.notifiedUpTo =
@@ -116,6 +107,7 @@ export class PushService implements OnApplicationShutdown {
     ];
     const messages = messagesOf(notifications.filter(({ by }) => by.includes('push')));
     await Promise.all(devices.flatMap((device) => messages.map((message) => this.send(device, message))));
+    return null;
   }
 
   private async send(device: PushDeviceRow, message: PushMessage): Promise<string | null> {

@@ -1,4 +1,4 @@
-import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
 import { HOUR, MINUTE } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { FollowupsService } from '../followups/followups.service.js';
@@ -8,16 +8,14 @@ import { SendingSettings } from '../settings/sending.settings.js';
 import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { Recorder } from '../tracking/recorder.js';
+import type { DueWork } from '../work/dueWork.js';
+import { Works } from '../work/works.js';
 import { OutboxRepository } from './outbox.repository.js';
 import { SmtpClient, type SingleMail, type SmtpOutcome } from './smtp.js';
 
 /** How long to wait after each failed attempt; the last one repeats. RFC 5321, section 4.5.4.1, gives the spirit. */
 const RETRY_DELAY_MS = [MINUTE, 5 * MINUTE, 15 * MINUTE, 30 * MINUTE, HOUR, 3 * HOUR];
 const MAX_PARALLEL_SENDS = 4;
-/** A timer longer than this is set again: the clock may have been changed, or the machine have slept. */
-const MAX_SLEEP_MS = MINUTE;
-/** After a fault of our own (no account, a full disk), so that it is not repeated without pause. */
-const ERROR_BACKOFF_MS = MINUTE;
 /** How long a stop waits for a mail server; what it does not finish then goes again after the next start. */
 const SMTP_QUIT_MS = 5000;
 
@@ -28,12 +26,10 @@ const SMTP_QUIT_MS = 5000;
  */
 @Injectable()
 export class OutboxService implements BeforeApplicationShutdown {
-  private readonly logger = new Logger(OutboxService.name);
   private readonly sending = new Map<number, Promise<void>>();
   private client: { access: string; smtp: SmtpClient } | undefined;
   private original: { messageId: number; raw: WeakRef<Buffer> } | undefined;
-  private timer: NodeJS.Timeout | undefined;
-  private stopped = false;
+  private readonly due: DueWork;
 
   constructor(
     private readonly outbox: OutboxRepository,
@@ -43,28 +39,16 @@ export class OutboxService implements BeforeApplicationShutdown {
     private readonly recorder: Recorder,
     private readonly followups: FollowupsService,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
-  ) {}
+    works: Works,
+  ) {
+    this.due = works.add({ name: 'outbox', run: (stopping) => this.sendDue(stopping) });
+  }
 
-  /** Looks what is due, and sends it. Call it at start, and whenever something was put in. */
+  /** Sends what is due. Call it whenever something was put in. */
   wake(): void {
-    if (this.stopped) return;
-    clearTimeout(this.timer);
-    const due = this.outbox
-      .due(this.clock.now(), MAX_PARALLEL_SENDS + this.sending.size)
-      .filter((copyId) => !this.sending.has(copyId));
-    for (const copyId of due.slice(0, MAX_PARALLEL_SENDS - this.sending.size)) {
-      const done = this.send(copyId).then(
-        () => this.finished(copyId, 0),
-        (error: unknown) => {
-          this.logger.error(`Copy ${copyId} stays in the outbox`, error instanceof Error ? error.stack : String(error));
-          this.finished(copyId, ERROR_BACKOFF_MS);
-        },
-      );
-      this.sending.set(copyId, done);
-    }
-    this.sleep();
+    this.due.wake();
   }
 
   /** Resolves when nothing that is due is left. */
@@ -74,8 +58,7 @@ export class OutboxService implements BeforeApplicationShutdown {
 
   /** What is being said to the mail server is said to its end, unless the server keeps silent. */
   async beforeApplicationShutdown(): Promise<void> {
-    this.stopped = true;
-    clearTimeout(this.timer);
+    await this.due.stop();
     const patience = setTimeout(() => this.client?.smtp.abandon(), SMTP_QUIT_MS);
     await this.drained();
     clearTimeout(patience);
@@ -88,22 +71,26 @@ export class OutboxService implements BeforeApplicationShutdown {
     return this.smtp().send({ ...envelope, mail, shared: null, dsn: null, receipt: null });
   }
 
-  private finished(copyId: number, pauseMs: number): void {
-    this.sending.delete(copyId);
-    if (pauseMs === 0) this.wake();
-    else this.wakeIn(pauseMs);
-  }
-
-  private sleep(): void {
-    const nextDueAt = this.outbox.nextDueAt();
-    if (nextDueAt === null || this.sending.size > 0) return;
-    this.wakeIn(Math.min(Math.max(nextDueAt - this.clock.now(), 0), MAX_SLEEP_MS));
-  }
-
-  private wakeIn(waitMs: number): void {
-    clearTimeout(this.timer);
-    this.timer = setTimeout(() => this.wake(), waitMs);
-    this.timer.unref();
+  private sendDue(stopping: AbortSignal): number | null {
+    if (stopping.aborted) return null;
+    const due = this.outbox
+      .due(this.clock.now(), MAX_PARALLEL_SENDS + this.sending.size)
+      .filter((copyId) => !this.sending.has(copyId));
+    for (const copyId of due.slice(0, MAX_PARALLEL_SENDS - this.sending.size)) {
+      const done = this.send(copyId).then(
+        () => {
+          this.sending.delete(copyId);
+          this.due.wake();
+        },
+        (error: unknown) => {
+          // A fault of our own (no account, a full disk): the copy stays in the outbox.
+          this.sending.delete(copyId);
+          this.due.fail(error);
+        },
+      );
+      this.sending.set(copyId, done);
+    }
+    return this.sending.size > 0 ? null : this.outbox.nextDueAt();
   }
 
   private async send(copyId: number): Promise<void> {
@@ -120,7 +107,7 @@ export class OutboxService implements BeforeApplicationShutdown {
       receipt: requestDsn ? messageIdHeader : null,
     });
     const now = this.clock.now();
-    this.work.commit(() => {
+    this.unit.commit(() => {
       const messageId = this.note(copyId, outcome, row.attempts + 1, now - row.createdAt);
       this.outbox.finish(messageId);
       // Hits that arrived before the send was recorded could not be judged by their age.

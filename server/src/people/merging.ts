@@ -10,13 +10,13 @@ export class Merging {
   constructor(
     private readonly people: PeopleRepository,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
   ) {}
 
   /** Makes `id` another address of `into`, with everything that was sent there. What `into` lacks is taken over. */
   merge(id: number, into: number): void {
     if (id === into) throw invalid('These are merged already.');
-    this.work.commit(() => {
+    this.unit.commit(() => {
       const [other, main] = [this.find(id), this.find(into)];
       for (const { id: address } of this.people.merged(id)) this.people.set(address, { mergedInto: into });
       this.people.set(id, { mergedInto: into, messages: 0 });
@@ -37,7 +37,7 @@ export class Merging {
 
   /** Makes an address a person of its own again, with what was sent there. */
   part(id: number, from: number): void {
-    this.work.commit(() => {
+    this.unit.commit(() => {
       const main = this.find(from);
       const address = this.people.merged(from).find((one) => one.id === id);
       if (!address) throw notFound('address of this person');

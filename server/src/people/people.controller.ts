@@ -115,7 +115,7 @@ export class PeopleController {
     private readonly people: PeopleRepository,
     private readonly merging: Merging,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -170,7 +170,7 @@ export class PeopleController {
   save(@Param('id', ParseIntPipe) id: number, @Body() { muted, ...known }: PersonDto): void {
     const before = this.people.find(id);
     if (!before) throw notFound('person');
-    this.work.commit(() => {
+    this.unit.commit(() => {
       this.people.set(id, { ...known, mutedAt: muted ? this.clock.now() : null });
       if (known.company !== before.company || known.name !== before.name) this.changes.noteMessagesTo([id]);
     });

@@ -41,7 +41,7 @@ export class PeopleImport {
     private readonly people: PeopleRepository,
     private readonly settings: SettingsRepository,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -64,7 +64,7 @@ export class PeopleImport {
   undo(): number {
     const last = this.settings.get<Undo>(LAST);
     if (!last) throw invalid('There is no import to undo.');
-    return this.work.commit(() => {
+    return this.unit.commit(() => {
       for (const { id, ...values } of last.before) this.people.set(id, values);
       this.changes.noteMessagesTo(last.before.map(({ id }) => id));
       this.settings.remove(LAST);
@@ -91,7 +91,7 @@ export class PeopleImport {
 
   private apply(planned: Planned[]): void {
     const now = this.clock.now();
-    this.work.commit(() => {
+    this.unit.commit(() => {
       const undo: Undo = { created: [], before: [] };
       for (const { action, known, address, values } of planned) {
         if (action === 'new') {

@@ -16,7 +16,7 @@ export class PersonDataService {
     private readonly recorder: Recorder,
     private readonly followups: FollowupsService,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
   ) {}
 
   /** Who somebody is; undefined where there is nobody by this number. */
@@ -46,7 +46,7 @@ export class PersonDataService {
   erase(personId: number): boolean {
     const person = this.data.person(personId);
     if (!person) return false;
-    this.work.commit(() => {
+    this.unit.commit(() => {
       this.followups.endedFor(personId, 'Its recipient was erased');
       for (const address of this.data.merged(personId)) {
         this.eraseAddress(personId, address.address);

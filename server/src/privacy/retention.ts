@@ -1,10 +1,13 @@
-import { Injectable, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import { setImmediate as nextTurn } from 'node:timers/promises';
+import { Injectable } from '@nestjs/common';
 import { DAY, HOUR } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { Recorder } from '../tracking/recorder.js';
 import { PrivacySettings } from '../settings/privacy.settings.js';
+import type { DueWork } from '../work/dueWork.js';
+import { Works } from '../work/works.js';
 import { RetentionRepository } from './retention.repository.js';
 
 const RETENTION_CHECK_MS = HOUR;
@@ -13,50 +16,41 @@ const EVENTS_PER_DELETE = 500;
 
 /** Forgets what has been kept for as long as was set: at the start, and each hour. */
 @Injectable()
-export class Retention implements OnApplicationBootstrap, BeforeApplicationShutdown {
-  private timer: NodeJS.Timeout | undefined;
-  private running: Promise<void> | undefined;
-  private stopped = false;
+export class Retention {
+  private readonly due: DueWork;
 
   constructor(
     private readonly kept: RetentionRepository,
     private readonly settings: PrivacySettings,
     private readonly recorder: Recorder,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
-  ) {}
-
-  onApplicationBootstrap(): void {
-    this.timer = setInterval(() => void this.forget(), RETENTION_CHECK_MS);
-    this.timer.unref();
-    void this.forget();
-  }
-
-  async beforeApplicationShutdown(): Promise<void> {
-    this.stopped = true;
-    clearInterval(this.timer);
-    await this.running;
+    works: Works,
+  ) {
+    this.due = works.add({ name: 'retention', run: (stopping) => this.run(stopping) });
   }
 
   /** Forgets what is due. Resolves when nothing is left that is. */
   forget(): Promise<void> {
-    this.running ??= this.run().finally(() => (this.running = undefined));
-    return this.running;
+    this.due.wake();
+    return this.due.idle();
   }
 
-  private async run(): Promise<void> {
+  private async run(stopping: AbortSignal): Promise<number> {
     const { forgetReadersDays, forgetEventsDays } = this.settings.view();
     const now = this.clock.now();
-    if (forgetEventsDays !== null) await this.repeat(() => this.forgetEvents(now - forgetEventsDays * DAY));
-    if (forgetReadersDays === null) return;
-    const before = now - forgetReadersDays * DAY;
-    const some = await this.repeat(() => this.work.commit(() => this.kept.forgetReaders(before, EVENTS_PER_DELETE)));
-    if (some) this.kept.forgetPrograms();
+    if (forgetEventsDays !== null) await repeat(() => this.forgetEvents(now - forgetEventsDays * DAY), stopping);
+    if (forgetReadersDays !== null) {
+      const before = now - forgetReadersDays * DAY;
+      const forgetSome = () => this.unit.commit(() => this.kept.forgetReaders(before, EVENTS_PER_DELETE));
+      if (await repeat(forgetSome, stopping)) this.kept.forgetPrograms();
+    }
+    return this.clock.now() + RETENTION_CHECK_MS;
   }
 
   private forgetEvents(before: number): number {
-    return this.work.commit(() => {
+    return this.unit.commit(() => {
       const found = this.kept.forgetEvents(before, EVENTS_PER_DELETE, this.clock.now());
       for (const messageId of found) {
         this.recorder.recount(messageId);
@@ -65,14 +59,14 @@ export class Retention implements OnApplicationBootstrap, BeforeApplicationShutd
       return found.length;
     });
   }
+}
 
-  /** Again and again until nothing was left to do; whether there was anything. */
-  private async repeat(step: () => number): Promise<boolean> {
-    let some = false;
-    while (!this.stopped && step() > 0) {
-      some = true;
-      await new Promise((resolve) => setImmediate(resolve));
-    }
-    return some;
+/** Again and again until nothing was left to do; whether there was anything. */
+async function repeat(step: () => number, stopping: AbortSignal): Promise<boolean> {
+  let some = false;
+  while (!stopping.aborted && step() > 0) {
+    some = true;
+    await nextTurn();
   }
+  return some;
 }

@@ -12,12 +12,12 @@ const MAX_REFUSED_MAILS = 200;
 export class RefusedRepository {
   constructor(
     @Inject(DATABASE) private readonly database: Database,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
   ) {}
 
   /** The same again, of which nothing is kept but that it came, is one: a server that is snoozed comes every few minutes. */
   add(row: typeof refusedMail.$inferInsert): void {
-    this.work.commit(() => {
+    this.unit.commit(() => {
       if (row.raw === null && this.renew(row)) return;
       const { id } = this.database.insert(refusedMail).values(row).returning({ id: refusedMail.id }).get();
       this.database

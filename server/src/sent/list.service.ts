@@ -21,7 +21,7 @@ export class ListService {
     private readonly summaries: SummariesRepository,
     private readonly messages: MessagesRepository,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -80,7 +80,7 @@ export class ListService {
 
   /** Does the same with several messages. */
   applyAction(ids: number[], action: ListAction): void {
-    this.work.commit(() => {
+    this.unit.commit(() => {
       this.messages.applyAction(ids, action, this.clock.now());
       for (const messageId of ids) this.changes.note({ messageId });
     });

@@ -1,9 +1,10 @@
-import { Injectable, Logger, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
-import { asyncScheduler, throttleTime, type Subscription } from 'rxjs';
+import { Injectable } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { bodyText } from '../messages/messageBody.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { Changes } from '../store/changes.js';
+import type { DueWork } from '../work/dueWork.js';
+import { Works } from '../work/works.js';
 import { SearchRepository } from './search.repository.js';
 
 /** The last change that was taken in; kept, so that nothing is missed over a restart. */
@@ -13,48 +14,33 @@ const SEARCH_INDEX_PAUSE_MS = 50;
 
 /** Follows what changes, and keeps the full-text index true to it: a message that was sent, mended, given a note. */
 @Injectable()
-export class SearchIndex implements OnApplicationBootstrap, OnApplicationShutdown {
-  private readonly logger = new Logger(SearchIndex.name);
-  private subscription: Subscription | undefined;
-  private running: Promise<void> = Promise.resolve();
-  private stopped = false;
+export class SearchIndex {
+  private readonly due: DueWork;
 
   constructor(
     private readonly search: SearchRepository,
     private readonly settings: SettingsRepository,
     private readonly changes: Changes,
-  ) {}
-
-  onApplicationBootstrap(): void {
-    this.subscription = this.changes.announced
-      .pipe(throttleTime(SEARCH_INDEX_PAUSE_MS, asyncScheduler, { leading: true, trailing: true }))
-      .subscribe(() => this.follow());
-    this.follow();
-  }
-
-  async onApplicationShutdown(): Promise<void> {
-    this.stopped = true;
-    this.subscription?.unsubscribe();
-    await this.running;
+    works: Works,
+  ) {
+    this.due = works.add({
+      name: 'search index',
+      commitPauseMs: SEARCH_INDEX_PAUSE_MS,
+      run: (stopping) => this.follow(stopping),
+    });
   }
 
   /** Resolves when all that was committed until now can be found. */
-  async done(): Promise<void> {
-    this.follow();
-    await this.running;
+  done(): Promise<void> {
+    this.due.wake();
+    return this.due.idle();
   }
 
-  private follow(): void {
-    this.running = this.running
-      .then(() => this.takeIn())
-      .catch((error: Error) => this.logger.error('Search index', error.stack));
-  }
-
-  private async takeIn(): Promise<void> {
-    let indexedUpTo: number = this.settings.get<number>(INDEXED_UP_TO) ?? (await this.build());
+  private async follow(stopping: AbortSignal): Promise<null> {
+    let indexedUpTo: number = this.settings.get<number>(INDEXED_UP_TO) ?? (await this.build(stopping));
     for (;;) {
-      const changes = this.stopped ? [] : this.changes.after(indexedUpTo, MESSAGES_PER_RUN);
-      if (changes.length === 0) return;
+      const changes = stopping.aborted ? [] : this.changes.after(indexedUpTo, MESSAGES_PER_RUN);
+      if (changes.length === 0) return null;
       const ids = changes.flatMap(({ messageId, eventId }) =>
         messageId === null || eventId !== null ? [] : messageId,
       );
@@ -66,9 +52,9 @@ export class SearchIndex implements OnApplicationBootstrap, OnApplicationShutdow
   }
 
   /** From nothing, a part at a time: the desk stays awake. Returns the last change before. */
-  private async build(): Promise<number> {
+  private async build(stopping: AbortSignal): Promise<number> {
     const indexedUpTo = this.changes.lastId();
-    for (let last = 0; !this.stopped;) {
+    for (let last = 0; !stopping.aborted;) {
       const ids = this.search.sentAfter(last, MESSAGES_PER_RUN);
       if (ids.length === 0) {
         this.settings.set(INDEXED_UP_TO, indexedUpTo);

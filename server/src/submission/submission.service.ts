@@ -74,7 +74,7 @@ export class SubmissionService {
     private readonly files: FilesService,
     private readonly filesSettings: FilesSettings,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -136,7 +136,7 @@ export class SubmissionService {
     const copies = await this.copies.prepare(outgoing, recipients);
     const sender = this.accounts.sender();
     const now = this.clock.now();
-    this.work.commit(() => {
+    this.unit.commit(() => {
       const id = this.messages.addSubmitted(
         {
           senderName: headers.from?.value[0]?.name || sender.name,

@@ -1,7 +1,9 @@
-import { Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import type { JudgingProgress } from '@kiraku/core/contract';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { Changes } from '../store/changes.js';
+import type { DueWork } from '../work/dueWork.js';
+import { Works } from '../work/works.js';
 import { EventsRepository } from './events.repository.js';
 import { Recorder } from './recorder.js';
 
@@ -16,25 +18,17 @@ interface Progress extends JudgingProgress {
 
 /** Judges everything again, message by message, while the public site stays open; goes on after a restart. */
 @Injectable()
-export class Judging implements OnApplicationBootstrap, BeforeApplicationShutdown {
-  private readonly logger = new Logger(Judging.name);
-  private running: Promise<void> | undefined;
-  private stopped = false;
+export class Judging {
+  private readonly due: DueWork;
 
   constructor(
     private readonly events: EventsRepository,
     private readonly recorder: Recorder,
     private readonly settings: SettingsRepository,
     private readonly changes: Changes,
-  ) {}
-
-  onApplicationBootstrap(): void {
-    if (this.progress() !== null) this.run();
-  }
-
-  async beforeApplicationShutdown(): Promise<void> {
-    this.stopped = true;
-    await this.running;
+    works: Works,
+  ) {
+    this.due = works.add({ name: 'applying rules to past activity', run: (stopping) => this.rejudgeAll(stopping) });
   }
 
   /** How far it has come; null where nothing is under way. */
@@ -47,24 +41,19 @@ export class Judging implements OnApplicationBootstrap, BeforeApplicationShutdow
   begin(): JudgingProgress {
     const total = this.events.countMessages();
     this.settings.set(PROGRESS, { after: 0, done: 0, total, changed: 0 } satisfies Progress);
-    this.run();
+    this.due.wake();
     return { done: 0, total, changed: 0 };
   }
 
   /** Resolves when nothing is under way. */
-  async done(): Promise<void> {
-    await this.running;
+  done(): Promise<void> {
+    return this.due.idle();
   }
 
-  private run(): void {
-    this.running ??= this.rejudgeAll()
-      .catch((error: unknown) => this.logger.error('Judging again has stopped', error))
-      .finally(() => (this.running = undefined));
-  }
-
-  private async rejudgeAll(): Promise<void> {
-    while (!this.stopped) {
-      const before = this.settings.get<Progress>(PROGRESS)!;
+  private async rejudgeAll(stopping: AbortSignal): Promise<null> {
+    while (!stopping.aborted) {
+      const before = this.settings.get<Progress>(PROGRESS);
+      if (!before) return null;
       const ids = this.events.messagesAfter(before.after, MESSAGES_PER_REJUDGE);
       if (ids.length === 0) break;
       const changed = await this.recorder.rejudgeMessages(ids);
@@ -78,6 +67,7 @@ export class Judging implements OnApplicationBootstrap, BeforeApplicationShutdow
       } satisfies Progress);
       if (changed > 0) this.changes.announce();
     }
-    if (!this.stopped) this.settings.remove(PROGRESS);
+    if (!stopping.aborted) this.settings.remove(PROGRESS);
+    return null;
   }
 }

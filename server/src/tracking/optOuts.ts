@@ -15,7 +15,7 @@ export class OptOuts {
     private readonly recipients: OptOutsRepository,
     private readonly recorder: Recorder,
     private readonly followups: FollowupsService,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -32,7 +32,7 @@ export class OptOuts {
     if (!found) return 'unknown';
     if (found.optedOutAt !== null) return 'declined';
     const at = this.clock.now();
-    this.work.commit(() => {
+    this.unit.commit(() => {
       // Whoever changes their mind to and fro is written down once an hour.
       if (!this.recipients.hasOptedOutSince(found.copyId, at - HOUR))
         this.recorder.recordPlain({ kind: 'opted_out', at, copyId: found.copyId });

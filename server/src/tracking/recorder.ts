@@ -51,7 +51,7 @@ export class Recorder implements OnApplicationShutdown {
     @Inject(CONFIG) private readonly config: Config,
     @Inject(DATABASE) database: Database,
     private readonly changes: Changes,
-    private readonly work: UnitOfWork,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {
     this.writer = new EventWriter(database);
@@ -86,12 +86,12 @@ export class Recorder implements OnApplicationShutdown {
 
   /** Records an event that counts. */
   recordPlain(plain: PlainEvent): void {
-    this.work.commit(() => this.writer.write(plain));
+    this.unit.commit(() => this.writer.write(plain));
   }
 
   /** Judges the hits of one message again. */
   rejudge(messageId: number): void {
-    this.work.commit(() => this.writer.rejudge(messageId, this.clock.now()));
+    this.unit.commit(() => this.writer.rejudge(messageId, this.clock.now()));
   }
 
   /** Counts a message from what is written of it, within the caller's transaction. */
@@ -115,12 +115,12 @@ export class Recorder implements OnApplicationShutdown {
    * @returns the message; undefined where the event is none that can be judged
    */
   setOverride(eventId: number, counted: boolean | null): number | undefined {
-    return this.work.commit(() => this.writer.setOverride(eventId, counted, this.clock.now()));
+    return this.unit.commit(() => this.writer.setOverride(eventId, counted, this.clock.now()));
   }
 
   /** Lets a reply count, or not, as the user says. */
   setReplyCounted(incomingId: number, counted: boolean): void {
-    this.work.commit(() => this.writer.setReplyCounted(incomingId, counted, this.clock.now()));
+    this.unit.commit(() => this.writer.setReplyCounted(incomingId, counted, this.clock.now()));
   }
 
   /** After the public site has answered its last visitor: what was accepted is written. */

@@ -1,0 +1,9 @@
+import { Global, Module } from '@nestjs/common';
+import { ChangeLog } from './changeLog.js';
+import { WorkController } from './work.controller.js';
+import { Works } from './works.js';
+
+/** What is due at times of its own, for everybody who has such work. */
+@Global()
+@Module({ controllers: [WorkController], providers: [ChangeLog, Works], exports: [Works] })
+export class WorkModule {}
