@@ -134,7 +134,10 @@ describe('work that is due', () => {
 test('the health report names each work, when it runs, and why one failed', async () => {
   const desk = await Desk.start();
   const health = () => desk.json<HealthView>('GET', '/api/health');
-  const { status, work } = await health();
+  // What is done at a start has been done once.
+  let report = await health();
+  while (report.work.some(({ isRunning }) => isRunning)) report = await health();
+  const { status, work } = report;
   expect(status).toBe('ok');
   const names = work.map(({ name }) => name);
   expect(new Set(names).size).toBe(names.length);

@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { join } from 'node:path';
@@ -43,9 +44,9 @@ export class Uploads {
     await this.parts().server.handle(request, response);
   }
 
-  /** Lets go of what was broken off and not gone on with. */
+  /** Deletes what was broken off and not gone on with. */
   async deleteExpired(): Promise<void> {
-    await this.parts().incoming.deleteExpired();
+    if (existsSync(this.folder())) await this.parts().incoming.deleteExpired();
   }
 
   /** Made when they are needed first: they write to the disk at once. */
@@ -53,9 +54,13 @@ export class Uploads {
     return (this.made ??= this.make());
   }
 
+  private folder(): string {
+    return join(this.store.incoming(), 'uploads');
+  }
+
   private make() {
     const incoming = new FileStore({
-      directory: join(this.store.incoming(), 'uploads'),
+      directory: this.folder(),
       expirationPeriodInMilliseconds: KEEP_BROKEN_MS,
     });
     const server = new Server({
