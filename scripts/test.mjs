@@ -62,6 +62,7 @@ await ensureProgram(
 await check('build', ensureBuilt);
 await check('format', () => run('npx', ['prettier', '--check', '--log-level', 'warn', '.']));
 await check('lint', () => run('npx', ['eslint', '.']));
+await check('nothing unused', () => run('npx', ['knip']));
 for (const part of TYPED) await check(`types: ${part}`, () => run('npx', ['tsc', '-p', part]));
 
 await suite(
