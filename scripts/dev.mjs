@@ -1,0 +1,32 @@
+/*
+ * For whoever changes Kiraku: the demo's data with the server started anew, and the page reloaded, after each save.
+ * The page is at port 4601; what it asks for goes to the desk beside it.
+ */
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { answering, ensureBuilt, ensureInstalled, ROOT, run, start } from './lib/steps.mjs';
+
+const env = {
+  ...process.env,
+  KIRAKU_DATA: process.env.KIRAKU_DATA || './.demo',
+  KIRAKU_DEMO: '1',
+  KIRAKU_PUBLIC_HOST: process.env.KIRAKU_PUBLIC_HOST || '127.0.0.1',
+};
+
+await ensureInstalled();
+await ensureBuilt();
+await run(process.execPath, ['demo/dist/main.js', ...process.argv.slice(2)], { env });
+
+const watched = ['core/dist', 'server/dist'].map((path) => `--watch-path=${path}`);
+const server = start(['--watch', '--watch-preserve-output', ...watched, 'server/dist/main.js'], env);
+const children = [
+  server,
+  start(['standin/dist/main.js'], env),
+  spawn('npx', ['tsc', '-b', '--watch', '--preserveWatchOutput'], { cwd: ROOT, stdio: 'inherit' }),
+  spawn('npx', ['vite'], { cwd: join(ROOT, 'web'), stdio: 'inherit' }),
+];
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+  process.on(signal, () => children.forEach((child) => child.kill('SIGTERM')));
+
+await answering('http://127.0.0.1:4600/health', server);
+console.log('\n  The page   http://127.0.0.1:4601   passphrase “felt and reed”   until Ctrl-C\n');
