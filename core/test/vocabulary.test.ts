@@ -22,7 +22,10 @@ function filesOf(folder: string): string[] {
   });
 }
 
-const FILES = PARTS.flatMap((part) => filesOf(join(ROOT, part)));
+const FILES = [
+  ...PARTS.flatMap((part) => filesOf(join(ROOT, part))),
+  ...['README.md', 'CONTRIBUTING.md'].map((name) => join(ROOT, name)),
+];
 const WORDS = Object.entries(words).map(([pattern, now]) => ({
   pattern: new RegExp(`\\b(?:${pattern})\\b`, 'i'),
   now,
