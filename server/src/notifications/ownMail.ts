@@ -1,4 +1,4 @@
-import { Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
+import { Injectable, Logger } from '@nestjs/common';
 import type { NotificationView } from '@kiraku/core/contract';
 import { isQuiet } from '@kiraku/core/notifications';
 import { counted, DAY, exactWords, MINUTE, SECOND } from '@kiraku/core/time';
@@ -27,7 +27,7 @@ const MAX_EMAIL_LINES = 30;
 
 /** Writes to the user themself what nobody saw at the desk. What was written is noted after the mail server’s “250”. */
 @Injectable()
-export class OwnMail implements OnApplicationBootstrap {
+export class OwnMail {
   private readonly logger = new Logger(OwnMail.name);
   private readonly due: DueWork;
 
@@ -48,11 +48,6 @@ export class OwnMail implements OnApplicationBootstrap {
     });
   }
 
-  onApplicationBootstrap(): void {
-    // What happened before anybody ever looked counts as seen from here on, not from the first look on.
-    this.notifications.seen();
-  }
-
   /** Writes what nobody has seen for long enough. Resolves when it is written. */
   check(): Promise<void> {
     this.due.wake();
@@ -61,10 +56,12 @@ export class OwnMail implements OnApplicationBootstrap {
 
   /** Resolves to when there may be more. */
   private async write(): Promise<number | null> {
+    // What happened before the first start counts as seen from there on, not from the first visit on.
+    const seen = this.notifications.seen();
     const settings = this.settings.view();
     if (!Object.values(settings.channels).some((ways) => ways.includes('email'))) return null;
     const now = this.clock.now();
-    const after = Math.max(this.notifications.seen(), this.store.get<number>(MAILED) ?? 0);
+    const after = Math.max(seen, this.store.get<number>(MAILED) ?? 0);
     const events = this.events.notifiable(after, MAX_EVENTS_PER_EMAIL).filter(({ at }) => now - at < EMAIL_MAX_AGE_MS);
     const due = this.notifications
       .of(events, settings)
