@@ -1,3 +1,4 @@
+import { wasRead } from '../activity/kinds.js';
 import type { Condition, Tally } from '../contract/index.js';
 
 /** What became of a message, as far as conditions ask for it. */
@@ -17,7 +18,7 @@ const done = ({ replies, clicks, fileViews }: Counts) =>
 const RULES: Record<Condition, Rule> = {
   'not-replied': { holds: ({ replies }) => replies === 0, resolved: () => 'Replied' },
   'not-opened': {
-    holds: ({ opens, clicks, fileViews, replies }) => opens + clicks + fileViews + replies === 0,
+    holds: (counts) => !wasRead(counts),
     resolved: done,
   },
   'not-clicked': {

@@ -13,7 +13,8 @@ export interface SentMessage {
   isTracked: boolean;
   hasLinks: boolean;
   hasFiles: boolean;
-  wasOpened: boolean;
+  /** By any sign: images may be blocked where a link is clicked. */
+  wasRead: boolean;
   wasClicked: boolean;
   wasViewed: boolean;
   wasReplied: boolean;
@@ -67,7 +68,7 @@ function outcomeOf(messages: readonly SentMessage[]): Outcome {
   const untilReplied: number[] = [];
   for (const message of messages) {
     if (message.isTracked) tracked += 1;
-    if (message.isTracked && isRead(message)) read += 1;
+    if (message.isTracked && message.wasRead) read += 1;
     if (message.hasLinks) linked += 1;
     if (message.hasLinks && message.wasClicked) clicked += 1;
     if (message.hasFiles) filed += 1;
@@ -85,11 +86,6 @@ function outcomeOf(messages: readonly SentMessage[]): Outcome {
     untilOpened: spreadOf(untilOpened),
     untilReplied: spreadOf(untilReplied),
   };
-}
-
-/** Any sign proves it: images may be blocked where a link is followed. */
-function isRead({ wasOpened, wasClicked, wasViewed, wasReplied }: SentMessage): boolean {
-  return wasOpened || wasClicked || wasViewed || wasReplied;
 }
 
 function spreadOf(lengths: number[]): Spread | null {
@@ -110,7 +106,7 @@ function weeksOf(messages: readonly SentMessage[], zone: string): WeekOutcome[] 
     return {
       monday: new Date(monday).toISOString().slice(0, 10),
       messages: own.length,
-      read: own.filter(isRead).length,
+      read: own.filter(({ wasRead }) => wasRead).length,
       replied: own.filter(({ wasReplied }) => wasReplied).length,
     };
   });

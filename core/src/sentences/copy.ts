@@ -1,3 +1,4 @@
+import { wasRead } from '../activity/kinds.js';
 import type { CopyView, DsnState, MdnState, OutboxCopy } from '../contract/index.js';
 import { counted, whenWords } from '../time/words.js';
 import { deviceText } from './event.js';
@@ -32,7 +33,7 @@ export function copyText({ state, lastError, tally, doNotTrack }: CopyView, now:
   if (state === 'failed') return `Could not be delivered: ${lastError ?? 'rejected'}`;
   if (state === 'queued') return lastError ? `Will be retried: ${lastError}` : 'Sending';
   const { opens, clicks, fileViews, replies, lastEventAt } = tally;
-  const nothing = opens + clicks + fileViews + replies === 0;
+  const nothing = !wasRead(tally);
   if (nothing && doNotTrack) return 'Not tracked, at their request';
   if (nothing || lastEventAt === null) return 'No sign of reading yet';
   return `${countsText({ opens, clicks, fileViews, replies })}, last ${whenWords(lastEventAt, now)}`;

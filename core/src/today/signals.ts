@@ -1,3 +1,4 @@
+import { isOf } from '../activity/kinds.js';
 import type { TrailEvent } from '../contract/event.js';
 import type { PassedOn } from '../contract/message.js';
 import type { SignalPart } from '../contract/today.js';
@@ -35,7 +36,6 @@ interface Signal {
   given(view: View): { at: number; words: string } | null;
 }
 
-const ACTIVITY_KINDS = new Set<TrailEvent['kind']>(['opened', 'clicked', 'file_viewed', 'page_viewed', 'downloaded']);
 /** From then on it is said for how long somebody who has read has not replied. */
 const NO_REPLY_MS = 3 * DAY;
 
@@ -119,7 +119,7 @@ const SIGNALS: readonly Signal[] = [
 export function signalsOf(activity: CopyActivity, now: number): SignalPart[] {
   // What servers and programs say automatically is no sign of anybody.
   const trailEvents = activity.trailEvents.filter(
-    (mark) => mark.counted && ACTIVITY_KINDS.has(mark.kind) && mark.at > (activity.repliedAt ?? -Infinity),
+    (mark) => mark.counted && isOf('activity', mark.kind) && mark.at > (activity.repliedAt ?? -Infinity),
   );
   const opens = trailEvents.filter((mark) => mark.kind === 'opened');
   const view = { ...activity, trailEvents, opens, now };

@@ -1,12 +1,9 @@
 import { bisector } from 'd3-array';
+import type { HitKind } from '../activity/kinds.js';
 import type { ColleagueChoice } from '../contract/judging.js';
 import { HOUR, MINUTE, SECOND } from '../time/words.js';
 import type { Agent } from './agent.js';
 import { isInNetwork, isLoopback, type Network } from './network.js';
-
-/** What a request at the public site can be taken for. */
-export const HIT_KINDS = ['opened', 'clicked', 'file_viewed', 'downloaded'] as const;
-export type HitKind = (typeof HIT_KINDS)[number];
 
 /** A request at the public site that named a token we gave out: the facts, as they are kept. */
 export interface Hit {

@@ -11,7 +11,7 @@ const UNREAD: SentMessage = {
   isTracked: true,
   hasLinks: false,
   hasFiles: false,
-  wasOpened: false,
+  wasRead: false,
   wasClicked: false,
   wasViewed: false,
   wasReplied: false,
@@ -21,11 +21,12 @@ const UNREAD: SentMessage = {
 const opened = (sentAt: number, afterMs: number): SentMessage => ({
   ...UNREAD,
   sentAt,
-  wasOpened: true,
+  wasRead: true,
   firstOpenAt: sentAt + afterMs,
 });
 const replied = (message: SentMessage): SentMessage => ({
   ...message,
+  wasRead: true,
   wasReplied: true,
   repliedAt: message.sentAt + DAY,
 });
@@ -41,12 +42,11 @@ test('each share is of those it can be known of', () => {
   } = report([
     UNREAD,
     { ...UNREAD, isTracked: false },
-    { ...UNREAD, hasLinks: true, wasClicked: true },
-    { ...UNREAD, hasLinks: true, hasFiles: true, wasOpened: true, wasViewed: true },
+    { ...UNREAD, hasLinks: true, wasRead: true, wasClicked: true },
+    { ...UNREAD, hasLinks: true, hasFiles: true, wasRead: true, wasViewed: true },
     replied(UNREAD),
   ]);
   expect(messages).toBe(5);
-  // A link followed, a file read and a reply prove a reading without any open.
   expect(read).toMatchObject({ n: 3, of: 4 });
   expect(clicked).toMatchObject({ n: 1, of: 2 });
   expect(viewed).toMatchObject({ n: 1, of: 1 });
@@ -100,7 +100,7 @@ test('between two, a quarter lies in proportion', () => {
 test('first opens lie at their weekday and hour by the zone’s clocks', () => {
   // Thursday 5 November 2026, 9:15 in Amsterdam, twice; and Sunday 8 November, 23:50.
   const times = [Date.UTC(2026, 10, 5, 8, 15), Date.UTC(2026, 10, 5, 8, 15), Date.UTC(2026, 10, 8, 22, 50)];
-  const { opening } = report(times.map((at) => ({ ...UNREAD, sentAt: at - HOUR, wasOpened: true, firstOpenAt: at })));
+  const { opening } = report(times.map((at) => ({ ...UNREAD, sentAt: at - HOUR, wasRead: true, firstOpenAt: at })));
   expect(opening.total).toBe(3);
   expect(opening.readTimes[3]![9]).toBe(2);
   expect(opening.readTimes[6]![23]).toBe(1);
@@ -150,12 +150,12 @@ test('whatever was sent, the parts make the whole', () => {
       daysAgo: fc.integer({ min: 0, max: 400 }),
       templateId: fc.constantFrom(null, 1, 2),
       isTracked: fc.boolean(),
-      wasOpened: fc.boolean(),
+      wasRead: fc.boolean(),
       wasReplied: fc.boolean(),
     })
     .map(({ daysAgo, ...rest }): SentMessage => {
       const sentAt = NOW - daysAgo * DAY;
-      return { ...UNREAD, ...rest, sentAt, firstOpenAt: rest.wasOpened ? sentAt + HOUR : null };
+      return { ...UNREAD, ...rest, sentAt, firstOpenAt: rest.wasRead ? sentAt + HOUR : null };
     });
   fc.assert(
     fc.property(fc.array(message, { maxLength: 60 }), (messages) => {

@@ -1,5 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, lte, min, ne, or, sql, type SQL } from 'drizzle-orm';
+import { kindsOf } from '@kiraku/core/activity';
 import type { Mailbox } from '@kiraku/core/contract';
 import type { Counts, Plan } from '@kiraku/core/followups';
 import type { DueReminder } from '@kiraku/core/notifications';
@@ -20,8 +21,8 @@ const COUNTS = {
   replies: sql<number>`max(0, ${message.replies} - (select count(*) from ${incoming} where ${incoming.messageId} = ${message.id} and ${incoming.kind} = 'reply' and ${incoming.copyId} is not null and ${incoming.doubt} is not null and ${incoming.verdict} is null))`,
 };
 const isOpen = inArray(reminder.state, ['waiting', 'due']);
-/** What tells when somebody sits before their mail. */
-const isActivity = and(eq(event.counted, true), inArray(event.kind, ['opened', 'clicked', 'file_viewed', 'replied']));
+/** Says at which hours somebody reads. */
+const saysHours = and(eq(event.counted, true), inArray(event.kind, kindsOf('hours')));
 
 @Injectable()
 export class FollowupsRepository {
@@ -306,7 +307,7 @@ export class FollowupsRepository {
       all: this.database
         .select({ at: event.at })
         .from(event)
-        .where(isActivity)
+        .where(saysHours)
         .orderBy(desc(event.at))
         .limit(limit)
         .all()
@@ -321,7 +322,7 @@ export class FollowupsRepository {
       .from(person)
       .innerJoin(copy, eq(copy.personId, person.id))
       .innerJoin(event, and(eq(event.messageId, copy.messageId), eq(event.copyId, copy.id)))
-      .where(and(who, isActivity))
+      .where(and(who, saysHours))
       .orderBy(desc(event.at))
       .limit(limit)
       .all()

@@ -4,13 +4,14 @@ import type { SentMessage } from '@kiraku/core/reports';
 import { compile, type Compiled } from '../store/compile.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { link, message, sentFile, template } from '../store/schema.js';
+import { isRead } from '../store/isRead.js';
 
 /** What is true of a message, each a bit of one number: of very many messages a column each would take too long. */
 const FACTS = {
   isTracked: sql`${message.trackOpens} and ${message.untrackedReason} is null`,
   hasLinks: sql`${message.id} in (select ${link.messageId} from ${link} where ${link.tracked})`,
   hasFiles: sql`${message.id} in (select ${sentFile.messageId} from ${sentFile})`,
-  wasOpened: sql`${message.opens} > 0`,
+  wasRead: isRead,
   wasClicked: sql`${message.clicks} > 0`,
   wasViewed: sql`${message.fileViews} > 0`,
   wasReplied: sql`${message.replies} > 0`,
@@ -60,7 +61,7 @@ export class ReportsRepository {
         isTracked: (facts & BIT.isTracked) > 0,
         hasLinks: (facts & BIT.hasLinks) > 0,
         hasFiles: (facts & BIT.hasFiles) > 0,
-        wasOpened: (facts & BIT.wasOpened) > 0,
+        wasRead: (facts & BIT.wasRead) > 0,
         wasClicked: (facts & BIT.wasClicked) > 0,
         wasViewed: (facts & BIT.wasViewed) > 0,
         wasReplied: (facts & BIT.wasReplied) > 0,

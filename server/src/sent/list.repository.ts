@@ -8,6 +8,7 @@ import { isAmong } from '../store/among.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { contains, endsWith } from '../store/like.js';
 import { copy, event, link, message, person } from '../store/schema.js';
+import { isRead, isUnread } from '../store/isRead.js';
 import { matching } from './search.repository.js';
 
 /** As many pages are sorted beforehand to learn how far the first one reaches. */
@@ -21,15 +22,12 @@ export interface ListPlace {
 
 /** As the list’s index has it. */
 const hasNote = sql`(note <> '')`;
-const isRead = or(gt(message.opens, 0), gt(message.clicks, 0), gt(message.fileViews, 0), gt(message.replies, 0))!;
 const isTracked = and(or(message.trackOpens, message.trackClicks), isNull(message.untrackedReason))!;
 
 /** Where a message stands, as a condition on its row. Whoever reads tells by the same counts as the list’s words. */
 const SHOWN_CONDITIONS: Record<Shown, (now: number) => SQL | undefined> = {
   all: () => undefined,
-  // In the words of the index of these.
-  'no-sign': () =>
-    and(eq(message.state, 'sent'), isTracked, sql`opens = 0 and clicks = 0 and file_views = 0 and replies = 0`),
+  'no-sign': () => and(eq(message.state, 'sent'), isTracked, isUnread),
   opened: () => isRead,
   'not-replied': () => and(isRead, eq(message.replies, 0)),
   replied: () => gt(message.replies, 0),

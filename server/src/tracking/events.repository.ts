@@ -1,6 +1,14 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, count, countDistinct, desc, eq, gt, gte, inArray, lt, ne, sql, type SQL } from 'drizzle-orm';
-import type { ChartEvent, EventKind, EventView, HistoryFilter, TrailEvent, PersonReading } from '@kiraku/core/contract';
+import { and, count, countDistinct, desc, eq, gt, gte, inArray, lt, notInArray, sql, type SQL } from 'drizzle-orm';
+import { isOf } from '@kiraku/core/activity';
+import {
+  EVENT_KINDS,
+  type ChartEvent,
+  type EventView,
+  type HistoryFilter,
+  type PersonReading,
+  type TrailEvent,
+} from '@kiraku/core/contract';
 import type { ReaderHit } from '@kiraku/core/tracking';
 import { compile } from '../store/compile.js';
 import { DATABASE, type Database } from '../store/database.js';
@@ -17,8 +25,10 @@ const COUNTED_PER_MESSAGE = 300;
 const MAX_CHART_EVENTS = 2000;
 const MAX_TRAIL_EVENTS_OF_PERSON = 200;
 const MAX_USUAL_DEVICES = 3;
-/** What somebody does while they read; the pages of a file are one view with its opening. */
-const ACTIVITY_KINDS = new Set<EventKind>(['opened', 'clicked', 'file_viewed']);
+const isOnTrail = notInArray(
+  event.kind,
+  EVENT_KINDS.filter((kind) => !isOf('trail', kind)),
+);
 
 /** The words of a link, or a file’s name, or what came back. */
 const label = sql<string | null>`coalesce(${link.text}, ${sentFile.name}, substr(${incoming.words}, 1, 240))`;
@@ -40,7 +50,7 @@ export class EventsRepository {
         .leftJoin(sentFile, eq(sentFile.id, event.sentFileId))
         .leftJoin(incoming, eq(incoming.id, event.incomingId))
         // The opening of a file is its mark; its pages would push out all else.
-        .where(and(eq(event.messageId, sql.placeholder('messageId')), ne(event.kind, 'page_viewed')))
+        .where(and(eq(event.messageId, sql.placeholder('messageId')), isOnTrail))
         .orderBy(desc(event.at))
         .limit(MAX_TRAIL_EVENTS),
     );
@@ -137,7 +147,7 @@ export class EventsRepository {
       })
       .from(event)
       .innerJoin(agent, eq(agent.id, event.agentId))
-      .where(and(eq(event.messageId, messageId), eq(event.counted, true), ne(event.kind, 'page_viewed')))
+      .where(and(eq(event.messageId, messageId), eq(event.counted, true), isOnTrail))
       .orderBy(desc(event.at))
       .limit(MAX_ACTIVITY_EVENTS)
       .all();
@@ -182,7 +192,7 @@ export class EventsRepository {
       .orderBy(desc(event.at))
       .limit(MAX_ACTIVITY_EVENTS)
       .all();
-    const hits = rows.filter(({ counted, kind }) => counted && ACTIVITY_KINDS.has(kind));
+    const hits = rows.filter(({ counted, kind }) => counted && isOf('hours', kind));
     return {
       readTimes: hits.map(({ at }) => at),
       devices: mostUsed(hits),

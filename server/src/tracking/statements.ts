@@ -15,7 +15,8 @@ import {
   type SQL,
 } from 'drizzle-orm';
 import type { Tally } from '@kiraku/core/contract';
-import { EMPTY_TALLY, HIT_KINDS } from '@kiraku/core/tracking';
+import { kindsOf } from '@kiraku/core/activity';
+import { EMPTY_TALLY } from '@kiraku/core/tracking';
 import { compile, type Compiled } from '../store/compile.js';
 import type { Database } from '../store/database.js';
 import { JUDGING_KEY } from './choices.js';
@@ -60,7 +61,7 @@ function queries(database: Database) {
     return Object.fromEntries(TALLY_COLUMNS.map((name) => [prefix + name, sql`${columns[name]}`.as(prefix + name)]));
   };
   const setTally = Object.fromEntries(TALLY_COLUMNS.map((name) => [name, sql`${value(name)}`]));
-  const isHit = inArray(event.kind, [...HIT_KINDS]);
+  const isHit = inArray(event.kind, kindsOf('hit'));
   /** In the order in which the event writer reads them. */
   const selectHits = (condition: SQL | undefined) =>
     database

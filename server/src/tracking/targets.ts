@@ -1,5 +1,5 @@
 import QuickLRU from 'quick-lru';
-import type { HitKind } from '@kiraku/core/tracking';
+import type { HitKind } from '@kiraku/core/activity';
 import type { Statements } from './statements.js';
 
 /** What a token of the public site can stand for. */
