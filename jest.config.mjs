@@ -27,6 +27,29 @@ export default {
   projects: [
     workspace('core', { ...relative, '^@kiraku/core/(.*)$': '<rootDir>/core/src/$1/index.ts' }),
     workspace('server'),
+    {
+      ...workspace('web'),
+      testEnvironment: '<rootDir>/web/test/environment.mjs',
+      extensionsToTreatAsEsm: ['.ts', '.tsx'],
+      testMatch: ['<rootDir>/web/test/**/*.test.{ts,tsx}'],
+      transform: {
+        '^.+\\.tsx?$': [
+          '@swc/jest',
+          {
+            jsc: {
+              parser: { syntax: 'typescript', tsx: true },
+              target: 'es2022',
+              transform: { react: { runtime: 'automatic' } },
+            },
+            module: { type: 'es6' },
+          },
+        ],
+      },
+      moduleNameMapper: {
+        '\\.css$': '<rootDir>/web/test/noStyle.mjs',
+        '^(\\.{1,2}/.*)\\.js$': ['$1.ts', '$1.tsx', '$1.js'],
+      },
+    },
     workspace('standin'),
     workspace('demo'),
   ],

@@ -9,7 +9,17 @@ import { ensureBuilt, ensureInstalled, ROOT, run } from './lib/steps.mjs';
 
 const OUT = join(ROOT, '.test');
 const CHROMIUM = process.env.CHROMIUM || '/usr/bin/chromium';
-const TYPED = ['web', 'web/worker', 'web/viewer', 'core/test', 'server/test', 'standin/test', 'demo/test', 'e2e'];
+const TYPED = [
+  'web',
+  'web/worker',
+  'web/viewer',
+  'core/test',
+  'web/test',
+  'server/test',
+  'standin/test',
+  'demo/test',
+  'e2e',
+];
 const sum = { passed: 0, failed: 0, skipped: 0 };
 
 /** A check that passes or fails as a whole. */

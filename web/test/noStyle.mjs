@@ -1,0 +1,2 @@
+/* Style sheets stand for nothing here. */
+export default {};
