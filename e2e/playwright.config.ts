@@ -1,10 +1,17 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
+
+// Made by the first process of a run; its workers read this, too, and inherit it.
+process.env['KIRAKU_STORIES'] ??= mkdtempSync(join(tmpdir(), 'kiraku-stories-'));
 
 export default defineConfig({
   testDir: './tests',
   outputDir: '../test-results',
-  // One world for all tests of a file: they take turns in it.
-  workers: 1,
+  globalTeardown: './removeStories.ts',
+  // Each file has a world of its own, in which its tests take turns; two are open side by side.
+  workers: 2,
   // A machine may be many times slower than another; what takes long is measured in the benchmarks.
   timeout: 240_000,
   expect: { timeout: 45_000 },

@@ -1,9 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { test as base, type Page } from '@playwright/test';
+import { test as base, type Page, type WorkerInfo } from '@playwright/test';
 import { DEMO_PASSPHRASE, generateDemo } from '@kiraku/demo/generate';
 import { readConfig } from '@kiraku/server/config';
 import { readerFile } from '@kiraku/standin/pageReader';
@@ -23,38 +23,18 @@ export class World {
   private server: ChildProcess | undefined;
   private standin: ChildProcess | undefined;
 
-  /** @param moves whether its server’s clock can be moved on */
-  async start({ withStory, moves = false }: { withStory: boolean; moves?: boolean }): Promise<void> {
+  /**
+   * @param moves whether its server’s clock can be moved on
+   * @param place of those that run side by side: each has ports of its own
+   */
+  async start({ withStory, moves = false, place }: WorldOptions): Promise<void> {
     this.program = moves ? 'e2e/laterServer.mjs' : 'server/dist/bundle/main.js';
-    const [port, publicPort, submissionPort, lmtpPort, standinPort, smtpPort] = await Promise.all([
-      freePort(),
-      freePort(),
-      freePort(),
-      freePort(),
-      freePort(),
-      freePort(),
-    ]);
-    this.desk = `http://127.0.0.1:${port}`;
-    this.outside = `http://127.0.0.1:${standinPort}`;
-    const publicUrl = `http://127.0.0.1:${publicPort}`;
-    this.env = {
-      ...process.env,
-      KIRAKU_DATA: this.dataDir,
-      KIRAKU_PORT: String(port),
-      KIRAKU_PUBLIC_HOST: '127.0.0.1',
-      KIRAKU_PUBLIC_PORT: String(publicPort),
-      KIRAKU_PUBLIC_URL: publicUrl,
-      KIRAKU_SUBMISSION_PORT: String(submissionPort),
-      KIRAKU_LMTP_PORT: String(lmtpPort),
-      KIRAKU_DEMO: '1',
-      STANDIN_PORT: String(standinPort),
-      STANDIN_SMTP_PORT: String(smtpPort),
-    };
-    if (withStory) {
-      await generateDemo(readConfig(this.env), { port: standinPort, smtpPort });
-      // Nobody reads automatically while tests count what happens.
-      rmSync(readerFile(this.dataDir));
-    }
+    const story = withStory ? await storyOf(place) : undefined;
+    if (story) cpSync(story.dataDir, this.dataDir, { recursive: true });
+    const ports = story?.ports ?? (await freePorts());
+    this.desk = `http://127.0.0.1:${ports.desk}`;
+    this.outside = `http://127.0.0.1:${ports.outside}`;
+    this.env = environment(this.dataDir, ports);
     this.standin = this.spawn('standin/dist/main.js');
     await answering(`${this.outside}/health`);
     await this.startServer();
@@ -120,38 +100,78 @@ export class World {
   }
 }
 
-export const test = base.extend<object, { world: World; emptyWorld: World; movedWorld: World }>({
-  movedWorld: [
-    // eslint-disable-next-line no-empty-pattern
-    async ({}, use) => {
+interface WorldOptions {
+  withStory: boolean;
+  moves?: boolean;
+  place: string;
+}
+
+type Ports = Record<'desk' | 'site' | 'submission' | 'lmtp' | 'outside' | 'smtp', number>;
+
+async function freePorts(): Promise<Ports> {
+  const [desk, site, submission, lmtp, outside, smtp] = await Promise.all(Array.from({ length: 6 }, freePort));
+  return { desk: desk!, site: site!, submission: submission!, lmtp: lmtp!, outside: outside!, smtp: smtp! };
+}
+
+function environment(dataDir: string, ports: Ports): NodeJS.ProcessEnv {
+  return {
+    ...process.env,
+    KIRAKU_DATA: dataDir,
+    KIRAKU_PORT: String(ports.desk),
+    KIRAKU_PUBLIC_HOST: '127.0.0.1',
+    KIRAKU_PUBLIC_PORT: String(ports.site),
+    KIRAKU_PUBLIC_URL: `http://127.0.0.1:${ports.site}`,
+    KIRAKU_SUBMISSION_PORT: String(ports.submission),
+    KIRAKU_LMTP_PORT: String(ports.lmtp),
+    KIRAKU_DEMO: '1',
+    STANDIN_PORT: String(ports.outside),
+    STANDIN_SMTP_PORT: String(ports.smtp),
+  };
+}
+
+/**
+ * The demo’s story, made once for each place and copied for each world of it. The mails in it name the ports of the
+ * public site, so that all worlds of a place have the same.
+ */
+async function storyOf(place: string): Promise<{ dataDir: string; ports: Ports }> {
+  const folder = join(process.env['KIRAKU_STORIES']!, place);
+  const [dataDir, portsFile] = [join(folder, 'data'), join(folder, 'ports.json')];
+  if (existsSync(portsFile)) return { dataDir, ports: JSON.parse(readFileSync(portsFile, 'utf8')) as Ports };
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+  const ports = await freePorts();
+  await generateDemo(readConfig(environment(dataDir, ports)), { port: ports.outside, smtpPort: ports.smtp });
+  // Nobody reads automatically while tests count what happens.
+  rmSync(readerFile(dataDir));
+  // Last: what was broken off is made anew.
+  writeFileSync(portsFile, JSON.stringify(ports));
+  return { dataDir, ports };
+}
+
+type WorldFixture = [
+  (needed: { file: string }, use: (world: World) => Promise<void>, worker: WorkerInfo) => Promise<void>,
+  { scope: 'worker'; timeout: number },
+];
+
+/** A world for all tests of a file, which take turns in it. */
+function worldFixture(options: Omit<WorldOptions, 'place'>): WorldFixture {
+  return [
+    // The first argument is how fixtures name what they need: the file alone, so that each has a world of its own.
+    async ({ file: _file }: { file: string }, use: (world: World) => Promise<void>, { parallelIndex }: WorkerInfo) => {
       const world = new World();
-      await world.start({ withStory: true, moves: true });
+      await world.start({ ...options, place: `${parallelIndex}${options.moves ? '-moves' : ''}` });
       await use(world);
       await world.stop();
     },
     { scope: 'worker', timeout: 600_000 },
-  ],
-  world: [
-    // The first argument is how fixtures name what they need: nothing.
-    // eslint-disable-next-line no-empty-pattern
-    async ({}, use) => {
-      const world = new World();
-      await world.start({ withStory: true });
-      await use(world);
-      await world.stop();
-    },
-    { scope: 'worker', timeout: 600_000 },
-  ],
-  emptyWorld: [
-    // eslint-disable-next-line no-empty-pattern
-    async ({}, use) => {
-      const world = new World();
-      await world.start({ withStory: false });
-      await use(world);
-      await world.stop();
-    },
-    { scope: 'worker', timeout: 600_000 },
-  ],
+  ];
+}
+
+export const test = base.extend<object, { file: string; world: World; emptyWorld: World; movedWorld: World }>({
+  file: ['', { scope: 'worker', option: true }],
+  world: worldFixture({ withStory: true }),
+  emptyWorld: worldFixture({ withStory: false }),
+  movedWorld: worldFixture({ withStory: true, moves: true }),
 });
 
 /** Signs a page's browser in without the page. What is sent leaves at once, unless it shall be possible to take it back. */

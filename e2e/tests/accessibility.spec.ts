@@ -5,6 +5,8 @@ import type axe from 'axe-core';
 import { VIEWS } from '../views.js';
 import { signedIn, test } from '../world.js';
 
+test.use({ file: import.meta.filename });
+
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
 /** Violations of WCAG 2.2 A and AA, a line each. */

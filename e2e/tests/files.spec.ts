@@ -3,6 +3,8 @@ import type { FileReadings, MessagePage, Visit } from '@kiraku/core/contract';
 import { DOCUMENTS } from '@kiraku/demo/documents';
 import { signedIn, test, type World } from '../world.js';
 
+test.use({ file: import.meta.filename });
+
 let messages = 0;
 /** By its own name a browser without a window would be taken for a program. */
 const USER_AGENT =

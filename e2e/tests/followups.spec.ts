@@ -1,6 +1,8 @@
 import { expect, type Browser, type Page } from '@playwright/test';
 import { signedIn, test, type World } from '../world.js';
 
+test.use({ file: import.meta.filename });
+
 const DAY = 86_400_000;
 
 /** A message to somebody that only this test knows, with what the margin is asked for before. */
@@ -69,6 +71,10 @@ test('a reminder comes back when no reply has come, and rests when one does', as
 
   await page.goto(`${world.desk}/today`);
   await expect(page.getByRole('heading', { name: 'Get in touch' })).toBeVisible();
+  // What the page loads later is here before the server stops.
+  await page.waitForFunction(() =>
+    performance.getEntriesByType('resource').some(({ name }) => /\/Due-[^/]*\.js$/.test(name)),
+  );
   await world.later(4 * DAY);
   const due = page.getByRole('region', { name: 'Due' }).getByRole('listitem').filter({ hasText: subject });
   await expect(due).toContainText('Offer a sample');

@@ -3,6 +3,8 @@ import { expect, type Page } from '@playwright/test';
 import { BLANK_CONTENT } from '@kiraku/core/message';
 import { signedIn, test, type World } from '../world.js';
 
+test.use({ file: import.meta.filename });
+
 /** Sends a message with three links, and waits until it has left long enough for people to read it. */
 async function sent(page: Page, world: World, address: string, subject: string): Promise<void> {
   const html = [1, 2, 3].map((n) => `<p><a href="https://tallowreed.example/${n}">Link ${n}</a></p>`).join('');

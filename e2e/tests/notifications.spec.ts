@@ -2,6 +2,8 @@ import { expect, type Browser, type Page } from '@playwright/test';
 import { BLANK_CONTENT } from '@kiraku/core/message';
 import { signedIn, test, type World } from '../world.js';
 
+test.use({ file: import.meta.filename });
+
 /** Sends a message by the desk's own address, to somebody in the world outside. */
 async function sent(page: Page, world: World, address: string, subject: string): Promise<void> {
   const content = { ...BLANK_CONTENT, recipients: [{ kind: 'to', name: '', address }], subject, html: '<p>Hello</p>' };

@@ -2,6 +2,8 @@ import { writeFileSync } from 'node:fs';
 import { expect } from '@playwright/test';
 import { signedIn, test } from '../world.js';
 
+test.use({ file: import.meta.filename });
+
 const SHEET =
   'Full name;E-mail;Company\nDee New;dee@import.example;Loud Hall\nDee New;dee@home.example;\nWrong;nowhere;\n';
 

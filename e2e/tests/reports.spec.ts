@@ -1,6 +1,8 @@
 import { expect } from '@playwright/test';
 import { signedIn, test } from '../world.js';
 
+test.use({ file: import.meta.filename });
+
 const TWO_DAYS = 2 * 24 * 60 * 60 * 1000;
 
 interface Exported {

@@ -1,6 +1,8 @@
 import { expect } from '@playwright/test';
 import { signedIn, test } from '../world.js';
 
+test.use({ file: import.meta.filename });
+
 const TARGET = 'https://tallowreed.example/felt/24/data?colour=moss&m=40';
 
 test('a message is written, sent, opened and followed, and the desk is notified within a second', async ({

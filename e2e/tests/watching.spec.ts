@@ -2,6 +2,8 @@ import { expect, type Browser, type Locator, type Page } from '@playwright/test'
 import type { MessagePage, MessageSummary } from '@kiraku/core/contract';
 import { signedIn, test, type World } from '../world.js';
 
+test.use({ file: import.meta.filename });
+
 type Unopened = Awaited<ReturnType<typeof withoutSign>>[number];
 
 /**
@@ -305,7 +307,8 @@ test('a message’s page goes on paper without what is pressed', async ({ world,
 
 test('a message and what was written on are one conversation, summed up', async ({ world, page }) => {
   await signedIn(page, world);
-  await page.goto(`${world.desk}/sent`);
+  // Found by its words: the list draws only what is in its window.
+  await page.goto(`${world.desk}/sent?words=price%20for%2040`);
   await page
     .getByRole('listitem')
     .filter({ hasText: 'Came back after' })

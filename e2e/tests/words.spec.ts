@@ -3,6 +3,8 @@ import { expect, type Page } from '@playwright/test';
 import { VIEWS } from '../views.js';
 import { signedIn, test } from '../world.js';
 
+test.use({ file: import.meta.filename });
+
 /** Where the texts of all views are written, each width by itself, to be read from beginning to end. */
 const OUT = new URL('../../.test/', import.meta.url);
 const { words } = JSON.parse(readFileSync(new URL('../../scripts/vocabulary.json', import.meta.url), 'utf8')) as {

@@ -2,6 +2,8 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { expect, type Page } from '@playwright/test';
 import { signedIn, test } from '../world.js';
 
+test.use({ file: import.meta.filename });
+
 async function addressed(page: Page, address: string): Promise<void> {
   await page.getByLabel('To', { exact: true }).fill(address);
   await page.keyboard.press('Enter');
