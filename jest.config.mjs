@@ -24,6 +24,8 @@ const workspace = (name, moduleNameMapper = relative) => ({
 export default {
   // A machine may be many times slower than another; a test that hangs is found all the same.
   testTimeout: 120_000,
+  // By itself it leaves one core alone, which is half of a small machine; most of the time tests wait for others.
+  maxWorkers: '100%',
   projects: [
     workspace('core', { ...relative, '^@kiraku/core/(.*)$': '<rootDir>/core/src/$1/index.ts' }),
     workspace('server'),
