@@ -311,9 +311,8 @@ test('a message and what was written on are one conversation, summed up', async 
   await page.goto(`${world.desk}/sent?words=price%20for%2040`);
   await page
     .getByRole('listitem')
-    .filter({ hasText: 'Came back after' })
+    .filter({ hasText: 'Rafe Linden' })
     .locator('a.sent-link', { hasText: 'Price for 40 m²' })
-    .first()
     .click();
   await expect(page.getByText('Whole conversation')).toBeHidden();
   await page.getByRole('button', { name: 'Reply' }).click();
