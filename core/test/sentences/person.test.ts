@@ -32,7 +32,7 @@ const message = (sentAgoMs: number | null, repliedAfterMs: number | null = null)
 test.each([
   ['nothing was sent', [message(null)], ''],
   [
-    'nothing was answered',
+    'nothing was replied to',
     [message(5 * HOUR)],
     'Replied to 0 of 1 message. The last one has had no reply for 5 hours.',
   ],
