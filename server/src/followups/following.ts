@@ -23,6 +23,8 @@ import { FollowupsRepository, type PlanRow, type ReminderRow, type StepRow } fro
 import { FollowupsService } from './followups.service.js';
 
 const FOLLOWUPS_PAUSE_MS = 200;
+/** What is held is looked at again after this. */
+const HELD_RECHECK_MS = MINUTE;
 /** After this, an email that the mail server did not take is tried again. */
 const REMINDER_EMAIL_RETRY_MS = MINUTE;
 
@@ -69,13 +71,16 @@ export class Following {
 
   /** Returns when something is due next. */
   private check(): number | null {
+    const now = this.clock.now();
     // Looked for often: whoever writes hits is not held up where there is nothing to do.
-    if (this.isAnythingDue(this.clock.now())) this.act(this.clock.now());
-    return this.followups.nextAt(this.clock.now());
+    if (this.isAnythingDue(now)) this.act(now);
+    const next = this.followups.nextAt(now);
+    // A step may be held, as by a mailbox that was not checked yet: what holds it may end without a commit.
+    return this.isAnythingDue(now) ? Math.min(now + HELD_RECHECK_MS, next ?? Infinity) : next;
   }
 
   private act(now: number): void {
-    const { sent } = this.unit.commit(() => {
+    const sent = this.unit.commit(() => {
       this.service.resolve();
       const reminders = this.followups.dueReminders(now);
       const alwaysMails = this.notifications.view().channels.reminder_due.includes('email');
@@ -84,10 +89,7 @@ export class Following {
         this.changes.note({ reminderId: id });
         if (messageId !== null) this.changes.note({ messageId });
       }
-      return {
-        due: reminders.length,
-        sent: this.followups.runningPlans().filter((plan) => this.proceed(plan, now)).length,
-      };
+      return this.followups.runningPlans().filter((plan) => this.proceed(plan, now)).length;
     });
     if (sent > 0) this.sending.wake();
     this.emails.wake();

@@ -3,6 +3,7 @@ import ICAL from 'ical.js';
 import type {
   DraftPlan,
   FollowupsView,
+  HealthView,
   LiveUpdate,
   MessageSummary,
   ReminderView,
@@ -283,6 +284,10 @@ describe('automatic follow-ups', () => {
     expect(replyProblem).toMatch(/No mailbox is connected/);
     expect(plans[0]!.steps[0]).toMatchObject({ state: 'planned', reason: replyProblem });
     expect(mail.received).toHaveLength(1);
+    // What holds it may end without anything being written: it is looked at again by itself.
+    const { work } = await desk.json<HealthView>('GET', '/api/health');
+    const { nextRunAt } = work.find(({ name }) => name === 'follow-ups')!;
+    expect(nextRunAt).toBeLessThanOrEqual(desk.clock.now() + MINUTE);
   });
 
   test.each<[string, () => Promise<unknown>, RegExp]>([
