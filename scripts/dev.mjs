@@ -2,8 +2,8 @@
  * For whoever changes Kiraku: the demo's data with the server started anew, and the page reloaded, after each save.
  * The page is at port 4601; what it asks for goes to the desk beside it.
  */
-import { spawn } from 'node:child_process';
-import { join } from 'node:path';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
 import { answering, ensureBuilt, ensureInstalled, ROOT, run, start } from './lib/steps.mjs';
 
 const env = {
@@ -17,13 +17,18 @@ await ensureInstalled();
 await ensureBuilt();
 await run(process.execPath, ['demo/dist/main.js', ...process.argv.slice(2)], { env });
 
+/** Where a package of the page lies: started without anything in between, it ends when this does. */
+function program(name, path) {
+  return join(dirname(createRequire(join(ROOT, 'web/package.json')).resolve(`${name}/package.json`)), path);
+}
+
 const watched = ['core/dist', 'server/dist'].map((path) => `--watch-path=${path}`);
 const server = start(['--watch', '--watch-preserve-output', ...watched, 'server/dist/main.js'], env);
 const children = [
   server,
   start(['standin/dist/main.js'], env),
-  spawn('npx', ['tsc', '-b', '--watch', '--preserveWatchOutput'], { cwd: ROOT, stdio: 'inherit' }),
-  spawn('npx', ['vite'], { cwd: join(ROOT, 'web'), stdio: 'inherit' }),
+  start([program('typescript', 'bin/tsc'), '-b', '--watch', '--preserveWatchOutput']),
+  start([program('vite', 'bin/vite.js'), 'web']),
 ];
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
   process.on(signal, () => children.forEach((child) => child.kill('SIGTERM')));
