@@ -9,6 +9,7 @@ export * from './list.js';
 export * from './message.js';
 export * from './notification.js';
 export * from './person.js';
+export * from './personData.js';
 export * from './recurrence.js';
 export * from './report.js';
 export * from './session.js';

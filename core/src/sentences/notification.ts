@@ -1,7 +1,11 @@
 import type { EventView } from '../contract/event.js';
-import { capital, counted, durationWords } from '../time/words.js';
+import type { NotificationView } from '../contract/notification.js';
+import { capital, counted, durationWords, exactWords } from '../time/words.js';
 import { subjectText } from './event.js';
-import { personText, times } from './words.js';
+import { joined, personText, times } from './words.js';
+
+/** So many events an email names; the others are counted. */
+const MAX_EMAIL_LINES = 30;
 
 /** The title of a notification, and one line of detail. */
 export type NotificationText = [title: string, detail: string];
@@ -36,5 +40,33 @@ export function burstText(kind: EventView['kind'], count: number): string | null
 
 /** Many notifications that came at once, as one; `titles` are those it names. */
 export function manyNotifications(count: number, titles: readonly string[]): NotificationText {
-  return [`${counted(count, 'event')} at once`, `${titles.join('; ')} …`];
+  return [manyText(count), `${titles.join('; ')} …`];
+}
+
+/** “12 events at once”. */
+export function manyText(count: number): string {
+  return `${counted(count, 'event')} at once`;
+}
+
+/**
+ * What is written to the user of what nobody saw; at least one.
+ *
+ * @param deskUrl where Kiraku is opened, without a slash at its end
+ * @param zone IANA name of the zone of times
+ */
+export function notificationsEmail(
+  notifications: readonly Pick<NotificationView, 'title' | 'detail' | 'at' | 'path'>[],
+  deskUrl: string,
+  zone: string,
+): { subject: string; text: string } {
+  const [first] = notifications;
+  const lines = notifications.slice(0, MAX_EMAIL_LINES).map(({ title, detail, at, path }) => {
+    return `${title}\n${joined([exactWords(at, zone), detail], '. ')}\n${deskUrl}${path}\n`;
+  });
+  const more = notifications.length - lines.length;
+  const others = notifications.length - 1;
+  return {
+    subject: others === 0 ? first!.title : `${first!.title}, and ${counted(others, 'event')} more`,
+    text: [...lines, ...(more > 0 ? [`And ${more} more: ${deskUrl}/sent\n`] : [])].join('\n'),
+  };
 }

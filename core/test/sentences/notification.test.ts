@@ -8,12 +8,13 @@ import {
   heatingUpNotification,
   heatingUpText,
   manyNotifications,
+  notificationsEmail,
   noReplySinceText,
   openedText,
   passedOnText,
   replyNotification,
 } from '@kiraku/core/sentences';
-import { DAY, WEEK } from '@kiraku/core/time';
+import { DAY, exactWords, WEEK } from '@kiraku/core/time';
 
 const event = (part: Partial<EventView> = {}) =>
   ({
@@ -81,4 +82,24 @@ test('why somebody is proposed', () => {
   );
   expect(openedText(1, null)).toBe('Opened once, and no reply yet');
   expect(openedText(3, 5 * DAY)).toBe('Opened 3 times, and no reply for 5 days');
+});
+
+test.each([
+  [1, 'Marit opened 0', 1, false],
+  [2, 'Marit opened 0, and 1 event more', 2, false],
+  [30, 'Marit opened 0, and 29 events more', 30, false],
+  [300, 'Marit opened 0, and 299 events more', 30, true],
+])('an email of %d events', (count, subject, named, isCut) => {
+  const at = Date.UTC(2026, 10, 23, 12);
+  const all = Array.from({ length: count }, (_, n) => ({
+    title: `Marit opened ${n}`,
+    detail: 'phone',
+    at,
+    path: '/sent/7',
+  }));
+  const email = notificationsEmail(all, 'https://desk.example', 'UTC');
+  expect(email.subject).toBe(subject);
+  expect(email.text).toContain(`Marit opened 0\n${exactWords(at, 'UTC')}. phone\nhttps://desk.example/sent/7\n`);
+  expect(email.text.match(/^Marit opened \d+$/gm)).toHaveLength(named);
+  expect(email.text.includes('And 270 more: https://desk.example/sent')).toBe(isCut);
 });

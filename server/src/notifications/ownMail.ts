@@ -1,7 +1,8 @@
 import { Injectable, Logger } from '@nestjs/common';
 import type { NotificationView } from '@kiraku/core/contract';
 import { isQuiet } from '@kiraku/core/notifications';
-import { counted, DAY, exactWords, MINUTE, SECOND } from '@kiraku/core/time';
+import { notificationsEmail } from '@kiraku/core/sentences';
+import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { OutboxService } from '../outbox/outbox.service.js';
 import type { SingleMail } from '../outbox/smtp.js';
@@ -23,7 +24,6 @@ const EMAIL_RETRY_MS = 5 * MINUTE;
 /** What is older is no news any more. */
 const EMAIL_MAX_AGE_MS = DAY;
 const MAX_EVENTS_PER_EMAIL = 300;
-const MAX_EMAIL_LINES = 30;
 
 /** Writes to the user themself what nobody saw at the desk. What was written is noted after the mail server’s “250”. */
 @Injectable()
@@ -82,27 +82,7 @@ export class OwnMail {
   private mail(notifications: NotificationView[]): Promise<SingleMail> {
     return mailToSelf(
       this.accounts.sender(),
-      mailWords(notifications, this.settings.deskUrl(), this.settings.view().zone),
+      notificationsEmail(notifications, this.settings.deskUrl(), this.settings.view().zone),
     );
   }
-}
-
-function mailWords(
-  notifications: NotificationView[],
-  deskUrl: string,
-  zone: string,
-): { subject: string; text: string } {
-  const [first] = notifications;
-  const lines = notifications.slice(0, MAX_EMAIL_LINES).map(({ title, detail, at, path }) => {
-    const when = exactWords(at, zone);
-    return `${title}\n${[when, detail].filter(Boolean).join('. ')}\n${deskUrl}${path}\n`;
-  });
-  const more = notifications.length - lines.length;
-  return {
-    subject:
-      notifications.length === 1
-        ? first!.title
-        : `${first!.title}, and ${counted(notifications.length - 1, 'event')} more`,
-    text: [...lines, ...(more > 0 ? [`And ${more} more: ${deskUrl}/sent\n`] : [])].join('\n'),
-  };
 }

@@ -1,6 +1,7 @@
 import { Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
 import webpush from 'web-push';
 import type { NotificationView, PushDevice } from '@kiraku/core/contract';
+import { manyText } from '@kiraku/core/sentences';
 import { HOUR, SECOND } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { invalid } from '../http/problem.js';
@@ -150,6 +151,6 @@ export class PushService implements OnApplicationBootstrap {
 function messagesOf(notifications: NotificationView[]): PushMessage[] {
   const latest = [...new Map(notifications.map((notification) => [notification.tag, notification])).values()];
   if (latest.length > MAX_PARALLEL_PUSHES)
-    return [{ title: `${latest.length} events at once`, detail: latest.at(-1)!.title, tag: 'many', path: '/sent' }];
+    return [{ title: manyText(latest.length), detail: latest.at(-1)!.title, tag: 'many', path: '/sent' }];
   return latest.map(({ title, detail, tag, path }) => ({ title, detail, tag, path }));
 }

@@ -1,7 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { secondsText } from '@kiraku/core/sentences';
 import type { PersonData } from '@kiraku/core/contract';
-import { exactWords } from '@kiraku/core/time';
 import { FollowupsService } from '../followups/followups.service.js';
 import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
@@ -70,45 +68,4 @@ export class PersonDataService {
       this.changes.note({ messageId: id });
     }
   }
-}
-
-/** The same for somebody to read. */
-export function personDataText({ person, messages, incoming, events }: PersonData): string {
-  const at = (time: number | null) => (time === null ? 'not sent' : exactWords(time, 'UTC'));
-  return [
-    `What is known about ${person.name || person.address}`,
-    '',
-    `Address: ${person.address}`,
-    ...(person.company ? [`Company: ${person.company}`] : []),
-    ...(person.phone ? [`Phone: ${person.phone}`] : []),
-    ...(person.zone ? [`Time zone: ${person.zone}`] : []),
-    ...(person.note ? [`Note: ${person.note}`] : []),
-    `Known since: ${at(person.createdAt)}`,
-    `Tracking: ${person.optedOutAt ? `opted out on ${at(person.optedOutAt)}` : person.doNotTrack ? 'switched off' : 'allowed'}`,
-    '',
-    `Messages (${messages.length}):`,
-    ...messages.map(({ sentAt, subject, as }) => `- ${at(sentAt)}: “${subject}” (${as})`),
-    '',
-    `Replies and receipts (${incoming.length}):`,
-    ...incoming.map(({ at: time, kind, subject, words }) => `- ${at(time)}: ${kind}, “${subject}”: ${words}`),
-    '',
-    `Activity (${events.length}; times are UTC):`,
-    ...events.map(({ at: time, kind, subject, link, file, page, readMs, givenAddress, ip, userAgent, place, reason }) =>
-      [
-        `- ${at(time)}: ${kind.replaceAll('_', ' ')}, “${subject}”`,
-        link,
-        file && `“${file}”`,
-        page && `page ${page}`,
-        readMs && `for ${secondsText(readMs)}`,
-        givenAddress && `gave the address ${givenAddress}`,
-        ip && `from ${ip}`,
-        place,
-        userAgent,
-        reason && `not counted: ${reason}`,
-      ]
-        .filter(Boolean)
-        .join('; '),
-    ),
-    '',
-  ].join('\n');
 }

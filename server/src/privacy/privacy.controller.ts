@@ -2,8 +2,9 @@ import { Body, Controller, Delete, Get, Header, HttpCode, Param, ParseIntPipe, P
 import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { ArrayMaxSize, IsArray, IsInt, IsString, Matches, Max, Min, ValidateIf } from 'class-validator';
 import type { PersonData, PrivacyView } from '@kiraku/core/contract';
+import { personDataText } from '@kiraku/core/sentences';
 import { notFound } from '../http/problem.js';
-import { PersonDataService, personDataText } from './personData.js';
+import { PersonDataService } from './personData.js';
 import { PrivacySettings } from '../settings/privacy.settings.js';
 import { Retention } from './retention.js';
 
