@@ -11,13 +11,15 @@ interface Sets {
   hours?: true;
   /** Proves that the message was read; which count of the message it moves. */
   proof?: 'opens' | 'clicks' | 'fileViews' | 'replies';
+  /** Came by mail: no device of the recipient asked for anything here. */
+  mail?: true;
   /** Stands in trails and charts by itself: the pages of a file are one view with its opening. */
   trail?: true;
 }
 
 const KINDS = {
-  delivered: { trail: true },
-  bounced: { trail: true },
+  delivered: { mail: true, trail: true },
+  bounced: { mail: true, trail: true },
   opened: { hit: true, activity: true, hours: true, proof: 'opens', trail: true },
   // Images may be blocked where a link is clicked: that proves it as well.
   clicked: { hit: true, activity: true, hours: true, proof: 'clicks', trail: true },
@@ -25,8 +27,8 @@ const KINDS = {
   page_viewed: { activity: true },
   downloaded: { hit: true, activity: true, trail: true },
   // Mostly written later than it was read, so that it says little of when.
-  replied: { proof: 'replies', trail: true },
-  receipt: { trail: true },
+  replied: { proof: 'replies', mail: true, trail: true },
+  receipt: { mail: true, trail: true },
   opted_out: { trail: true },
 } as const satisfies Record<EventKind, Sets>;
 

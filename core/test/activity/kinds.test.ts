@@ -7,6 +7,7 @@ test('the sets of kinds are those of the trade', () => {
   expect(kindsOf('activity')).toEqual(['opened', 'clicked', 'file_viewed', 'page_viewed', 'downloaded']);
   expect(kindsOf('hours')).toEqual(['opened', 'clicked', 'file_viewed']);
   expect(kindsOf('proof')).toEqual(['opened', 'clicked', 'file_viewed', 'replied']);
+  expect(kindsOf('mail')).toEqual(['delivered', 'bounced', 'replied', 'receipt']);
   expect(EVENT_KINDS.filter((kind) => !isOf('trail', kind))).toEqual(['page_viewed']);
 });
 

@@ -1,5 +1,6 @@
+import { isOf } from '@kiraku/core/activity';
 import { datedSubjectText, deviceText, personText } from '@kiraku/core/sentences';
-import type { ChartEvent, CopyView, EventKind, MessageSummary } from '@kiraku/core/contract';
+import type { ChartEvent, CopyView, MessageSummary } from '@kiraku/core/contract';
 
 /** Marks that stand on one line of the chart. */
 export interface Lane {
@@ -11,8 +12,6 @@ export interface Lane {
 /** More than these are joined on one line. */
 const MAX_LANES = 8;
 const UNKNOWN = 'unknown device';
-/** What no device of theirs has asked for here. */
-const BY_MAIL = new Set<EventKind>(['delivered', 'bounced', 'replied', 'receipt']);
 
 /** A line for each message of a conversation. */
 export function lanesByMessage(
@@ -31,7 +30,7 @@ export function lanesByReader(trailEvents: readonly ChartEvent[], copies: readon
     return lanes(trailEvents, ({ copyId }) => [String(copyId), names.get(copyId) ?? '']);
   }
   return lanes(trailEvents, (mark) => {
-    const words = deviceText(mark) || (BY_MAIL.has(mark.kind) ? 'by mail' : UNKNOWN);
+    const words = deviceText(mark) || (isOf('mail', mark.kind) ? 'by mail' : UNKNOWN);
     return [words, words];
   });
 }
