@@ -1,44 +1,12 @@
 import type { EventKind, EventView, TrailEvent, NotificationKind } from '@kiraku/core/contract';
 import { notificationOf, notificationOfReminder, type DueReminder } from '@kiraku/core/notifications';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
+import { eventView } from '../eventView.js';
 
 const NOW = 1_800_000_000_000;
 
-const event = (kind: EventKind, part: Partial<EventView> = {}): EventView => ({
-  eventId: 100,
-  at: NOW,
-  kind,
-  counted: true,
-  label: kind === 'clicked' ? 'price list' : null,
-  reason: null,
-  messageId: 7,
-  messageIdHeader: '<a@b>',
-  subject: 'Panels for the reading room',
-  copyId: 3,
-  recipient: { kind: 'to', name: 'Marit Oakes', address: 'marit@lindqvist.example' },
-  linkId: null,
-  linkUrl: null,
-  ip: null,
-  userAgent: null,
-  device: 'phone',
-  system: null,
-  program: 'Safari',
-  place: null,
-  method: null,
-  incomingId: null,
-  sentFileId: null,
-  page: null,
-  readMs: null,
-  purpose: null,
-  ownDevice: false,
-  dnt: false,
-  hosted: false,
-  active: false,
-  notifies: true,
-  override: null,
-  times: 1,
-  ...part,
-});
+const event = (kind: EventKind, part: Partial<EventView> = {}): EventView =>
+  eventView({ eventId: 100, at: NOW, kind, label: kind === 'clicked' ? 'price list' : null, ...part });
 const before = (...happened: [kind: EventKind, ageMs: number][]): TrailEvent[] =>
   happened
     .map(([kind, ageMs], eventId) => ({ eventId, at: NOW - ageMs, kind, counted: true, label: null }))

@@ -3,6 +3,7 @@ import type { EventView, TrailEvent, NotificationView } from '@kiraku/core/contr
 import { notificationOf, OPEN_PAUSE_MS } from '@kiraku/core/notifications';
 import { HOUR, MINUTE } from '@kiraku/core/time';
 import { HEATING_UP_OPENS, COMEBACK_MS } from '@kiraku/core/tracking';
+import { eventView } from '../eventView.js';
 
 const START = 1_800_000_000_000;
 
@@ -23,7 +24,7 @@ function notificationsOf(steps: { waitMs: number; kind: 'opened' | 'clicked'; co
   const notifications: (Omit<NotificationView, 'by'> | null)[] = [];
   const events = steps.map(({ waitMs, kind, counted }, eventId): EventView => {
     at += waitMs;
-    return { ...SOMEBODY, eventId, at, kind, counted };
+    return eventView({ eventId, at, kind, counted });
   });
   for (const event of events) {
     notifications.push(notificationOf(event, before));
@@ -31,41 +32,6 @@ function notificationsOf(steps: { waitMs: number; kind: 'opened' | 'clicked'; co
   }
   return { events, notifications };
 }
-
-const SOMEBODY: EventView = {
-  eventId: 0,
-  at: 0,
-  kind: 'opened',
-  counted: true,
-  label: null,
-  reason: null,
-  messageId: 7,
-  messageIdHeader: '<a@b>',
-  subject: 'Panels',
-  copyId: 3,
-  linkId: null,
-  linkUrl: null,
-  recipient: { kind: 'to', name: 'Marit Oakes', address: 'marit@lindqvist.example' },
-  ip: null,
-  userAgent: null,
-  device: null,
-  system: null,
-  program: null,
-  place: null,
-  method: null,
-  incomingId: null,
-  sentFileId: null,
-  page: null,
-  readMs: null,
-  purpose: null,
-  ownDevice: false,
-  dnt: false,
-  hosted: false,
-  active: false,
-  notifies: true,
-  override: null,
-  times: 1,
-};
 
 test('whatever is not counted is not notified, and each counted open is notified or belongs to what was', () => {
   fc.assert(

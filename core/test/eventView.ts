@@ -1,0 +1,40 @@
+import type { EventView } from '@kiraku/core/contract';
+
+/** A counted open of the story’s message, but for what is said otherwise. */
+export function eventView(part: Partial<EventView> = {}): EventView {
+  return {
+    eventId: 1,
+    at: 0,
+    kind: 'opened',
+    counted: true,
+    label: null,
+    reason: null,
+    messageId: 7,
+    messageIdHeader: '<a@b>',
+    subject: 'Panels for the reading room',
+    copyId: 3,
+    recipient: { kind: 'to', name: 'Marit Oakes', address: 'marit@lindqvist.example' },
+    linkId: null,
+    linkUrl: null,
+    ip: null,
+    userAgent: null,
+    device: 'phone',
+    system: null,
+    program: 'Safari',
+    place: null,
+    method: null,
+    incomingId: null,
+    sentFileId: null,
+    page: null,
+    readMs: null,
+    purpose: null,
+    ownDevice: false,
+    dnt: false,
+    hosted: false,
+    active: false,
+    notifies: true,
+    override: null,
+    times: 1,
+    ...part,
+  };
+}
