@@ -82,7 +82,7 @@ const AUTOMATIC_REPLY_WORDS = beginningWith(AUTOMATIC_REPLY);
 const ABSENCE_WORDS = beginningWith(ABSENCE);
 
 /**
- * One of some phrases, standing by itself: followed by the end, a sign, a number, or a word that goes on with it in time.
+ * One of some phrases, by itself: followed by the end, a sign, a number, or a word that goes on with it in time.
  * “Out of office until Monday” is one, “Out of office furniture” is none.
  */
 function beginningWith(table: WordsByLanguage): RegExp {
@@ -91,11 +91,11 @@ function beginningWith(table: WordsByLanguage): RegExp {
 
 /**
  * Whether a program wrote a reply (RFC 3834), as far as header, subject and first words tell. What merely went through a
- * list, or asks not to be answered by programs, is a person’s; where only the words sound like a program it is “perhaps”.
+ * list, or asks programs not to reply, is a person’s; where only the words sound like a program it is “perhaps”.
  */
 export function automaticOf({ headers, subject, returnPath, from, text }: ReceivedMail): Automatic {
   const tells = ([name, value]: readonly [string, RegExp]) => value.test(headers.get(name) ?? '');
-  // RFC 3834, section 4: from whom nothing is to be answered.
+  // RFC 3834, section 4: to whom nothing is to be replied.
   if (returnPath === '') return { is: 'yes', why: 'it has no sender that could be replied to' };
   const proof = PROOFS.find(tells);
   if (proof) return { is: 'yes', why: `its ${proof[0]} field says so` };

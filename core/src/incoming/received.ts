@@ -5,7 +5,7 @@ import type { CalendarReply } from './calendarReply.js';
 export interface ReceivedMail {
   /** With angle brackets; null where it has none. */
   messageIdHeader: string | null;
-  /** From whom the server had it (RFC 5321, MAIL FROM); empty for what must not be answered, null where it is not known. */
+  /** From whom the server had it (RFC 5321, MAIL FROM); empty for what must not be replied to, null where it is not known. */
   returnPath: string | null;
   from: Mailbox;
   subject: string;

@@ -1,7 +1,7 @@
 /** Limits of HTML that is parsed. Real mail stays far below; above, parsers take more than linear time. */
 export const MAX_HTML_CHARS = 2_000_000;
 export const MAX_HTML_ELEMENTS = 30_000;
-/** Open elements within each other. Long quoted threads reach about 200. */
+/** Open elements within each other. Long quoted conversations reach about 200. */
 export const MAX_HTML_DEPTH = 500;
 export const MAX_TAG_ATTRIBUTES = 200;
 /**

@@ -1,4 +1,4 @@
-/** What the public site answers to: a short, neutral path and a token, and nothing about the recipient. */
+/** What the public site responds to: a short, neutral path and a token, and nothing about the recipient. */
 export type PublicTarget = { kind: PublicKind; token: string };
 export type PublicKind = 'image' | 'link' | 'optOut' | 'ownBrowser' | FilePart | 'viewerPart';
 /** A tracked file: the page that shows it, its bytes, a picture of its first page, the bytes to download, and where reports of its reading go. */
