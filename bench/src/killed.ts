@@ -6,7 +6,7 @@ import { createApp } from '@kiraku/server/app';
 import { databaseFile } from '@kiraku/server/config';
 import { DraftsService } from '@kiraku/server/messages/drafts.service';
 import { SendingService } from '@kiraku/server/messages/sending.service';
-import { OutboxService } from '@kiraku/server/outbox/outbox.service';
+import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { AccountService } from '@kiraku/server/settings/account.service';
 import { SendingSettings } from '@kiraku/server/settings/sending.settings';
 import { benchFolder } from './lib/folder.js';

@@ -20,7 +20,7 @@ import { SendingSettings } from '@kiraku/server/settings/sending.settings';
 import { SentService } from '@kiraku/server/messages/sent.service';
 import { IncomingService } from '@kiraku/server/incoming/incoming.service';
 import { MailboxSettings } from '@kiraku/server/incoming/mailbox.settings';
-import { OutboxService } from '@kiraku/server/outbox/outbox.service';
+import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { PushService } from '@kiraku/server/notifications/push.service';
 import { PeopleRepository } from '@kiraku/server/people/people.repository';
 import { TemplatesRepository } from '@kiraku/server/messages/templates.repository';

@@ -7,7 +7,7 @@ import { HealthController } from './http/health.controller.js';
 import { IncomingModule } from './incoming/incoming.module.js';
 import { MessagesModule } from './messages/messages.module.js';
 import { NotificationsModule } from './notifications/notifications.module.js';
-import { OutboxModule } from './outbox/outbox.module.js';
+import { DeliveryModule } from './delivery/delivery.module.js';
 import { PeopleModule } from './people/people.module.js';
 import { ReadingModule } from './people/reading.module.js';
 import { PrivacyModule } from './privacy/privacy.module.js';
@@ -44,7 +44,7 @@ export class AppModule {
         PeopleModule,
         TrackingModule,
         FilesModule,
-        OutboxModule,
+        DeliveryModule,
         MessagesModule,
         ReadingModule,
         SentModule,

@@ -1,6 +1,6 @@
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import { AccountService } from '@kiraku/server/settings/account.service';
-import { OutboxService } from '@kiraku/server/outbox/outbox.service';
+import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { ACCOUNT, Desk, MailServer, to } from './harness.js';
 
 /** How a server behaves: what it says first, and what to each line. */

@@ -3,7 +3,7 @@ import { Logger } from '@nestjs/common';
 import { HOUR, MINUTE, SECOND } from '@kiraku/core/time';
 import { Clock } from '@kiraku/server/clock';
 import type { HealthView } from '@kiraku/core/contract';
-import { OutboxService } from '@kiraku/server/outbox/outbox.service';
+import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { DueWork, type Work } from '@kiraku/server/work/dueWork';
 import { Desk, to } from './harness.js';
 

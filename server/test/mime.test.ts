@@ -5,7 +5,7 @@ import { charsetOf, withEncodedQuery } from '@kiraku/server/mime/charset';
 import { repairMail } from '@kiraku/server/mime/repair';
 import { fieldValue, withoutFields } from '@kiraku/server/mime/header';
 import { isTextPart, joinMail, splitMail, type TextPart } from '@kiraku/server/mime/split';
-import { wholeMail } from '@kiraku/server/outbox/mailBytes';
+import { wholeMail } from '@kiraku/server/delivery/mailBytes';
 import { planInstrumenting, removeInstrumenting } from '@kiraku/core/tracking';
 
 const TRACKING = { trackOpens: true, trackClicks: true, disclose: false, requestDsn: false, requestMdn: false };

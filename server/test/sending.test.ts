@@ -1,5 +1,5 @@
 import { MINUTE } from '@kiraku/core/time';
-import { OutboxService } from '@kiraku/server/outbox/outbox.service';
+import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { ehloName } from '@kiraku/server/settings/ehloName';
 import { ACCOUNT, Desk, kinds, draftContent, MailServer, trackingUrlsOf, to } from './harness.js';
 

@@ -10,7 +10,7 @@ import type {
 } from '@kiraku/core/contract';
 import { DAY, SECOND } from '@kiraku/core/time';
 import { SendingService } from '@kiraku/server/messages/sending.service';
-import { OutboxService } from '@kiraku/server/outbox/outbox.service';
+import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { Desk, kinds, draftContent, MailServer, trackingUrlsOf, to } from './harness.js';
 
 const MARIT = 'marit@lindqvist.example';

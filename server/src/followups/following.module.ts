@@ -2,7 +2,7 @@ import { Module } from '@nestjs/common';
 import { IncomingModule } from '../incoming/incoming.module.js';
 import { MessagesModule } from '../messages/messages.module.js';
 import { NotificationsModule } from '../notifications/notifications.module.js';
-import { OutboxModule } from '../outbox/outbox.module.js';
+import { DeliveryModule } from '../delivery/delivery.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { CalendarService } from './calendar.service.js';
 import { Following } from './following.js';
@@ -12,7 +12,7 @@ import { RemindersService } from './reminders.service.js';
 
 /** Brings back what is due, once there are messages and a mailbox. */
 @Module({
-  imports: [FollowupsModule, IncomingModule, MessagesModule, NotificationsModule, OutboxModule, SettingsModule],
+  imports: [FollowupsModule, IncomingModule, MessagesModule, NotificationsModule, DeliveryModule, SettingsModule],
   controllers: [FollowupsController],
   providers: [CalendarService, Following, RemindersService],
 })

@@ -10,8 +10,8 @@ import { MailboxFollower } from '../incoming/mailboxFollower.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { SendingService } from '../messages/sending.service.js';
 import { TemplatesRepository } from '../messages/templates.repository.js';
-import { OutboxService } from '../outbox/outbox.service.js';
-import type { SingleMail } from '../outbox/smtp.js';
+import { OutboxService } from '../delivery/outbox.service.js';
+import type { SingleMail } from '../delivery/smtp.js';
 import { AccountService } from '../settings/account.service.js';
 import { mailToSelf } from '../notifications/mailToSelf.js';
 import { NotificationsSettings } from '../notifications/notifications.settings.js';
@@ -156,7 +156,7 @@ export class Following {
   private async mail(): Promise<number | null> {
     for (const row of this.followups.emailPending()) {
       const outcome = await this.outbox.deliver(await this.reminderMail(row));
-      if (outcome.kind === 'sent') this.followups.setReminder(row.id, { emailPending: false });
+      if (outcome.kind === 'accepted') this.followups.setReminder(row.id, { emailPending: false });
       else {
         this.logger.warn(`A reminder could not be emailed: ${outcome.words}`);
         return this.clock.now() + REMINDER_EMAIL_RETRY_MS;

@@ -1,7 +1,7 @@
 import { Module } from '@nestjs/common';
 import { FollowupsModule } from '../followups/followups.module.js';
 import { MessagesModule } from '../messages/messages.module.js';
-import { OutboxModule } from '../outbox/outbox.module.js';
+import { DeliveryModule } from '../delivery/delivery.module.js';
 import { RefusedModule } from '../refused/refused.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { SubmissionModule } from '../submission/submission.module.js';
@@ -19,7 +19,7 @@ import { MailboxSettings } from './mailbox.settings.js';
   imports: [
     FollowupsModule,
     MessagesModule,
-    OutboxModule,
+    DeliveryModule,
     RefusedModule,
     SettingsModule,
     SubmissionModule,

@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, desc, eq, getTableColumns, gt, inArray, isNull, lt, lte, ne, notExists, or, sql } from 'drizzle-orm';
-import type { Disposition, IncomingVerdict, IncomingView, MailboxFailure, DsnState } from '@kiraku/core/contract';
+import type { Disposition, IncomingVerdict, IncomingView, MailboxFailure } from '@kiraku/core/contract';
 import type { Candidate, RecentCopy } from '@kiraku/core/incoming';
 import { addressKey } from '@kiraku/core/message';
 import type { PublicTarget } from '@kiraku/core/tracking';
@@ -173,41 +173,8 @@ export class IncomingRepository {
     return this.database.select().from(incomingOriginal).where(eq(incomingOriginal.incomingId, incomingId)).get()?.raw;
   }
 
-  setDsnState(copyId: number, dsnState: DsnState): void {
-    this.database.update(copy).set({ dsnState }).where(eq(copy.id, copyId)).run();
-  }
-
-  /** A copy that a report had called failed has reached somebody behind its address all the same. False for all others. */
-  revive(copyId: number): boolean {
-    const { changes } = this.database
-      .update(copy)
-      .set({ state: 'sent' })
-      .where(and(eq(copy.id, copyId), eq(copy.state, 'failed'), eq(copy.dsnState, 'failed')))
-      .run();
-    return changes === 1;
-  }
-
-  /** Why somebody behind a copy’s address did not get it. */
-  setLastError(copyId: number, lastError: string): void {
-    this.database.update(copy).set({ lastError }).where(eq(copy.id, copyId)).run();
-  }
-
   setMdnState(copyId: number, mdnState: Disposition): void {
     this.database.update(copy).set({ mdnState }).where(eq(copy.id, copyId)).run();
-  }
-
-  /** A copy that had been accepted, and was sent back since. False where it was known to have failed. */
-  fail(copyId: number, lastError: string): boolean {
-    const { changes } = this.database
-      .update(copy)
-      .set({ state: 'failed', lastError, dsnState: 'failed' })
-      .where(and(eq(copy.id, copyId), eq(copy.state, 'sent')))
-      .run();
-    return changes === 1;
-  }
-
-  deliveryOf(copyId: number): DsnState | null {
-    return this.database.select({ state: copy.dsnState }).from(copy).where(eq(copy.id, copyId)).get()!.state;
   }
 
   folder(path: string): typeof mailboxFolder.$inferSelect | undefined {

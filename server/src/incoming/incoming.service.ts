@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import type { DeliveryAction, IncomingKind, IncomingVerdict, DsnState } from '@kiraku/core/contract';
+import type { DeliveryAction, IncomingKind, IncomingVerdict } from '@kiraku/core/contract';
+import type { ReportedAction } from '@kiraku/core/delivery';
 import {
   copyOfReport,
   readSubject,
@@ -21,7 +22,7 @@ import { Clock } from '../clock.js';
 import { FollowupsService } from '../followups/followups.service.js';
 import { invalid, notFound } from '../http/problem.js';
 import { SentService } from '../messages/sent.service.js';
-import { OutboxRepository } from '../outbox/outbox.repository.js';
+import { DeliveryRepository } from '../delivery/delivery.repository.js';
 import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { OwnAddresses } from '../submission/ownAddresses.js';
@@ -64,12 +65,13 @@ const NO_BODY: ForeignBody = { html: '', problem: null };
 const ONLY_BEGINNING = 'It is larger than 50 MB: only its beginning was read.';
 const NAMES_NOTHING = 'It names none of your messages: it came from the last recipient of this one';
 
-const DELIVERED: Record<Exclude<DeliveryAction, 'failed'>, 'delivered' | 'relayed' | 'delayed'> = {
+const REPORTED: Record<DeliveryAction, ReportedAction> = {
   delivered: 'delivered',
   relayed: 'relayed',
   // To a list: those behind it tell nothing.
   expanded: 'relayed',
   delayed: 'delayed',
+  failed: 'failed',
 };
 
 /** Why a reply does not count by itself. */
@@ -100,7 +102,7 @@ export class IncomingService {
     private readonly reader: MailReader,
     private readonly bodies: ReplyBodies,
     private readonly sent: SentService,
-    private readonly outbox: OutboxRepository,
+    private readonly delivery: DeliveryRepository,
     private readonly ownAddresses: OwnAddresses,
     private readonly followups: FollowupsService,
     private readonly recorder: Recorder,
@@ -233,28 +235,16 @@ export class IncomingService {
     return [{ ...copy, words, doubt: null, apply }];
   }
 
-  /**
-   * Behind one address there can be several: where some of them got it, the copy has arrived, and what is said of the others
-   * is told besides.
-   */
+  /** What arrived is noted first: behind one address there can be several, and where some of them got it, it has arrived. */
   private delivered({ copyId, messageId }: Candidate, reports: DeliveryReport[], incomingId: number, at: number): void {
-    const state = this.inbox.deliveryOf(copyId);
-    const hasArrived = reports.some(isArrival) || (state !== null && ARRIVED.has(state));
-    for (const { action, addresses, words } of reports) {
-      if (action === 'failed') {
-        if (hasArrived) this.inbox.setLastError(copyId, `${addresses.at(-1)} did not get it: ${words}`);
-        else if (!this.inbox.fail(copyId, words)) continue;
-        this.recorder.recordPlain({ kind: 'bounced', at, copyId, incomingId });
-        if (!hasArrived) this.followups.ended([messageId], 'A message of it could not be delivered');
-        continue;
-      }
-      // Word may come late, and in any order: what has arrived is not delayed.
-      const isLate = action === 'delayed' && this.inbox.deliveryOf(copyId) !== 'asked';
-      if (action !== 'delayed') this.inbox.revive(copyId);
-      if (!isLate) this.inbox.setDsnState(copyId, DELIVERED[action]);
-      if (action !== 'delayed') this.recorder.recordPlain({ kind: 'delivered', at, copyId, incomingId });
+    for (const { action, addresses, words } of [...reports].sort(arrivalsFirst)) {
+      const reported = REPORTED[action];
+      const event = { kind: 'reported', action: reported, words, address: addresses.at(-1)! } as const;
+      const after = this.delivery.apply(copyId, event);
+      if (reported === 'delayed' || (reported === 'failed' && !after)) continue;
+      this.recorder.recordPlain({ kind: reported === 'failed' ? 'bounced' : 'delivered', at, copyId, incomingId });
+      if (after?.state === 'failed') this.followups.ended([messageId], 'A message of it could not be delivered');
     }
-    this.outbox.finish(messageId);
   }
 
   private reply(
@@ -297,9 +287,8 @@ export class IncomingService {
   }
 }
 
-const ARRIVED = new Set<DsnState>(['delivered', 'relayed']);
-const isArrival = ({ action }: DeliveryReport) =>
-  action === 'delivered' || action === 'relayed' || action === 'expanded';
+const arrivalsFirst = (a: DeliveryReport, b: DeliveryReport) =>
+  Number(REPORTED[a.action] === 'failed') - Number(REPORTED[b.action] === 'failed');
 
 function isReply(kind: IncomingKind): boolean {
   return kind === 'reply' || kind === 'perhaps-automatic';

@@ -1,14 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import { Inject, Injectable } from '@nestjs/common';
 import type { Recipient } from '@kiraku/core/contract';
+import { newDelivery } from '@kiraku/core/delivery';
 import { addressKey, domainOf } from '@kiraku/core/message';
 import { filePath, imagePath, linkPath, optOutPath } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
 import { draftFileOf, FilesService } from '../files/files.service.js';
-import { dsnFor, type SubmittedEnvelope } from '../outbox/envelope.js';
-import type { MailBytes } from '../outbox/mailBytes.js';
-import { OutboxRepository } from '../outbox/outbox.repository.js';
+import { dsnFor, type SubmittedEnvelope } from '../delivery/envelope.js';
+import type { MailBytes } from '../delivery/mailBytes.js';
+import { OutboxRepository } from '../delivery/outbox.repository.js';
 import { PeopleRepository } from '../people/people.repository.js';
 import { AccountService } from '../settings/account.service.js';
 import { newToken } from '../tracking/tokens.js';
@@ -78,7 +79,7 @@ export class CopiesService {
         messageId,
         personId,
         ...recipient,
-        state: 'queued',
+        state: newDelivery(now).state,
         messageIdHeader,
         imageToken,
         mdnState: outgoing.requestMdn ? 'asked' : null,
@@ -111,7 +112,7 @@ export class CopiesService {
     const envelopeFrom = envelope?.from ?? this.accounts.sender().address;
     const dsn = envelope && dsnFor(envelope, envelopeTo);
     const { own: raw, pieces } = mail;
-    this.outbox.add({ copyId, envelopeFrom, envelopeTo, dsn, raw, pieces, createdAt: now, nextAttemptAt: now });
+    this.outbox.add({ copyId, envelopeFrom, envelopeTo, dsn, raw, pieces }, newDelivery(now).waiting);
   }
 
   private make(outgoing: OutgoingMessage, identity: CopyIdentity, tracked: boolean) {

@@ -17,7 +17,7 @@ import { CONFIG, type Config } from '../config.js';
 import { invalid, notFound } from '../http/problem.js';
 import { MailReader } from './mailReader.js';
 import type { OpenedMail } from '../mime/readMail.js';
-import { wholeMail } from '../outbox/mailBytes.js';
+import { wholeMail } from '../delivery/mailBytes.js';
 import { newToken } from '../tracking/tokens.js';
 import type { OutgoingMessage, CopyTrackingUrls } from './outgoingMessage.js';
 import { DraftsService } from './drafts.service.js';

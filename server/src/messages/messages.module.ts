@@ -1,7 +1,7 @@
 import { Module } from '@nestjs/common';
 import { FilesModule } from '../files/files.module.js';
 import { FollowupsModule } from '../followups/followups.module.js';
-import { OutboxModule } from '../outbox/outbox.module.js';
+import { DeliveryModule } from '../delivery/delivery.module.js';
 import { PeopleModule } from '../people/people.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
@@ -26,7 +26,7 @@ import { WritingController } from './writing.controller.js';
 import { WritingSettings } from './writing.settings.js';
 
 @Module({
-  imports: [FilesModule, FollowupsModule, OutboxModule, PeopleModule, SettingsModule, TrackingModule],
+  imports: [FilesModule, FollowupsModule, DeliveryModule, PeopleModule, SettingsModule, TrackingModule],
   controllers: [
     DraftsController,
     MessagesController,

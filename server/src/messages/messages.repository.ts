@@ -12,6 +12,7 @@ import type {
   ListAction,
   Tally,
 } from '@kiraku/core/contract';
+import { MESSAGE_MOVES, type MessageMove } from '@kiraku/core/delivery';
 import { type Relative, contentOf } from '@kiraku/core/message';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 import { DATABASE, type Database } from '../store/database.js';
@@ -87,12 +88,7 @@ export class MessagesRepository {
     now: number,
   ): boolean {
     const left = { queuedAt: now, lastActivityAt: now, senderName: sender.name, senderAddress: sender.address };
-    return this.update(and(eq(message.id, id), isDraft, eq(message.revision, revision)), {
-      state: 'scheduled',
-      sendAt,
-      recurrence,
-      ...left,
-    });
+    return this.move(id, 'send', { sendAt, recurrence, ...left }, eq(message.revision, revision));
   }
 
   /** Writes the next one of a message that recurs. Returns its number. */
@@ -120,28 +116,18 @@ export class MessagesRepository {
 
   /** Change time for a message that has not left; false where it has. */
   reschedule(id: number, sendAt: number): boolean {
-    return this.update(and(eq(message.id, id), isScheduled), { sendAt });
+    return this.move(id, 'reschedule', { sendAt });
   }
 
   /** Makes a scheduled message a draft again; false where it has left. */
-  callBack(id: number, now: number): boolean {
-    const set = {
-      state: 'draft' as const,
-      sendAt: null,
-      recurrence: null,
-      queuedAt: null,
-      lastActivityAt: null,
-      updatedAt: now,
-    };
-    return this.update(and(eq(message.id, id), isScheduled), set);
+  recall(id: number, now: number): boolean {
+    const set = { sendAt: null, recurrence: null, queuedAt: null, lastActivityAt: null, updatedAt: now };
+    return this.move(id, 'recall', set);
   }
 
-  /** A scheduled message is on its way; false where it was called back, or given another time, meanwhile. */
-  queue(id: number, sendAt: number): boolean {
-    return this.update(and(eq(message.id, id), isScheduled, eq(message.sendAt, sendAt)), {
-      state: 'queued',
-      sendAt: null,
-    });
+  /** A scheduled message is on its way; false where it was recalled, or given another time, meanwhile. */
+  leave(id: number, sendAt: number): boolean {
+    return this.move(id, 'leave', { sendAt: null }, eq(message.sendAt, sendAt));
   }
 
   /** The scheduled message that leaves next, not counting those that should have left before a time. */
@@ -178,8 +164,9 @@ export class MessagesRepository {
     return this.database.select().from(copy).where(eq(copy.id, copyId)).get();
   }
 
-  updateCopy(copyId: number, set: Partial<NewCopy>): void {
-    this.database.update(copy).set(set).where(eq(copy.id, copyId)).run();
+  /** Gives a copy to another address. */
+  readdress(copyId: number, address: string, personId: number): void {
+    this.database.update(copy).set({ address, personId }).where(eq(copy.id, copyId)).run();
   }
 
   /** The tokens of a copy's redirects, by the position of their link. */
@@ -349,6 +336,12 @@ export class MessagesRepository {
     });
   }
 
+  /** False where the message is not, or no longer, in the state from which this is possible. */
+  private move(id: number, move: MessageMove, set: Partial<MessageRow>, besides?: SQL): boolean {
+    const { from, to } = MESSAGE_MOVES[move];
+    return this.update(and(eq(message.id, id), eq(message.state, from), besides), { ...set, state: to });
+  }
+
   private update(which: SQL | undefined, set: Partial<typeof message.$inferInsert>): boolean {
     return this.database.update(message).set(set).where(which).run().changes === 1;
   }
@@ -363,8 +356,8 @@ const LIST_CHANGES: Record<ListAction, (now: number) => Partial<MessageRow>> = {
   unmute: () => ({ mutedAt: null }),
 };
 
-const isDraft = eq(message.state, 'draft');
-const isScheduled = eq(message.state, 'scheduled');
+const isDraft = eq(message.state, MESSAGE_MOVES.send.from);
+const isScheduled = eq(message.state, MESSAGE_MOVES.leave.from);
 
 function draftOf(row: WholeMessage): Draft {
   const { id, revision, updatedAt } = row;

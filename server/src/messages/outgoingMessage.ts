@@ -1,8 +1,8 @@
 import { OPT_OUT_PLACE } from '@kiraku/core/message';
 import type { InstrumentPlan, WebLink } from '@kiraku/core/tracking';
 import type { CarriedFile } from '../files/files.service.js';
-import type { MailBytes } from '../outbox/mailBytes.js';
-import type { SubmittedEnvelope } from '../outbox/envelope.js';
+import type { MailBytes } from '../delivery/mailBytes.js';
+import type { SubmittedEnvelope } from '../delivery/envelope.js';
 import { newToken } from '../tracking/tokens.js';
 
 /** The image and links of one copy. */

@@ -76,8 +76,8 @@ export class SendingController {
   @Post('messages/:id/recall')
   @HttpCode(200)
   @ApiOperation({ summary: 'Return a message that has not left to the drafts' })
-  callBack(@Param('id', ParseIntPipe) id: number): Draft {
-    return this.sending.callBack(id);
+  recall(@Param('id', ParseIntPipe) id: number): Draft {
+    return this.sending.recall(id);
   }
 
   @Post('messages/:id/reschedule')

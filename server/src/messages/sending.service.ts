@@ -1,14 +1,16 @@
 import { Injectable, Logger } from '@nestjs/common';
 import type { Draft, MessageSummary, OutboxCopy, Recipient, Recurrence } from '@kiraku/core/contract';
+import { LEAVE_RETRY_MS, MAX_OVERDUE_MS, retryOf, sendTimeProblem } from '@kiraku/core/delivery';
 import { addressKey, addressProblem, MESSAGE_LIMITS } from '@kiraku/core/message';
-import { DAY, MINUTE, nextOccurrence, recurrenceProblem } from '@kiraku/core/time';
+import { DAY, nextOccurrence, recurrenceProblem } from '@kiraku/core/time';
 import { planInstrumenting } from '@kiraku/core/tracking';
 import { Clock } from '../clock.js';
 import { FilesService } from '../files/files.service.js';
 import { FollowupsService } from '../followups/followups.service.js';
 import { invalid, notFound, ProblemException } from '../http/problem.js';
-import { OutboxRepository } from '../outbox/outbox.repository.js';
-import { OutboxService } from '../outbox/outbox.service.js';
+import { DeliveryRepository } from '../delivery/delivery.repository.js';
+import { OutboxRepository } from '../delivery/outbox.repository.js';
+import { OutboxService } from '../delivery/outbox.service.js';
 import { PeopleRepository } from '../people/people.repository.js';
 import { AccountService } from '../settings/account.service.js';
 import { SendingSettings } from '../settings/sending.settings.js';
@@ -23,11 +25,6 @@ import { OutgoingService } from './outgoing.service.js';
 import { MessagesRepository, type CopyRow } from './messages.repository.js';
 import { SummariesRepository } from './summaries.repository.js';
 
-/** How late a message may still leave by itself; what is older was missed while the machine was off, and asks. */
-const MAX_OVERDUE_MS = DAY;
-const MAX_SCHEDULE_AHEAD_MS = 366 * DAY;
-/** A message that could not leave stands in the way of no other meanwhile. */
-const LEAVE_RETRY_MS = MINUTE;
 /** A copy that failed is shown in the outbox for as long. */
 const SHOWN_FAILED_MS = 30 * DAY;
 
@@ -52,6 +49,7 @@ export class SendingService {
     private readonly messages: MessagesRepository,
     private readonly summaries: SummariesRepository,
     private readonly outbox: OutboxRepository,
+    private readonly delivery: DeliveryRepository,
     private readonly outboxService: OutboxService,
     private readonly people: PeopleRepository,
     private readonly outgoing: OutgoingService,
@@ -98,9 +96,9 @@ export class SendingService {
   }
 
   /** Returns a message that has not left to the drafts, exactly as it was. */
-  callBack(id: number): Draft {
+  recall(id: number): Draft {
     this.change(id, () => {
-      if (!this.messages.callBack(id, this.clock.now())) throw gone();
+      if (!this.messages.recall(id, this.clock.now())) throw gone();
       this.changes.note('drafts');
     });
     return this.drafts.read(id);
@@ -130,12 +128,14 @@ export class SendingService {
   async retry(copyId: number, address?: string): Promise<void> {
     const copy = this.messages.copy(copyId);
     if (!copy) throw notFound('copy');
-    if (copy.state === 'sent') throw gone();
-    if (copy.state === 'queued') {
+    const retry = retryOf(copy.state);
+    if (!retry) throw gone();
+    if (retry === 'resent') await this.sendAgain(copy, address ?? copy.address);
+    else {
       if (address !== undefined)
         throw invalid('It is still being retried. Wait until it has failed, then correct its address.');
-      this.change(copy.messageId, () => this.outbox.postpone(copyId, 0, this.clock.now()));
-    } else await this.sendAgain(copy, address ?? copy.address);
+      this.change(copy.messageId, () => this.delivery.apply(copyId, { kind: 'retried', at: this.clock.now() }));
+    }
     this.outboxService.wake();
   }
 
@@ -171,12 +171,11 @@ export class SendingService {
     const recipient = { kind: copy.kind, name: copy.name, address };
     const mail = await this.copies.remake(copy.id, outgoing, recipient);
     this.change(copy.messageId, () => {
-      if (this.messages.copy(copy.id)!.state !== 'failed') throw gone();
-      const personId = this.people.ensure(recipient, this.clock.now());
-      this.messages.updateCopy(copy.id, { address, personId, state: 'queued', lastError: null });
+      const now = this.clock.now();
+      if (!this.delivery.apply(copy.id, { kind: 'resent', at: now })) throw gone();
+      this.messages.readdress(copy.id, address, this.people.ensure(recipient, now));
       this.messages.setRecipients(copy.messageId, recipients);
       this.copies.queue(copy.id, address, mail, outgoing.envelope);
-      this.outbox.finish(copy.messageId);
     });
   }
 
@@ -187,14 +186,14 @@ export class SendingService {
     });
   }
 
-  /** Turns a scheduled message into copies in the outbox, unless it was called back meanwhile. */
+  /** Turns a scheduled message into copies in the outbox, unless it was recalled meanwhile. */
   private async leave(id: number, sendAt: number): Promise<void> {
     const draft = this.messages.scheduled(id);
     if (!draft) return;
     const outgoing = this.outgoing.written(draft, this.clock.now());
     const copies = await this.copies.prepare(outgoing, draft.recipients);
     this.change(id, () => {
-      if (!this.messages.queue(id, sendAt)) return;
+      if (!this.messages.leave(id, sendAt)) return;
       this.copies.commit(id, outgoing, copies);
       this.followups.begin(id, draft);
       this.repeat(id, sendAt);
@@ -241,9 +240,7 @@ function checkRecurrence(recurrence: Recurrence, sendAt: number): void {
 }
 
 function checkedTime(at: number, now: number): number {
-  if (at < now - MINUTE)
-    throw invalid('This time is past. Choose one that is still to come.', [{ field: 'at', message: 'Past.' }]);
-  if (at > now + MAX_SCHEDULE_AHEAD_MS)
-    throw invalid('Choose a time within a year.', [{ field: 'at', message: 'Too far.' }]);
+  const problem = sendTimeProblem(at, now);
+  if (problem) throw invalid(problem, [{ field: 'at', message: problem }]);
   return at;
 }

@@ -1,6 +1,6 @@
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { Mailbox } from '@kiraku/core/contract';
-import type { SingleMail } from '../outbox/smtp.js';
+import type { SingleMail } from '../delivery/smtp.js';
 
 interface Words {
   subject: string;

@@ -1,7 +1,7 @@
 import { Module } from '@nestjs/common';
 import { FollowupsModule } from '../followups/followups.module.js';
 import { MessagesModule } from '../messages/messages.module.js';
-import { OutboxModule } from '../outbox/outbox.module.js';
+import { DeliveryModule } from '../delivery/delivery.module.js';
 import { SessionModule } from '../session/session.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
@@ -16,7 +16,7 @@ import { PushRepository } from './push.repository.js';
 import { PushService } from './push.service.js';
 
 @Module({
-  imports: [FollowupsModule, MessagesModule, OutboxModule, SessionModule, SettingsModule, TrackingModule],
+  imports: [FollowupsModule, MessagesModule, DeliveryModule, SessionModule, SettingsModule, TrackingModule],
   controllers: [LiveController, NotificationsController, PushController],
   providers: [LiveService, NotificationsService, NotificationsSettings, OwnMail, PushRepository, PushService],
   exports: [NotificationsSettings],

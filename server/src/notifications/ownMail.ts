@@ -4,8 +4,8 @@ import { isQuiet } from '@kiraku/core/notifications';
 import { notificationsEmail } from '@kiraku/core/sentences';
 import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
-import { OutboxService } from '../outbox/outbox.service.js';
-import type { SingleMail } from '../outbox/smtp.js';
+import { OutboxService } from '../delivery/outbox.service.js';
+import type { SingleMail } from '../delivery/smtp.js';
 import { AccountService } from '../settings/account.service.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { EventsRepository } from '../tracking/events.repository.js';
@@ -71,7 +71,7 @@ export class OwnMail {
     if (isQuiet(settings, now)) return now + EMAIL_CHECK_MS;
     if (now - oldest.at < EMAIL_AFTER_MS) return oldest.at + EMAIL_AFTER_MS;
     const outcome = await this.outbox.deliver(await this.mail(due));
-    if (outcome.kind === 'sent') {
+    if (outcome.kind === 'accepted') {
       this.store.set(MAILED, due.at(-1)!.eventId);
       return null;
     }

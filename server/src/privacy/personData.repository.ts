@@ -3,7 +3,8 @@ import { and, asc, eq, inArray, isNull, or, sql } from 'drizzle-orm';
 import type { AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 import type { PersonData, Recipient } from '@kiraku/core/contract';
 import { addressKey } from '@kiraku/core/message';
-import { OutboxRepository } from '../outbox/outbox.repository.js';
+import { DeliveryRepository } from '../delivery/delivery.repository.js';
+import { OutboxRepository } from '../delivery/outbox.repository.js';
 import { SearchRepository } from '../sent/search.repository.js';
 import { DATABASE, type Database } from '../store/database.js';
 import {
@@ -25,11 +26,15 @@ import {
 /** What stands where a person was. RFC 2606: nobody has this address. */
 const NOBODY = { name: '', address: 'erased@erased.invalid' };
 
+/** A copy that waits does not leave any more. */
+const WITHDRAWN = { kind: 'withdrawn', words: 'Its recipient was erased before it was sent.' } as const;
+
 @Injectable()
 export class PersonDataRepository {
   constructor(
     @Inject(DATABASE) private readonly database: Database,
     private readonly outbox: OutboxRepository,
+    private readonly delivery: DeliveryRepository,
     private readonly search: SearchRepository,
   ) {}
 
@@ -146,7 +151,7 @@ export class PersonDataRepository {
         .where(sql`${incoming.messageId} = ${messageId} and ${incoming.copyId} = ${id}`)
         .run();
       this.database.update(copy).set(NOBODY).where(eq(copy.id, id)).run();
-      this.callBack(id);
+      this.delivery.apply(id, WITHDRAWN);
     }
   }
 
@@ -162,18 +167,6 @@ export class PersonDataRepository {
       .where(or(isTheirs(refusedMail.fromAddress), isTheirs(refusedMail.toAddress)))
       .run();
     this.database.delete(mailboxFailure).where(isTheirs(mailboxFailure.fromAddress)).run();
-  }
-
-  /** A copy that waits does not leave any more. */
-  private callBack(copyId: number): void {
-    this.outbox.remove(copyId);
-    const called = this.database
-      .update(copy)
-      .set({ state: 'failed', lastError: 'Its recipient was erased before it was sent.' })
-      .where(and(eq(copy.id, copyId), eq(copy.state, 'queued')))
-      .returning({ messageId: copy.messageId })
-      .get();
-    if (called) this.outbox.finish(called.messageId);
   }
 
   /** Other addresses of the same person. */

@@ -1,6 +1,6 @@
 import { Module } from '@nestjs/common';
 import { FollowupsModule } from '../followups/followups.module.js';
-import { OutboxModule } from '../outbox/outbox.module.js';
+import { DeliveryModule } from '../delivery/delivery.module.js';
 import { SentModule } from '../sent/sent.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
@@ -11,7 +11,7 @@ import { Retention } from './retention.js';
 import { RetentionRepository } from './retention.repository.js';
 
 @Module({
-  imports: [FollowupsModule, OutboxModule, SentModule, SettingsModule, TrackingModule],
+  imports: [FollowupsModule, DeliveryModule, SentModule, SettingsModule, TrackingModule],
   controllers: [PrivacyController],
   providers: [PersonDataRepository, PersonDataService, Retention, RetentionRepository],
 })

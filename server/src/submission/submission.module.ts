@@ -1,7 +1,7 @@
 import { Module } from '@nestjs/common';
 import { FilesModule } from '../files/files.module.js';
 import { MessagesModule } from '../messages/messages.module.js';
-import { OutboxModule } from '../outbox/outbox.module.js';
+import { DeliveryModule } from '../delivery/delivery.module.js';
 import { RefusedModule } from '../refused/refused.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { AppPasswordsRepository } from './appPasswords.repository.js';
@@ -13,7 +13,7 @@ import { SubmissionService } from './submission.service.js';
 import { SubmissionSettings } from './submission.settings.js';
 
 @Module({
-  imports: [FilesModule, MessagesModule, OutboxModule, RefusedModule, SettingsModule],
+  imports: [FilesModule, MessagesModule, DeliveryModule, RefusedModule, SettingsModule],
   controllers: [SubmissionController],
   providers: [
     AppPasswords,

@@ -3,7 +3,7 @@ import { RateLimiterMemory } from 'rate-limiter-flexible';
 import type { SMTPServer, SMTPServerAddress, SMTPServerDataStream, SMTPServerSession } from 'smtp-server';
 import { addressKey, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { CONFIG, type Config } from '../config.js';
-import type { DsnOfRecipient, SubmittedEnvelope } from '../outbox/envelope.js';
+import type { DsnOfRecipient, SubmittedEnvelope } from '../delivery/envelope.js';
 import { RefusedService } from '../refused/refused.service.js';
 import { AccountService } from '../settings/account.service.js';
 import { AppPasswords } from './appPasswords.service.js';

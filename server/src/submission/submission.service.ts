@@ -31,8 +31,8 @@ import { fieldCount, fieldValue, hasField, withoutFields } from '../mime/header.
 import { attachmentsOf, withoutParts } from '../mime/attachments.js';
 import { repairMail } from '../mime/repair.js';
 import { isTextPart, splitMail, type SplitMail } from '../mime/split.js';
-import type { SubmittedEnvelope } from '../outbox/envelope.js';
-import { OutboxService } from '../outbox/outbox.service.js';
+import type { SubmittedEnvelope } from '../delivery/envelope.js';
+import { OutboxService } from '../delivery/outbox.service.js';
 import { AccountService } from '../settings/account.service.js';
 import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';

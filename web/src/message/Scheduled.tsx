@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router';
 import type { MessageSummary } from '@kiraku/core/contract';
 import { exactWords, occurrences, recurrenceProblem } from '@kiraku/core/time';
 import { problemOf } from '../app/api.js';
-import { useCallBackMutation, useRescheduleMutation } from '../write/draftsApi.js';
+import { useRecallMutation, useRescheduleMutation } from '../write/draftsApi.js';
 import { LaterButton } from '../write/LaterButton.js';
 
 /** How many of the times that follow are named. */
@@ -11,7 +11,7 @@ const NEXT_TIMES_SHOWN = 3;
 
 /** What can still be done with a message that has not left. */
 export default function Scheduled({ summary: { id, sendAt, recurrence } }: { summary: MessageSummary }) {
-  const [callBack, calling] = useCallBackMutation();
+  const [recall, calling] = useRecallMutation();
   const [reschedule, moving] = useRescheduleMutation();
   const navigate = useNavigate();
   const error = calling.error ?? moving.error;
@@ -42,7 +42,7 @@ export default function Scheduled({ summary: { id, sendAt, recurrence } }: { sum
         size="large"
         loading={calling.isLoading}
         onClick={async () => {
-          const draft = await callBack(id);
+          const draft = await recall(id);
           if (draft.data) void navigate(`/write/${draft.data.id}`);
         }}
       >

@@ -7,7 +7,7 @@ import { leavingText, savedText, sendText } from '@kiraku/core/sentences';
 import { SECOND } from '@kiraku/core/time';
 import { problemOf, type QueryError } from '../app/api.js';
 import { useUndo } from '../ui/useUndo.js';
-import { useAddDraftMutation, useCallBackMutation, useRemoveDraftMutation, useSendDraftMutation } from './draftsApi.js';
+import { useAddDraftMutation, useRecallMutation, useRemoveDraftMutation, useSendDraftMutation } from './draftsApi.js';
 import { UploadList } from '../files/UploadList.js';
 import { AttachButton } from './AttachButton.js';
 import { AttachedFiles } from './AttachedFiles.js';
@@ -186,7 +186,7 @@ function SaveFailed({
 
 /** Says that a message leaves, and offers it back as long as it has not. */
 function useOfferBack() {
-  const [callBack] = useCallBackMutation();
+  const [recall] = useRecallMutation();
   const { notification } = App.useApp();
   const navigate = useNavigate();
   return ({ id, recipients, subject, sendAt }: MessageSummary) => {
@@ -196,7 +196,7 @@ function useOfferBack() {
     const undoSend = async () => {
       notification.destroy(key);
       try {
-        const draft = await callBack(id).unwrap();
+        const draft = await recall(id).unwrap();
         void navigate(`/write/${draft.id}`);
       } catch (error) {
         const { title, detail } = problemOf(error as QueryError);

@@ -13,7 +13,7 @@ export const draftsApi = api.injectEndpoints({
     sendDraft: build.mutation<MessageSummary, { id: number; revision: number; at?: number; recurrence?: Recurrence }>({
       query: ({ id, ...body }) => ({ url: `drafts/${id}/send`, method: 'POST', body }),
     }),
-    callBack: build.mutation<Draft, number>({ query: (id) => ({ url: `messages/${id}/recall`, method: 'POST' }) }),
+    recall: build.mutation<Draft, number>({ query: (id) => ({ url: `messages/${id}/recall`, method: 'POST' }) }),
     reschedule: build.mutation<MessageSummary, { id: number; at?: number }>({
       query: ({ id, ...body }) => ({ url: `messages/${id}/reschedule`, method: 'POST', body }),
     }),
@@ -51,7 +51,7 @@ export const {
   useSaveDraftMutation,
   useRemoveDraftMutation,
   useSendDraftMutation,
-  useCallBackMutation,
+  useRecallMutation,
   useRescheduleMutation,
   usePeopleQuery,
   useLazyPeopleQuery,

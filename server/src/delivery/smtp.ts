@@ -25,8 +25,9 @@ export interface OutgoingMail {
 /** A mail that lies in no outbox. */
 export type SingleMail = Pick<OutgoingMail, 'from' | 'to'> & { raw: Buffer };
 
-/** `delay`: it may work later (4xx, or no connection). `refuse`: it never will (5xx). */
-export type SmtpOutcome = { kind: 'sent'; receipt: DsnState | null } | { kind: 'delay' | 'refuse'; words: string };
+/** `delayed`: it may work later (4xx, or no connection). `refused`: it never will (5xx). */
+export type SmtpOutcome =
+  { kind: 'accepted'; dsnState: DsnState | null } | { kind: 'delayed' | 'refused'; words: string };
 
 const MAX_SMTP_CONNECTIONS = 4;
 const CONNECT_TIMEOUT_MS = 20_000;
@@ -100,7 +101,7 @@ export class SmtpClient {
   async send({ from, to, mail, shared, dsn, receipt }: OutgoingMail): Promise<SmtpOutcome> {
     const dsnRequest = dsnRequestFor(receipt, dsn, to);
     if (mail.pieces !== null && shared === null)
-      return { kind: 'refuse', words: 'Its original is not stored any more.' };
+      return { kind: 'refused', words: 'Its original is not stored any more.' };
     try {
       const info = (await this.transport.sendMail({
         // RFC 6152: announced where it is needed, for servers that would refuse it otherwise.
@@ -109,7 +110,7 @@ export class SmtpClient {
         dsn: dsnRequest as never,
         dkim: this.dkim,
       })) as SMTPTransport.SentMessageInfo & { ehlo?: string[] };
-      return { kind: 'sent', receipt: receipt === null ? null : dsnState(info.ehlo ?? []) };
+      return { kind: 'accepted', dsnState: receipt === null ? null : dsnState(info.ehlo ?? []) };
     } catch (error) {
       return outcomeOf(error as Partial<SmtpError>, { from, to });
     }
@@ -150,13 +151,13 @@ function outcomeOf(error: Partial<SmtpError>, { from, to }: Pick<OutgoingMail, '
   const isPermanent = code >= 500 && !RETRYABLE.has(cause.code ?? '');
   if (isPermanent && BEYOND_ASCII.test(to) && ABOUT_ADDRESSES.test(command))
     return {
-      kind: 'refuse',
+      kind: 'refused',
       words: `Your mail server does not send to addresses like this one (RFC 6531). It said: ${said}`,
     };
-  if (!isPermanent || ABOUT_RECIPIENT.test(command)) return { kind: isPermanent ? 'refuse' : 'delay', words: said };
+  if (!isPermanent || ABOUT_RECIPIENT.test(command)) return { kind: isPermanent ? 'refused' : 'delayed', words: said };
   const words =
     command === 'MAIL FROM'
       ? `Your mail server accepts no mail from ${from || 'nobody'}: ${said}`
       : `Your mail server rejected the connection: ${said}`;
-  return { kind: 'delay', words };
+  return { kind: 'delayed', words };
 }

@@ -1,6 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, count, desc, eq, gte, isNotNull, lte, min, or, sql } from 'drizzle-orm';
-import type { OutboxCopy, DsnState } from '@kiraku/core/contract';
+import { and, asc, desc, eq, gte, isNotNull, lte, min, or } from 'drizzle-orm';
+import type { OutboxCopy } from '@kiraku/core/contract';
+import type { Waiting } from '@kiraku/core/delivery';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, message, outbox, submission } from '../store/schema.js';
 import { wholeMail } from './mailBytes.js';
@@ -8,36 +9,11 @@ import { wholeMail } from './mailBytes.js';
 /** More than these are not read one by one. */
 const MAX_OUTBOX_ROWS = 500;
 
+type NewRow = typeof outbox.$inferInsert;
+
 @Injectable()
 export class OutboxRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
-
-  /** Takes over what became of the copies; the message is sent when none waits any longer and one has left. */
-  finish(messageId: number): void {
-    const states = this.database
-      .select({ state: copy.state, n: count(), sentAt: min(copy.sentAt) })
-      .from(copy)
-      .where(eq(copy.messageId, messageId))
-      .groupBy(copy.state)
-      .all();
-    const has = (state: string) => states.some((one) => one.state === state);
-    const sentAt = states.find((one) => one.state === 'sent')?.sentAt ?? null;
-    const state = has('queued') ? 'queued' : has('sent') ? 'sent' : 'failed';
-    const lastActivityAt = sql`max(${message.lastActivityAt}, ${sentAt ?? 0})`;
-    this.database.update(message).set({ state, sentAt, lastActivityAt }).where(eq(message.id, messageId)).run();
-  }
-
-  copySent(copyId: number, sentAt: number, dsnState: DsnState | null): number {
-    return this.updateCopy(copyId, { state: 'sent', sentAt, lastError: null, dsnState });
-  }
-
-  copyFailed(copyId: number, lastError: string): number {
-    return this.updateCopy(copyId, { state: 'failed', lastError });
-  }
-
-  copyDelayed(copyId: number, lastError: string): number {
-    return this.updateCopy(copyId, { lastError });
-  }
 
   /** Copies that wait, and those that failed since a time; newest first. */
   waiting(failedSince: number): OutboxCopy[] {
@@ -83,8 +59,11 @@ export class OutboxRepository {
       .get()!;
   }
 
-  add(row: typeof outbox.$inferInsert): void {
-    this.database.insert(outbox).values(row).run();
+  add(row: Omit<NewRow, 'createdAt' | 'attempts' | 'nextAttemptAt'>, { since, ...waiting }: Waiting): void {
+    this.database
+      .insert(outbox)
+      .values({ ...row, createdAt: since, ...waiting })
+      .run();
   }
 
   /** Copies that are due, the longest waiting first; without their content, which may be large. */
@@ -130,17 +109,5 @@ export class OutboxRepository {
         .from(outbox)
         .get()?.at ?? null
     );
-  }
-
-  postpone(copyId: number, attempts: number, nextAttemptAt: number): void {
-    this.database.update(outbox).set({ attempts, nextAttemptAt }).where(eq(outbox.copyId, copyId)).run();
-  }
-
-  remove(copyId: number): void {
-    this.database.delete(outbox).where(eq(outbox.copyId, copyId)).run();
-  }
-
-  private updateCopy(copyId: number, set: Partial<typeof copy.$inferInsert>): number {
-    return this.database.update(copy).set(set).where(eq(copy.id, copyId)).returning({ id: copy.messageId }).get()!.id;
   }
 }

@@ -1,5 +1,4 @@
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
-import { HOUR, MINUTE } from '@kiraku/core/time';
 import { Clock } from '../clock.js';
 import { FollowupsService } from '../followups/followups.service.js';
 import { AccountService, type SmtpAccess } from '../settings/account.service.js';
@@ -10,11 +9,10 @@ import { UnitOfWork } from '../store/unitOfWork.js';
 import { Recorder } from '../tracking/recorder.js';
 import type { DueWork } from '../work/dueWork.js';
 import { Works } from '../work/works.js';
+import { DeliveryRepository } from './delivery.repository.js';
 import { OutboxRepository } from './outbox.repository.js';
 import { SmtpClient, type SingleMail, type SmtpOutcome } from './smtp.js';
 
-/** How long to wait after each failed attempt; the last one repeats. RFC 5321, section 4.5.4.1, gives the spirit. */
-const RETRY_DELAY_MS = [MINUTE, 5 * MINUTE, 15 * MINUTE, 30 * MINUTE, HOUR, 3 * HOUR];
 const MAX_PARALLEL_SENDS = 4;
 /** How long a stop waits for a mail server; what it does not finish then goes again after the next start. */
 const SMTP_QUIT_MS = 5000;
@@ -33,6 +31,7 @@ export class OutboxService implements BeforeApplicationShutdown {
 
   constructor(
     private readonly outbox: OutboxRepository,
+    private readonly delivery: DeliveryRepository,
     private readonly accounts: AccountService,
     private readonly dkim: DkimService,
     private readonly settings: SendingSettings,
@@ -96,8 +95,8 @@ export class OutboxService implements BeforeApplicationShutdown {
   private async send(copyId: number): Promise<void> {
     const row = this.outbox.find(copyId);
     if (!row) return;
-    const { messageId: of, requestDsn, messageIdHeader } = this.outbox.receiptRequests(copyId);
-    const shared = row.pieces === null ? null : this.sharedOf(of);
+    const { messageId, requestDsn, messageIdHeader } = this.outbox.receiptRequests(copyId);
+    const shared = row.pieces === null ? null : this.sharedOf(messageId);
     const outcome = await this.smtp().send({
       from: row.envelopeFrom,
       to: row.envelopeTo,
@@ -106,14 +105,7 @@ export class OutboxService implements BeforeApplicationShutdown {
       dsn: row.dsn,
       receipt: requestDsn ? messageIdHeader : null,
     });
-    const now = this.clock.now();
-    this.unit.commit(() => {
-      const messageId = this.note(copyId, outcome, row.attempts + 1, now - row.createdAt);
-      this.outbox.finish(messageId);
-      // Hits that arrived before the send was recorded could not be judged by their age.
-      if (outcome.kind === 'sent') this.recorder.rejudge(messageId);
-      this.changes.note({ messageId });
-    });
+    this.unit.commit(() => this.note(copyId, messageId, outcome));
   }
 
   /** The original of a message, once in memory for all of its copies that leave together. */
@@ -125,23 +117,20 @@ export class OutboxService implements BeforeApplicationShutdown {
     return raw;
   }
 
-  /** Writes down what became of an attempt. Returns the message it belongs to. */
-  private note(copyId: number, outcome: SmtpOutcome, attempts: number, ageMs: number): number {
+  /** Writes down what became of an attempt, and what follows from it. */
+  private note(copyId: number, messageId: number, outcome: SmtpOutcome): void {
     const now = this.clock.now();
-    if (outcome.kind === 'sent') {
-      this.outbox.remove(copyId);
-      return this.outbox.copySent(copyId, now, outcome.receipt);
+    const event = { ...outcome, at: now, giveUpMs: this.settings.giveUpMs() };
+    const after = this.delivery.apply(copyId, event);
+    // It was withdrawn while it was being handed over.
+    if (!after) return;
+    // Hits that arrived before the send was recorded could not be judged by their age.
+    if (after.state === 'sent') this.recorder.rejudge(messageId);
+    if (after.state === 'failed') {
+      this.recorder.recordPlain({ kind: 'bounced', at: now, copyId });
+      this.followups.ended([messageId], 'A message of it could not be delivered');
     }
-    if (outcome.kind === 'delay' && ageMs < this.settings.giveUpMs()) {
-      const waitMs = RETRY_DELAY_MS[Math.min(attempts, RETRY_DELAY_MS.length) - 1]!;
-      this.outbox.postpone(copyId, attempts, now + waitMs);
-      return this.outbox.copyDelayed(copyId, outcome.words);
-    }
-    this.outbox.remove(copyId);
-    this.recorder.recordPlain({ kind: 'bounced', at: now, copyId });
-    const messageId = this.outbox.copyFailed(copyId, outcome.words);
-    this.followups.ended([messageId], 'A message of it could not be delivered');
-    return messageId;
+    this.changes.note({ messageId });
   }
 
   /** The client for the way out as it is set now. */

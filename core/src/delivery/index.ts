@@ -1,0 +1,12 @@
+export {
+  afterDelivery,
+  newDelivery,
+  retryOf,
+  type CopyDelivery,
+  type DeliveryEvent,
+  type ReportedAction,
+  type Waiting,
+} from './copy.js';
+export { MESSAGE_MOVES, messageDelivery, type MessageDelivery, type MessageMove } from './message.js';
+export { retryDelayMs } from './retries.js';
+export { LEAVE_RETRY_MS, MAX_OVERDUE_MS, sendTimeProblem } from './schedule.js';
