@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createApp, openApp } from '@kiraku/server/app';
-import { readConfig } from '@kiraku/server/config';
+import { readConfig } from '@kiraku/server/environment/config';
 
 const config = readConfig();
 const file = join(config.dataDir, 'clock-ahead');

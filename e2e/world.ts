@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { test as base, type Page, type WorkerInfo } from '@playwright/test';
 import { DEMO_PASSPHRASE, generateDemo } from '@kiraku/demo/generate';
-import { readConfig } from '@kiraku/server/config';
+import { readConfig } from '@kiraku/server/environment/config';
 import { readerFile } from '@kiraku/standin/pageReader';
 import { freePort } from '../server/test/freePort.js';
 

@@ -72,6 +72,7 @@ await ensureProgram(
 await check('build', ensureBuilt);
 await check('format', () => run('npx', ['prettier', '--check', '--log-level', 'warn', '.']));
 await check('lint', () => run('npx', ['eslint', '.']));
+await check('no circles', () => run('npm', ['run', '--silent', 'check:circles']));
 await check('nothing unused', () => run('npx', ['knip']));
 for (const part of TYPED) await check(`types: ${part}`, () => run('npx', ['tsc', '-p', part]));
 

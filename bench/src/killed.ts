@@ -3,7 +3,7 @@ import Sqlite from 'better-sqlite3';
 import { SMTPServer } from 'smtp-server';
 import { BLANK_CONTENT } from '@kiraku/core/message';
 import { createApp } from '@kiraku/server/app';
-import { databaseFile } from '@kiraku/server/config';
+import { databaseFile } from '@kiraku/server/environment/config';
 import { DraftsService } from '@kiraku/server/messages/drafts.service';
 import { SendingService } from '@kiraku/server/messages/sending.service';
 import { OutboxService } from '@kiraku/server/delivery/outbox.service';

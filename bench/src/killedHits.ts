@@ -1,7 +1,7 @@
 import { Agent, get } from 'node:http';
 import type { EventKind } from '@kiraku/core/contract';
 import { imagePath, tallyOf } from '@kiraku/core/tracking';
-import { databaseFile } from '@kiraku/server/config';
+import { databaseFile } from '@kiraku/server/environment/config';
 import Sqlite from 'better-sqlite3';
 import { benchFolder } from './lib/folder.js';
 import { startServer } from './lib/processes.js';

@@ -7,8 +7,8 @@ import { BLANK_CONTENT } from '@kiraku/core/message';
 import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
 import { parsePublicPath } from '@kiraku/core/tracking';
 import { createApp } from '@kiraku/server/app';
-import { Clock } from '@kiraku/server/clock';
-import type { Config } from '@kiraku/server/config';
+import { Clock } from '@kiraku/server/environment/clock';
+import type { Config } from '@kiraku/server/environment/config';
 import { ContentStore } from '@kiraku/server/files/contentStore';
 import { FilesRepository } from '@kiraku/server/files/files.repository';
 import { FilesService } from '@kiraku/server/files/files.service';
@@ -22,6 +22,7 @@ import { IncomingService } from '@kiraku/server/incoming/incoming.service';
 import { MailboxSettings } from '@kiraku/server/incoming/mailbox.settings';
 import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { PushService } from '@kiraku/server/notifications/push.service';
+import { RecipientsRepository } from '@kiraku/server/messages/recipients.repository';
 import { PeopleRepository } from '@kiraku/server/people/people.repository';
 import { TemplatesRepository } from '@kiraku/server/messages/templates.repository';
 import { AppPasswords } from '@kiraku/server/submission/appPasswords.service';
@@ -136,7 +137,7 @@ async function live(
   // Ines’s mail server brings replies and receipts.
   const mailbox = app.get(MailboxSettings);
   mailbox.save({ ...mailbox.view(), way: 'lmtp' });
-  meetPeople(app.get(PeopleRepository), now);
+  meetPeople(app, now);
 
   const mailboxes = new Mailboxes(join(dataDir, 'standin', 'mail'));
   const story = scenes(now);
@@ -166,9 +167,11 @@ async function live(
   return story.length;
 }
 
-function meetPeople(people: PeopleRepository, now: number): void {
+function meetPeople(app: INestApplication, now: number): void {
+  const recipients = app.get(RecipientsRepository);
+  const people = app.get(PeopleRepository);
   PEOPLE.forEach(({ name, address, company }, index) =>
-    people.set(people.ensure({ name, address }, now), {
+    people.set(recipients.ensure({ name, address }, now), {
       company,
       phone: phoneOf(index),
       zone: ZONES[index % ZONES.length]!,
@@ -221,9 +224,9 @@ async function send(
     templateId: message.template === undefined ? null : templates.get(message.template)!,
     files: (scene.files ?? []).map((name) => ({ ...AS_LINK, fileId: library.get(name)! })),
   });
-  const { id } = await app.get(SendingService).send(draft.id, draft.revision);
-  await handled(app, id);
-  const { copies } = app.get(SentService).detail(id);
+  await app.get(SendingService).send(draft.id, draft.revision);
+  await handled(app, draft.id);
+  const { copies } = app.get(SentService).detail(draft.id);
   return Promise.all(
     copies.map(async ({ id: copyId, recipient, state }) => {
       const held = state === 'sent' ? await newestMail(mailboxes, recipient.address) : undefined;

@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { databaseFile, readConfig } from '@kiraku/server/config';
+import { databaseFile, readConfig } from '@kiraku/server/environment/config';
 import { keepPrivate } from '@kiraku/server/store/keepPrivate';
 import { generateDemo } from './generate.js';
 

@@ -40,7 +40,7 @@ beforeAll(async () => {
   const app = await createApp(config);
   page = app.get(ListService).page(filterOf(DEFAULT_VIEW, NOW), 200);
   details = page.messages.map(({ id }) => app.get(SentService).detail(id));
-  drafts = app.get(DraftsService).list().length;
+  drafts = app.get(DraftsService).page({ limit: 60 }).total;
   const followups = app.get(FollowupsRepository);
   reminders = followups.openReminders(100).map(({ dueAt }) => dueAt);
   steps = followups.runningPlans().flatMap((plan) => plan.steps.map(({ dueAt }) => dueAt));

@@ -208,7 +208,7 @@ const MUTANTS = [
   },
   {
     name: 'a second author passes',
-    file: 'submission/submission.service.js',
+    file: 'submission/senders.js',
     find: 'if (fields > 1)',
     put: 'if (false)',
     tests: 'server/test/submission/submission',
@@ -218,14 +218,14 @@ const MUTANTS = [
   {
     name: 'own mail counts as a reply',
     file: 'incoming/incoming.service.js',
-    find: 'if (!read || this.isOwn(read.mail))',
+    find: 'if (!read || this.matching.isOwn(read.mail))',
     put: 'if (!read)',
     tests: 'server/test/incoming/incoming',
     only: 'what the user writes',
   },
   {
     name: 'a plan is stopped in the next tick',
-    file: 'incoming/incoming.service.js',
+    file: 'incoming/consequences.js',
     find: /this\.followups\.replied\(this\.sent\.conversationIds\(messageId\)\);/,
     put: 'setImmediate(() => { try { this.followups.replied(this.sent.conversationIds(messageId)); } catch {} });',
     tests: 'server/test/incoming/incoming',
@@ -241,7 +241,7 @@ const MUTANTS = [
   },
   {
     name: 'a doubtful reply stops plans',
-    file: 'incoming/incoming.service.js',
+    file: 'incoming/consequences.js',
     find: "kind === 'reply' && doubt === null",
     put: "kind === 'reply'",
     tests: 'server/test/incoming/incoming',
@@ -249,7 +249,7 @@ const MUTANTS = [
   },
   {
     name: 'a doubtful reply does not hold plans up',
-    file: 'followups/following.js',
+    file: 'following/planSteps.js',
     find: 'this.undecided(messageIds) ?? this.mailbox.replyProblem()',
     put: 'this.mailbox.replyProblem()',
     tests: 'server/test/incoming/incoming',
@@ -258,14 +258,14 @@ const MUTANTS = [
   {
     name: 'any report of a failure is accepted',
     file: 'incoming/incoming.service.js',
-    find: 'doubt === null && this.delivered(',
-    put: 'this.delivered(',
+    find: 'doubt === null && this.consequences.delivered(',
+    put: 'this.consequences.delivered(',
     tests: 'server/test/incoming/incoming',
     only: 'a delivery report',
   },
   {
     name: 'a mail is not noted before it is read',
-    file: 'incoming/incoming.repository.js',
+    file: 'incoming/mailbox.repository.js',
     find: '${mailboxFailure.attempts} + 1',
     put: '1',
     tests: 'server/test/incoming/imap',
@@ -290,7 +290,7 @@ const MUTANTS = [
   },
   {
     name: 'a follow-up that is held waits for the next commit',
-    file: 'followups/following.js',
+    file: 'following/following.js',
     find: 'Math.min(now + HELD_RECHECK_MS, next ?? Infinity)',
     put: 'next',
     tests: 'server/test/followups',
@@ -450,7 +450,7 @@ const MUTANTS = [
   {
     name: 'a company that is entered later is not noted',
     file: 'people/people.controller.js',
-    find: 'this.changes.noteMessagesTo([id]);',
+    find: 'this.unit.noteMessagesTo([id]);',
     put: '',
     tests: 'server/test/people',
     only: 'entered later',
@@ -482,7 +482,7 @@ const MUTANTS = [
   },
   {
     name: 'what is perhaps automatic counts at once',
-    file: 'incoming/incoming.service.js',
+    file: 'incoming/consequences.js',
     find: /'perhaps-automatic': PERHAPS_AUTOMATIC\.name/,
     put: '',
     tests: 'server/test/incoming/incoming',
@@ -522,7 +522,7 @@ const MUTANTS = [
   },
   {
     name: 'an erased person takes the mail of the others along',
-    file: 'privacy/personData.repository.js',
+    file: 'people/personData.repository.js',
     find: 'this.outbox.keepWhole(messageId);',
     put: '',
     tests: 'server/test/submission/envelope',
@@ -530,7 +530,7 @@ const MUTANTS = [
   },
   {
     name: 'some behind an address that did not get it fail all',
-    file: 'incoming/incoming.service.js',
+    file: 'incoming/consequences.js',
     find: '[...reports].sort(arrivalsFirst)',
     put: 'reports',
     tests: 'server/test/incoming/incoming',

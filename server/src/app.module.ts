@@ -1,15 +1,13 @@
 import { Module, type DynamicModule } from '@nestjs/common';
-import { Clock } from './clock.js';
-import { CONFIG, type Config } from './config.js';
+import { Clock } from './environment/clock.js';
+import { CONFIG, type Config } from './environment/config.js';
 import { FilesModule } from './files/files.module.js';
-import { FollowingModule } from './followups/following.module.js';
-import { HealthController } from './http/health.controller.js';
+import { FollowingModule } from './following/following.module.js';
 import { IncomingModule } from './incoming/incoming.module.js';
 import { MessagesModule } from './messages/messages.module.js';
 import { NotificationsModule } from './notifications/notifications.module.js';
 import { DeliveryModule } from './delivery/delivery.module.js';
 import { PeopleModule } from './people/people.module.js';
-import { ReadingModule } from './people/reading.module.js';
 import { PrivacyModule } from './privacy/privacy.module.js';
 import { ReportsModule } from './reports/reports.module.js';
 import { SentModule } from './sent/sent.module.js';
@@ -41,13 +39,12 @@ export class AppModule {
         WorkModule,
         SettingsModule,
         SessionModule,
-        PeopleModule,
         TrackingModule,
         FilesModule,
         DeliveryModule,
         MessagesModule,
-        ReadingModule,
         SentModule,
+        PeopleModule,
         TodayModule,
         RefusedModule,
         SubmissionModule,
@@ -57,7 +54,6 @@ export class AppModule {
         ReportsModule,
         PrivacyModule,
       ],
-      controllers: [HealthController],
     };
   }
 }

@@ -4,13 +4,13 @@ import { constants as zlib } from 'node:zlib';
 import type { INestApplication } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
-import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
 import compression from 'compression';
 import type { NextFunction, Request, Response } from 'express';
 import { AppModule } from './app.module.js';
-import { Clock } from './clock.js';
-import type { Config } from './config.js';
+import { Clock } from './environment/clock.js';
+import type { Config } from './environment/config.js';
 import { UPLOADS_PATH } from './files/uploads.js';
+import { apiDocument } from './http/apiDocument.js';
 import { sessionToken } from './http/cookies.js';
 import { ownHostsOnly } from './http/hosts.js';
 import { jsonBody } from './http/jsonBody.js';
@@ -83,16 +83,8 @@ function isCompressible(request: Request, response: Response): boolean {
 
 function serveOpenApi(app: INestApplication) {
   let document: object | undefined;
-  const description = new DocumentBuilder()
-    .setTitle('Kiraku')
-    .setDescription(
-      'The desk. Errors are problem details (RFC 9457). Sign in with POST /api/session; it sets a cookie.',
-    )
-    .setVersion('1')
-    .addCookieAuth('kiraku_session')
-    .build();
   return (_request: Request, response: Response) => {
-    document ??= SwaggerModule.createDocument(app, description);
+    document ??= apiDocument(app);
     response.json(document);
   };
 }

@@ -1,5 +1,5 @@
 import { createApp, openApp } from './app.js';
-import { readConfig } from './config.js';
+import { readConfig } from './environment/config.js';
 import { keepPrivate } from './store/keepPrivate.js';
 import { SessionService } from './session/session.service.js';
 

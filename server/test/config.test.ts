@@ -1,5 +1,5 @@
 import { resolve } from 'node:path';
-import { readConfig } from '@kiraku/server/config';
+import { readConfig } from '@kiraku/server/environment/config';
 
 test('without anything set, the desk is private and the public site is public', () => {
   expect(readConfig({})).toEqual({

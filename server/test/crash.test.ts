@@ -143,7 +143,7 @@ test('killed again and again while much is due: nothing is sent twice, and nothi
   const mail = await MailServer.start();
   const desk = await Desk.start(mail.port);
   const zone = 'UTC';
-  await desk.call('PUT', '/api/mailbox', {
+  await desk.call('PUT', '/api/settings/mailbox', {
     way: 'lmtp',
     host: '',
     port: 993,

@@ -1,7 +1,7 @@
 import { jest } from '@jest/globals';
 import { Logger } from '@nestjs/common';
 import { HOUR, MINUTE, SECOND } from '@kiraku/core/time';
-import { Clock } from '@kiraku/server/clock';
+import { Clock } from '@kiraku/server/environment/clock';
 import type { HealthView } from '@kiraku/core/contract';
 import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { DueWork, type Work } from '@kiraku/server/work/dueWork';

@@ -1,15 +1,12 @@
 import { parse } from 'csv-parse/sync';
 import { SECOND } from '@kiraku/core/time';
-import { Desk, MailServer, READER, trackingUrlsOf } from './harness.js';
+import { READER, trackingUrlsOf, desk, mail, useDesk } from './harness.js';
 
-let mail: MailServer;
-let desk: Desk;
 let messageId: string;
 const SUBJECT = '=HYPERLINK("https://evil.example"), "quoted", ünïcode';
 
+useDesk('all');
 beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
   const { id } = await desk.send({ subject: SUBJECT });
   messageId = (await desk.sent(id)).copies[0]!.messageIdHeader;
   desk.clock.advance(10 * SECOND);
@@ -17,10 +14,6 @@ beforeAll(async () => {
   await desk.visit(image!);
   await desk.visit(image!);
   await desk.visit(links[0]!);
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
 });
 
 const COLUMNS =

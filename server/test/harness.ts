@@ -8,14 +8,16 @@ import { SMTPServer, type SMTPServerOptions } from 'smtp-server';
 import type { Draft, DraftContent, EventView, MessageDetail, MessageSummary, Recipient } from '@kiraku/core/contract';
 import { BLANK_CONTENT } from '@kiraku/core/message';
 import { createApp, openApp } from '@kiraku/server/app';
-import { Clock } from '@kiraku/server/clock';
-import type { Config } from '@kiraku/server/config';
+import { Clock } from '@kiraku/server/environment/clock';
+import { apiDocument } from '@kiraku/server/http/apiDocument';
+import type { Config } from '@kiraku/server/environment/config';
 import { SendingSettings } from '@kiraku/server/settings/sending.settings';
 import { SessionService } from '@kiraku/server/session/session.service';
 import { AccountService } from '@kiraku/server/settings/account.service';
 import { AppPasswords } from '@kiraku/server/submission/appPasswords.service';
 import { readOrMakeIdentity } from '@kiraku/server/submission/certificate';
 import { DATABASE, type Database } from '@kiraku/server/store/database';
+import { holdToDocument } from './contract.js';
 import { freePort } from './freePort.js';
 
 export const PASSPHRASE = 'a test passphrase';
@@ -134,6 +136,7 @@ export class Desk {
 
   async open(): Promise<void> {
     this.app = await createApp(this.config, this.clock);
+    holdToDocument(this.url, () => apiDocument(this.app));
     await openApp(this.app, this.config);
   }
 
@@ -215,6 +218,23 @@ export class Desk {
   visit(url: string, init: RequestInit = {}): Promise<Response> {
     return fetch(url, { redirect: 'manual', ...init, headers: { 'user-agent': READER, ...init.headers } });
   }
+}
+
+/** The desk of a file's tests, and the mail server by which it sends. */
+export let desk: Desk;
+export let mail: MailServer;
+
+/** Has both for all tests of a file, or anew for each. */
+export function useDesk(per: 'all' | 'each'): void {
+  const [before, after] = per === 'all' ? [beforeAll, afterAll] : [beforeEach, afterEach];
+  before(async () => {
+    mail = await MailServer.start();
+    desk = await Desk.start(mail.port);
+  });
+  after(async () => {
+    await desk.stop();
+    await mail.stop();
+  });
 }
 
 /** A data folder that is set up: choosing a passphrase takes long on purpose, so it is done once and copied. */

@@ -1,22 +1,19 @@
 import fc from 'fast-check';
-import type { ChartEvent, Draft, EventView, MessageDetail, MessageSummary } from '@kiraku/core/contract';
+import type { ChartEvent, Draft, EventView, HistoryPage, MessageDetail, MessageSummary } from '@kiraku/core/contract';
 import { contentOf } from '@kiraku/core/message';
 import { MINUTE, SECOND } from '@kiraku/core/time';
-import { Desk, kinds, MailServer, trackingUrlsOf, to } from './harness.js';
+import { kinds, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
 const MARIT = 'marit@history.example';
 const JUN = 'jun@history.example';
 const BODY =
   '<p><a href="https://tallowreed.example/plan">fitting plan</a> <a href="https://tallowreed.example/price">price list</a></p>';
 
-let mail: MailServer;
-let desk: Desk;
 let id: number;
 let detail: MessageDetail;
 
+useDesk('all');
 beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
   desk.clock.stop();
   id = (await desk.send({ recipients: [to(MARIT, 'Marit Oakes'), to(JUN, 'Jun Falk', 'cc')], html: BODY })).id;
   await desk.sent(id);
@@ -32,19 +29,15 @@ beforeAll(async () => {
   await look(his.image!, 'LinkInspector/1.0 (+https://inspect.example/bot)');
   detail = await desk.detail(id);
 });
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
-});
 
 async function look(url: string, agent?: string): Promise<void> {
   await desk.visit(url, agent === undefined ? {} : { headers: { 'user-agent': agent } });
   desk.clock.advance(5 * MINUTE);
 }
 
-function history(query: Record<string, string | number> = {}, of = id): Promise<EventView[]> {
+async function history(query: Record<string, string | number> = {}, of = id): Promise<EventView[]> {
   const entries = Object.entries(query).map(([name, value]): [string, string] => [name, String(value)]);
-  return desk.json('GET', `/api/messages/${of}/events?${new URLSearchParams(entries)}`);
+  return (await desk.json<HistoryPage>('GET', `/api/messages/${of}/events?${new URLSearchParams(entries)}`)).events;
 }
 const copyOf = (address: string) => detail.copies.find(({ recipient }) => recipient.address === address)!.id;
 
@@ -76,8 +69,12 @@ describe('the history', () => {
 
   test('goes on after the last one that is known', async () => {
     const all = await history();
-    const rest = await history({ before: `${all[1]!.at}.${all[1]!.eventId}` });
-    expect(rest).toEqual(all.slice(2));
+    const page = (more: string) => desk.json<HistoryPage>('GET', `/api/messages/${id}/events?limit=2${more}`);
+    const first = await page('');
+    const second = await page(`&cursor=${first.nextCursor}`);
+    const last = await page(`&cursor=${second.nextCursor}`);
+    expect([first, second, last].flatMap(({ events }) => events)).toEqual(all);
+    expect(last.nextCursor).toBeNull();
   });
 
   test.each([
@@ -85,7 +82,8 @@ describe('the history', () => {
     ['from=-1', 422],
     ['copy=hers', 422],
     ['scope=world', 422],
-    ['before=yesterday', 422],
+    ['cursor=yesterday', 422],
+    ['limit=1000', 422],
   ])('%s is refused', async (query, status) => {
     expect((await desk.call('GET', `/api/messages/${id}/events?${query}`)).status).toBe(status);
   });

@@ -3,26 +3,17 @@ import { HOUR, MINUTE, SECOND } from '@kiraku/core/time';
 import { tallyOf } from '@kiraku/core/tracking';
 import { DEFAULT_JUDGING } from '@kiraku/server/tracking/choices';
 import { Judging } from '@kiraku/server/tracking/judging';
-import { Desk, MailServer, trackingUrlsOf, to } from './harness.js';
+import { Desk, MailServer, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const JUN = 'jun@lindqvist.example';
 const BODY = [1, 2, 3].map((n) => `<p><a href="https://tallowreed.example/${n}">Link ${n}</a></p>`).join('');
 
-let mail: MailServer;
-let desk: Desk;
 let id: number;
 let image: string;
 let links: string[];
 
-beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
-});
+useDesk('all');
 
 beforeEach(async () => {
   await settings({ proxies: ['127.0.0.1'] });
@@ -259,11 +250,8 @@ test('who came before the sending was noted is judged by its time once it is', a
     },
   });
   const guarded = await Desk.start(scanning.port);
-  const usual = desk;
-  desk = guarded;
   const sent = await guarded.send({});
   const detail = await guarded.sent(sent.id);
-  desk = usual;
   expect(reasons(detail)).toEqual(['too-soon']);
   expect(detail.summary.tally).toMatchObject({ opens: 0, notCounted: 1 });
   await guarded.stop();

@@ -9,20 +9,17 @@ import { placeAfter } from '@kiraku/core/sent';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { SearchIndex } from '@kiraku/server/sent/searchIndex';
 import { parse } from 'csv-parse/sync';
-import { Desk, MailServer, trackingUrlsOf, to } from './harness.js';
+import { Desk, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const ADA = 'ada@quillworks.example';
 const LINK = '<p><a href="https://tallowreed.example/plan">fitting plan</a></p>';
 
-let mail: MailServer;
-let desk: Desk;
 /** By subject. */
 const ids: Record<string, number> = {};
 
+useDesk('all');
 beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
   desk.clock.stop();
   desk.clock.advance(-10 * DAY);
   await send('Unseen', { recipients: [to(MARIT, 'Marit Oakes')], note: 'Met at the fair' });
@@ -36,10 +33,6 @@ beforeAll(async () => {
   mail.refusals.set('gone@ek.example', { responseCode: 550, message: '5.1.1 No such mailbox' });
   await send('Refused', { recipients: [to('gone@ek.example')] });
   await desk.get(SearchIndex).done();
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
 });
 
 async function send(subject: string, content: Parameters<Desk['send']>[0]): Promise<void> {

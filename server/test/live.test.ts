@@ -2,24 +2,17 @@ import type { LiveUpdate } from '@kiraku/core/contract';
 import { MINUTE, SECOND } from '@kiraku/core/time';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
-import { Desk, kinds, draftContent, MailServer, trackingUrlsOf } from './harness.js';
+import { kinds, draftContent, trackingUrlsOf, desk, mail, useDesk } from './harness.js';
 
-let mail: MailServer;
-let desk: Desk;
 let id: number;
 let image: string;
 
+useDesk('all');
 beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
   id = (await desk.send({})).id;
   await desk.sent(id);
   image = trackingUrlsOf(mail.to('marit@lindqvist.example')).image!;
   desk.clock.advance(10 * SECOND);
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
 });
 
 /** A window that listens, as a browser does by the HTML standard. */

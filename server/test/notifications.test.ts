@@ -6,19 +6,9 @@ import { DEFAULT_TIME_FORMAT, HOUR, MINUTE } from '@kiraku/core/time';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { OwnMail } from '@kiraku/server/notifications/ownMail';
 import { startStandin, type Standin } from '@kiraku/standin/standin';
-import { ACCOUNT, Desk, MailServer, READER, trackingUrlsOf, to } from './harness.js';
+import { ACCOUNT, Desk, READER, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
-let mail: MailServer;
-let desk: Desk;
-
-beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
-});
+useDesk('all');
 
 const settings = () => desk.json<NotificationSettingsView>('GET', '/api/settings/notifications');
 const save = async (part: Partial<NotificationSettingsView>) => {
@@ -213,17 +203,23 @@ describe('by a push service', () => {
 
   const origin = () => `http://127.0.0.1:${outside.port}`;
   const shown = async () => (await fetch(`${origin()}/phone`)).text();
-  const devices = async () => (await desk.json<{ devices: PushDevice[] }>('GET', '/api/push')).devices;
+  const devices = async () => (await desk.json<{ devices: PushDevice[] }>('GET', '/api/settings/push')).devices;
 
   test('a device that was registered is notified, signed and encrypted, and can be let go', async () => {
     const { endpoint, keys } = (await (await fetch(`${origin()}/phone/subscription`)).json()) as {
       endpoint: string;
       keys: { p256dh: string; auth: string };
     };
-    const { id } = await desk.json<{ id: number }>('POST', '/api/push/devices', { name: 'A phone', endpoint, ...keys });
+    const { id } = await desk.json<{ id: number }>('POST', '/api/settings/push/devices', {
+      name: 'A phone',
+      endpoint,
+      ...keys,
+    });
     // The same browser again is the same device.
-    expect(await desk.json('POST', '/api/push/devices', { name: 'A phone', endpoint, ...keys })).toEqual({ id });
-    expect((await desk.call('POST', `/api/push/devices/${id}/trial`)).status).toBe(204);
+    expect(await desk.json('POST', '/api/settings/push/devices', { name: 'A phone', endpoint, ...keys })).toEqual({
+      id,
+    });
+    expect((await desk.call('POST', `/api/settings/push/devices/${id}/trial`)).status).toBe(204);
     expect(await shown()).toContain('Notifications work on this device');
 
     const { channels } = await settings();
@@ -235,7 +231,7 @@ describe('by a push service', () => {
       await new Promise((resolve) => setTimeout(resolve, 20));
     }
     expect((await devices())[0]!.notifiedAt).not.toBeNull();
-    expect((await desk.call('DELETE', `/api/push/devices/${id}`)).status).toBe(204);
+    expect((await desk.call('DELETE', `/api/settings/push/devices/${id}`)).status).toBe(204);
     expect(await devices()).toEqual([]);
   });
 
@@ -243,15 +239,15 @@ describe('by a push service', () => {
     const { keys } = (await (await fetch(`${origin()}/phone/subscription`)).json()) as {
       keys: { p256dh: string; auth: string };
     };
-    const gone = await desk.json<{ id: number }>('POST', '/api/push/devices', {
+    const gone = await desk.json<{ id: number }>('POST', '/api/settings/push/devices', {
       name: 'Gone',
       endpoint: `${origin()}/push/nobody`,
       ...keys,
     });
-    const trial = await desk.call('POST', `/api/push/devices/${gone.id}/trial`);
+    const trial = await desk.call('POST', `/api/settings/push/devices/${gone.id}/trial`);
     expect([trial.status, await trial.text()]).toEqual([422, expect.stringContaining('returned 404')]);
     expect(await devices()).toEqual([]);
-    const plain = await desk.call('POST', '/api/push/devices', {
+    const plain = await desk.call('POST', '/api/settings/push/devices', {
       name: 'Plain',
       endpoint: 'http://push.example/1',
       ...keys,

@@ -1,31 +1,22 @@
 import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
-import type {
-  Duplicates,
-  CompanyRow,
-  ImportReport,
-  MessagePage,
-  PeoplePage,
-  PersonReading,
-  PersonView,
+import {
+  type Duplicates,
+  type CompanyRow,
+  type ImportReport,
+  type MessagePage,
+  type PeoplePage,
+  type PersonReading,
+  type PersonView,
+  PERSON_FIELDS,
 } from '@kiraku/core/contract';
-import { guessColumns, PERSON_FIELDS } from '@kiraku/core/people';
+import { guessColumns } from '@kiraku/core/people';
 import { MINUTE } from '@kiraku/core/time';
 import { readCards, readCsv, writeCards, writeCsv, type Entry } from '@kiraku/server/people/sheets';
 import { SearchIndex } from '@kiraku/server/sent/searchIndex';
-import { Desk, MailServer, trackingUrlsOf, to } from './harness.js';
+import { trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
-let mail: MailServer;
-let desk: Desk;
-
-beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
-});
+useDesk('all');
 
 const directory = (words: string, order = 'name') =>
   desk.json<PeoplePage>('GET', `/api/people/directory?${new URLSearchParams({ words, order })}`);
@@ -87,9 +78,11 @@ describe('the list of people', () => {
     );
     await bring(['name,address', ...rows].join('\n'), { apply: true });
     const names: string[] = [];
-    for (let offset = 0; offset < 230; offset += 100) {
-      const page = await desk.json<PeoplePage>('GET', `/api/people/directory?words=pages.example&offset=${offset}`);
+    for (let cursor: string | null = ''; cursor !== null;) {
+      const query: string = `words=pages.example&limit=100${cursor && `&cursor=${cursor}`}`;
+      const page: PeoplePage = await desk.json('GET', `/api/people/directory?${query}`);
       names.push(...page.people.map(({ name }) => name));
+      cursor = page.nextCursor;
     }
     expect(names).toEqual(rows.map((row) => row.split(',')[0]));
   });

@@ -5,23 +5,13 @@ import { EMPTY_TALLY } from '@kiraku/core/tracking';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
 import { Retention } from '@kiraku/server/privacy/retention';
 import { readFileSync } from 'node:fs';
-import { databaseFile } from '@kiraku/server/config';
-import { Desk, draftContent, MailServer, trackingUrlsOf, to } from './harness.js';
+import { databaseFile } from '@kiraku/server/environment/config';
+import { draftContent, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const AGENT = 'Mozilla/5.0 (X11; Linux x86_64; rv:139.0) Gecko/20100101 Firefox/139.0 Telltale';
 
-let mail: MailServer;
-let desk: Desk;
-
-beforeEach(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
-});
-afterEach(async () => {
-  await desk.stop();
-  await mail.stop();
-});
+useDesk('each');
 
 const save = (change: Partial<PrivacyView>) =>
   desk.json('PUT', '/api/settings/privacy', {
@@ -152,7 +142,7 @@ test('erased, nothing of a person is left: not in lists, not in messages to seve
   expect(after.copies.map(({ recipient }) => recipient.name)).toEqual(['', 'Jun Falk']);
   expect(after.summary.tally).toMatchObject({ opens: before.summary.tally.opens - 1, replies: 0 });
   expect(after.summary.tally).toEqual(after.copies[1]!.tally);
-  expect(await desk.json('GET', '/api/drafts')).toEqual([]);
+  expect(await desk.json('GET', '/api/drafts')).toEqual({ drafts: [], total: 0, nextCursor: null });
   expect(await desk.json('GET', '/api/people?words=marit')).toEqual([]);
   const file = readFileSync(databaseFile(desk.config));
   for (const trace of [MARIT, 'Marit Oakes', '960987', 'Likes ochre', 'Words of an answer', 'A private reminder'])

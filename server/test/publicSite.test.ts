@@ -9,22 +9,15 @@ import { DEFAULT_JUDGING } from '@kiraku/server/tracking/choices';
 import { Recorder, TooBusyError } from '@kiraku/server/tracking/recorder';
 import { ConnectionLimits } from '@kiraku/server/tracking/connectionLimits';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
-import { Desk, kinds, MailServer, READER, trackingUrlsOf, to } from './harness.js';
+import { kinds, READER, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
-let mail: MailServer;
-let desk: Desk;
 let id: number;
 let image: string;
 let link: string;
 
-beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
+useDesk('all');
+beforeAll(() => {
   desk.clock.stop();
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
 });
 beforeEach(async () => {
   mail.received.length = 0;

@@ -1,20 +1,12 @@
 import type { ReportView, TemplateView } from '@kiraku/core/contract';
 import { DAY, HOUR } from '@kiraku/core/time';
-import { Desk, MailServer, trackingUrlsOf, to } from './harness.js';
+import { Desk, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
 const LINK = '<p><a href="https://tallowreed.example/plan">fitting plan</a></p>';
 
-let mail: MailServer;
-let desk: Desk;
-
-beforeEach(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
+useDesk('each');
+beforeEach(() => {
   desk.clock.stop();
-});
-afterEach(async () => {
-  await desk.stop();
-  await mail.stop();
 });
 
 async function sent(subject: string, content: Parameters<Desk['send']>[0] = {}): Promise<number> {

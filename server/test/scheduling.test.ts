@@ -1,32 +1,25 @@
 import { contentOf } from '@kiraku/core/message';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import type { Draft, MessageSummary } from '@kiraku/core/contract';
-import { SendingService } from '@kiraku/server/messages/sending.service';
-import { Desk, draftContent, MailServer, trackingUrlsOf, to, type ReceivedMail } from './harness.js';
+import { ScheduledMessages } from '@kiraku/server/messages/scheduledMessages';
+import { draftContent, trackingUrlsOf, to, type ReceivedMail, desk, mail, useDesk } from './harness.js';
 
-let mail: MailServer;
-let desk: Desk;
 let draft: Draft;
 
+useDesk('each');
 beforeEach(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
   draft = await desk.json<Draft>(
     'POST',
     '/api/drafts',
     draftContent({ trackOpens: false, recipients: [to('a@x.example'), to('b@x.example', '', 'bcc')] }),
   );
 });
-afterEach(async () => {
-  await desk.stop();
-  await mail.stop();
-});
 
 const sendAt = (at?: number) =>
   desk.json<MessageSummary>('POST', `/api/drafts/${draft.id}/send`, { revision: draft.revision, at });
 const passTo = (ms: number) => {
   desk.clock.advance(ms);
-  desk.get(SendingService).wake();
+  void desk.get(ScheduledMessages).leaveDue();
 };
 /** What has left: a message sent after it comes last. */
 async function everythingLeft(): Promise<ReceivedMail[]> {
@@ -58,7 +51,7 @@ test('it can be recalled within the time for that, exactly as it was', async () 
   const back = await desk.json<Draft>('POST', `/api/messages/${draft.id}/recall`);
   expect(back).toEqual({ ...draft, updatedAt: expect.any(Number) });
   passTo(MINUTE);
-  expect(await desk.json('GET', '/api/drafts')).toHaveLength(1);
+  expect(await desk.json('GET', '/api/drafts')).toMatchObject({ total: 1 });
   expect(await desk.json('GET', '/api/messages')).toMatchObject({ messages: [] });
   await desk.json('PUT', '/api/settings/sending', { undoSendSeconds: 0, giveUpHours: 72 });
   expect(await everythingLeft()).toEqual([]);
@@ -124,7 +117,8 @@ test('one that cannot leave for a fault of ours is tried again, and stands in no
   passTo(2 * HOUR);
   await desk.until(second.id, ({ summary }) => summary.state === 'sent');
   expect(mail.received.map(({ to: [address] }) => address)).toEqual(['second@x.example']);
-  expect((await desk.detail(draft.id)).summary).toMatchObject({ state: 'scheduled', sendAt: expect.any(Number) });
+  const row = desk.sqlite.prepare('select state, send_at sendAt from message where id = ?').get(draft.id);
+  expect(row).toEqual({ state: 'scheduled', sendAt: expect.any(Number) });
 
   desk.sqlite.prepare('update message set recipients = ? where id = ?').run(JSON.stringify(draft.recipients), draft.id);
   passTo(2 * MINUTE);

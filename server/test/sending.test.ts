@@ -1,4 +1,5 @@
 import { MINUTE } from '@kiraku/core/time';
+import type { DraftsPage } from '@kiraku/core/contract';
 import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { ehloName } from '@kiraku/server/settings/ehloName';
 import { ACCOUNT, Desk, kinds, draftContent, MailServer, trackingUrlsOf, to } from './harness.js';
@@ -242,10 +243,24 @@ describe('drafts', () => {
     );
     await desk.close();
     await desk.open();
-    expect(await desk.json('GET', '/api/drafts')).toMatchObject([{ id: draft.id, recipients: [to('a@x.example')] }]);
+    const { drafts } = await desk.json<DraftsPage>('GET', '/api/drafts');
+    expect(drafts).toMatchObject([{ id: draft.id, recipients: [to('a@x.example')] }]);
     expect((await desk.call('DELETE', `/api/drafts/${draft.id}`)).status).toBe(204);
     expect((await desk.call('GET', `/api/drafts/${draft.id}`)).status).toBe(404);
     expect((await desk.call('DELETE', `/api/drafts/${draft.id}`)).status).toBe(404);
+  });
+
+  test('come a page at a time, last written first, and without what is written in them', async () => {
+    const subjects = ['one', 'two', 'three', 'four', 'five'];
+    for (const subject of subjects) await desk.call('POST', '/api/drafts', draftContent({ subject }));
+    const pages: DraftsPage[] = [];
+    for (let cursor: string | null = ''; cursor !== null; cursor = pages.at(-1)!.nextCursor)
+      pages.push(await desk.json('GET', `/api/drafts?limit=2${cursor && `&cursor=${cursor}`}`));
+    const rows = pages.flatMap(({ drafts }) => drafts);
+    expect(rows.map(({ subject }) => subject)).toEqual(subjects.reverse());
+    expect(pages.map(({ total }) => total)).toEqual([5, 5, 5]);
+    expect(Object.keys(rows[0]!).sort()).toEqual(['id', 'recipients', 'subject', 'updatedAt']);
+    for (const { id } of rows) await desk.call('DELETE', `/api/drafts/${id}`);
   });
 });
 
@@ -269,7 +284,7 @@ describe('the name by which mail servers are greeted', () => {
     });
     const other = await Desk.start(server.port);
     await other.sent((await other.send({})).id);
-    await other.call('POST', '/api/account/try', { ...ACCOUNT, smtpPort: server.port });
+    await other.call('POST', '/api/settings/account/try', { ...ACCOUNT, smtpPort: server.port });
     expect(new Set(names)).toEqual(new Set(['tallowreed.example']));
     await other.stop();
     await server.stop();

@@ -2,7 +2,7 @@ import { readFileSync, statSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { DAY } from '@kiraku/core/time';
-import { databaseFile } from '@kiraku/server/config';
+import { databaseFile } from '@kiraku/server/environment/config';
 import { SessionService } from '@kiraku/server/session/session.service';
 import { ACCOUNT, Desk, draftContent, MailServer, PASSPHRASE } from './harness.js';
 
@@ -20,14 +20,18 @@ const signIn = (passphrase: unknown, headers: Record<string, string> = {}) =>
   });
 
 describe('signing in', () => {
-  test.each(['/api/messages', '/api/drafts', '/api/people', '/api/events/recent', '/api/account', '/api/live'])(
-    '%s needs it',
-    async (path) => {
-      const response = await fetch(desk.url + path);
-      expect(response.status).toBe(401);
-      expect(response.headers.get('content-type')).toContain('application/problem+json');
-    },
-  );
+  test.each([
+    '/api/messages',
+    '/api/drafts',
+    '/api/people',
+    '/api/events/recent',
+    '/api/settings/account',
+    '/api/live',
+  ])('%s needs it', async (path) => {
+    const response = await fetch(desk.url + path);
+    expect(response.status).toBe(401);
+    expect(response.headers.get('content-type')).toContain('application/problem+json');
+  });
 
   test('gives a cookie that scripts cannot read and other sites do not send', async () => {
     const response = await signIn(PASSPHRASE);
@@ -74,10 +78,10 @@ describe('the account', () => {
       smtpSecurity: 'starttls',
       smtpUser: 'ines',
     };
-    const saved = await desk.call('PUT', '/api/account', { ...account, smtpPassword: secret });
+    const saved = await desk.call('PUT', '/api/settings/account', { ...account, smtpPassword: secret });
     expect(await saved.json()).toEqual({ ...account, smtpAuth: 'password', hasSmtpPassword: true });
-    await desk.call('PUT', '/api/account', account);
-    expect(await desk.json('GET', '/api/account')).toMatchObject({ hasSmtpPassword: true });
+    await desk.call('PUT', '/api/settings/account', account);
+    expect(await desk.json('GET', '/api/settings/account')).toMatchObject({ hasSmtpPassword: true });
     desk.sqlite.pragma('wal_checkpoint(TRUNCATE)');
     expect(readFileSync(databaseFile(desk.config)).includes(secret)).toBe(false);
     expect(statSync(join(desk.config.dataDir, 'key')).mode & 0o777).toBe(0o600);
@@ -90,7 +94,7 @@ describe('the account', () => {
     ['name', 'a\nb'],
     ['smtpSecurity', 'maybe'],
   ])('refuses a wrong %s', async (field, value) => {
-    const response = await desk.call('PUT', '/api/account', { ...ACCOUNT, [field]: value });
+    const response = await desk.call('PUT', '/api/settings/account', { ...ACCOUNT, [field]: value });
     expect(response.status).toBe(422);
     expect(await response.json()).toMatchObject({ errors: [{ field }] });
   });
@@ -98,16 +102,16 @@ describe('the account', () => {
   describe('tried out', () => {
     const account = { ...ACCOUNT, name: 'I', address: 'i@x.example' };
     const tried = (change: object) =>
-      desk.json<{ ok: boolean; words: string }>('POST', '/api/account/try', { ...account, ...change });
+      desk.json<{ ok: boolean; words: string }>('POST', '/api/settings/account/try', { ...account, ...change });
     let mail: MailServer;
     afterEach(() => mail?.stop());
 
     test('says that it works, with a message to oneself, and saves nothing', async () => {
       mail = await MailServer.start();
-      const before = await desk.json('GET', '/api/account');
+      const before = await desk.json('GET', '/api/settings/account');
       expect(await tried({ smtpPort: mail.port })).toEqual({ ok: true, words: expect.stringContaining('i@x.example') });
       expect(mail.received[0]).toMatchObject({ from: 'i@x.example', to: ['i@x.example'] });
-      expect(await desk.json('GET', '/api/account')).toEqual(before);
+      expect(await desk.json('GET', '/api/settings/account')).toEqual(before);
     });
 
     test.each<[string, object, RegExp]>([
@@ -154,7 +158,7 @@ describe('the account', () => {
     const stored = { ...ACCOUNT, smtpUser: 'ines', smtpPort: 2525, smtpSecurity: 'none' as const };
     const AGAIN = /Enter the password again/;
     beforeEach(async () => {
-      await desk.json('PUT', '/api/account', { ...stored, smtpPassword: 'only for one server' });
+      await desk.json('PUT', '/api/settings/account', { ...stored, smtpPassword: 'only for one server' });
     });
 
     test.each<[string, object]>([
@@ -164,8 +168,8 @@ describe('the account', () => {
       ['user', { smtpUser: 'otis' }],
     ])('is neither tried nor kept with another %s', async (_what, change) => {
       for (const [method, path] of [
-        ['POST', '/api/account/try'],
-        ['PUT', '/api/account'],
+        ['POST', '/api/settings/account/try'],
+        ['PUT', '/api/settings/account'],
       ] as const) {
         const response = await desk.call(method, path, { ...stored, ...change });
         expect(response.status).toBe(422);
@@ -174,7 +178,7 @@ describe('the account', () => {
           errors: [{ field: 'smtpPassword' }],
         });
       }
-      expect(await desk.json('GET', '/api/account')).toMatchObject({
+      expect(await desk.json('GET', '/api/settings/account')).toMatchObject({
         smtpHost: ACCOUNT.smtpHost,
         hasSmtpPassword: true,
       });
@@ -189,21 +193,25 @@ describe('the account', () => {
       });
       await new Promise<void>((resolve) => listener.listen(0, '127.0.0.1', resolve));
       const { port } = listener.address() as AddressInfo;
-      await desk.call('POST', '/api/account/try', { ...stored, smtpPort: port });
+      await desk.call('POST', '/api/settings/account/try', { ...stored, smtpPort: port });
       expect(heard).toEqual([]);
-      const saved = await desk.call('PUT', '/api/account', { ...stored, smtpPort: port, smtpPassword: 'another' });
+      const saved = await desk.call('PUT', '/api/settings/account', {
+        ...stored,
+        smtpPort: port,
+        smtpPassword: 'another',
+      });
       expect(saved.status).toBe(200);
       listener.close();
     });
 
     test('is kept where only the name changes', async () => {
-      expect(await desk.json('PUT', '/api/account', { ...stored, name: 'I. Valdaro' })).toMatchObject({
+      expect(await desk.json('PUT', '/api/settings/account', { ...stored, name: 'I. Valdaro' })).toMatchObject({
         hasSmtpPassword: true,
       });
     });
   });
 
-  test.each(['POST /api/account/try', 'POST /api/mailbox/try'])(
+  test.each(['POST /api/settings/account/try', 'POST /api/settings/mailbox/try'])(
     '%s repeats nothing that some other server says of itself',
     async (route) => {
       const listener = createServer((socket) => {
@@ -243,7 +251,7 @@ describe('the account', () => {
       },
     });
     const account = { ...ACCOUNT, smtpPort: mail.port, smtpUser: 'ines', smtpPassword: 'sésame' };
-    await desk.call('PUT', '/api/account', account);
+    await desk.call('PUT', '/api/settings/account', account);
     const { id } = await desk.send({});
     expect((await desk.sent(id)).summary.state).toBe('sent');
     expect(seen).toEqual(['ines:sésame']);

@@ -1,23 +1,15 @@
 import type { ListTotals, TodayView } from '@kiraku/core/contract';
 import { filterOf, NO_SIGN_VIEW } from '@kiraku/core/sent';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
-import { Desk, MailServer, trackingUrlsOf, to } from './harness.js';
+import { trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const ADA = 'ada@quillworks.example';
 const LINK = '<p><a href="https://tallowreed.example/plan">fitting plan</a></p>';
 
-let mail: MailServer;
-let desk: Desk;
-
-beforeEach(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
+useDesk('each');
+beforeEach(() => {
   desk.clock.stop();
-});
-afterEach(async () => {
-  await desk.stop();
-  await mail.stop();
 });
 
 async function sent(address: string, subject: string): Promise<number> {

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Sqlite from 'better-sqlite3';
-import { Clock } from '@kiraku/server/clock';
+import { Clock } from '@kiraku/server/environment/clock';
 import { Changes } from '@kiraku/server/store/changes';
 import { openDatabase, type Database } from '@kiraku/server/store/database';
 import { savedView } from '@kiraku/server/store/schema';
@@ -20,7 +20,7 @@ beforeEach(() => {
   const file = join(folder, 'kiraku.sqlite');
   database = openDatabase(file);
   changes = new Changes(database, new Clock());
-  work = new UnitOfWork(database, changes);
+  work = new UnitOfWork(database, changes, new Clock());
   announced = [];
   const other = new Sqlite(file, { readonly: true });
   const names = other.prepare<[], string>('select name from saved_view order by id').pluck();
@@ -84,8 +84,8 @@ test('a part that throws, and is caught, leaves the rest', () => {
 });
 
 test('a change can be noted only with what it belongs to', () => {
-  expect(() => changes.note('drafts')).toThrow(/within a unit of work/);
-  expect(() => changes.noteMessagesTo([1])).toThrow(/within a unit of work/);
-  work.commit(() => changes.note('drafts'));
+  expect(() => work.note('drafts')).toThrow(/within a unit of work/);
+  expect(() => work.noteMessagesTo([1])).toThrow(/within a unit of work/);
+  work.commit(() => work.note('drafts'));
   expect(changes.after(0, 10)).toHaveLength(1);
 });

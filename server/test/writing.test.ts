@@ -9,9 +9,9 @@ import type {
   WritingDefaults,
 } from '@kiraku/core/contract';
 import { DAY, SECOND } from '@kiraku/core/time';
-import { SendingService } from '@kiraku/server/messages/sending.service';
+import { ScheduledMessages } from '@kiraku/server/messages/scheduledMessages';
 import { OutboxService } from '@kiraku/server/delivery/outbox.service';
-import { Desk, kinds, draftContent, MailServer, trackingUrlsOf, to } from './harness.js';
+import { Desk, kinds, draftContent, MailServer, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const PNG = Buffer.from(
@@ -19,16 +19,7 @@ const PNG = Buffer.from(
   'base64',
 );
 
-let mail: MailServer;
-let desk: Desk;
-beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
-});
+useDesk('all');
 beforeEach(() => {
   mail.received.length = 0;
   mail.refusals.clear();
@@ -276,7 +267,7 @@ describe('what repeats', () => {
       );
     for (const left of [1, 0]) {
       desk.clock.advance(DAY + SECOND);
-      desk.get(SendingService).wake();
+      void desk.get(ScheduledMessages).leaveDue();
       while ((await scheduled()).length !== left || mail.received.length < 2 - left)
         await new Promise((resolve) => setTimeout(resolve, 20));
     }
@@ -293,7 +284,7 @@ describe('what repeats', () => {
     await desk.close();
     await desk.open();
     desk.clock.advance(DAY + SECOND);
-    desk.get(SendingService).wake();
+    void desk.get(ScheduledMessages).leaveDue();
     await desk.until(begun.id, ({ summary }) => summary.state === 'sent');
     expect(await desk.detail(begun.id)).toMatchObject({
       recurrenceProblem: 'INTERVAL=-1 cannot be used in a rule for repeating.',

@@ -2,8 +2,8 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { Root } from './app/Root.js';
-import { store } from './app/store.js';
-import { sessionApi } from './session/sessionApi.js';
+import { store } from './shared/store/store.js';
+import { sessionApi } from './shared/api/sessionApi.js';
 import './app/app.css';
 
 // Who is there is asked while the code of the page is on its way, and not only once it has come.

@@ -1,9 +1,10 @@
 import type { EventView, LiveUpdate, MessagePage, MessageSummary } from '@kiraku/core/contract';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
-import { api } from '../src/app/api.js';
-import { store } from '../src/app/store.js';
-import { addToRecent, recentApi } from '../src/lastHour/recentApi.js';
-import { addToSent, sentApi } from '../src/sent/sentApi.js';
+import { api } from '../src/shared/api/api.js';
+import { store } from '../src/shared/store/store.js';
+import { pushed } from '../src/shared/api/pushed.js';
+import { recentApi } from '../src/shared/api/recentApi.js';
+import { sentApi } from '../src/shared/api/sentApi.js';
 import { Network, settled } from './network.js';
 
 const message = (id: number, lastActivityAt: number, part: Partial<MessageSummary> = {}): MessageSummary =>
@@ -22,6 +23,17 @@ const message = (id: number, lastActivityAt: number, part: Partial<MessageSummar
 const page = (messages: MessageSummary[], nextCursor: string | null = null): MessagePage =>
   ({ messages, nextCursor }) as MessagePage;
 
+const NOTHING: LiveUpdate = {
+  events: [],
+  notifications: [],
+  corrected: [],
+  messages: [],
+  isReminded: false,
+  draftsChanged: false,
+  gap: false,
+};
+const push = (part: Partial<LiveUpdate>) => void store.dispatch(pushed({ ...NOTHING, ...part }));
+
 let network: Network;
 beforeEach(() => {
   store.dispatch(api.util.resetApiState());
@@ -38,23 +50,23 @@ describe('the list', () => {
   test('puts a message that something happened to at its top, once', async () => {
     open();
     await (await network.next()).respond(page([message(3, 30), message(2, 20), message(1, 10)]));
-    store.dispatch(addToSent([message(1, 40)]));
+    push({ messages: [message(1, 40)] });
     expect(shown()).toEqual([1, 3, 2]);
-    store.dispatch(addToSent([message(1, 50)]));
+    push({ messages: [message(1, 50)] });
     expect(shown()).toEqual([1, 3, 2]);
   });
 
   test('lets a message go that is archived, and takes one in that was not loaded', async () => {
     open();
     await (await network.next()).respond(page([message(3, 30), message(2, 20)], 'more'));
-    store.dispatch(addToSent([message(3, 30, { archived: true }), message(9, 90)]));
+    push({ messages: [message(3, 30, { archived: true }), message(9, 90)] });
     expect(shown()).toEqual([9, 2]);
   });
 
   test('that is being read while a row changes shows the change', async () => {
     open();
     const asked = await network.next();
-    store.dispatch(addToSent([message(1, 40)]));
+    push({ messages: [message(1, 40)] });
     await asked.respond(page([message(2, 20), message(1, 10)]));
     await settled();
     expect(shown()).toEqual([1, 2]);
@@ -63,9 +75,9 @@ describe('the list', () => {
   test('that is narrowed asks the server which of the rows it shows, and gathers what comes meanwhile', async () => {
     open('show=replied');
     await (await network.next()).respond(page([message(2, 20)]));
-    store.dispatch(addToSent([message(1, 40)]));
-    store.dispatch(addToSent([message(3, 50)]));
-    store.dispatch(addToSent([message(4, 60)]));
+    push({ messages: [message(1, 40)] });
+    push({ messages: [message(3, 50)] });
+    push({ messages: [message(4, 60)] });
     const first = await network.next();
     expect(first.path).toMatch(/show=replied&among=1$/);
     await settled();
@@ -82,8 +94,6 @@ describe('the list', () => {
 describe('the last hour', () => {
   const event = (eventId: number, part: Partial<EventView> = {}) =>
     ({ eventId, at: eventId, kind: 'opened', counted: true, ...part }) as EventView;
-  const pushed = (events: EventView[], corrected: EventView[] = []): LiveUpdate =>
-    ({ events, corrected }) as unknown as LiveUpdate;
   const shown = () =>
     recentApi.endpoints.recent
       .select(null)(store.getState())
@@ -93,8 +103,8 @@ describe('the last hour', () => {
   test('takes in what happens, once, and what turns out to be no open', async () => {
     open();
     await (await network.next()).respond({ events: [event(1)], leftOut: 0 });
-    store.dispatch(addToRecent(pushed([event(2)])));
-    store.dispatch(addToRecent(pushed([event(2)], [event(1, { counted: false })])));
+    push({ events: [event(2)] });
+    push({ events: [event(2)], corrected: [event(1, { counted: false })] });
     expect(shown()).toEqual([
       [1, false],
       [2, true],
@@ -104,7 +114,7 @@ describe('the last hour', () => {
   test('that is being read while something happens shows it', async () => {
     open();
     const asked = await network.next();
-    store.dispatch(addToRecent(pushed([event(2)])));
+    push({ events: [event(2)] });
     await asked.respond({ events: [event(1)], leftOut: 0 });
     await settled();
     expect(shown()).toEqual([

@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
 import type { Draft } from '@kiraku/core/contract';
 import { BLANK_CONTENT } from '@kiraku/core/message';
-import { store } from '../src/app/store.js';
+import { store } from '../src/shared/store/store.js';
 import { useDraft } from '../src/write/useDraft.js';
 import { Network, settled } from './network.js';
 

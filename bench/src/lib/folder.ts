@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Config } from '@kiraku/server/config';
+import type { Config } from '@kiraku/server/environment/config';
 
 /** A data folder of a benchmark's own, with the configuration of a server on it. The public site has the next port. */
 export function benchFolder(port: number): { config: Config; remove(): void } {

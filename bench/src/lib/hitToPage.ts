@@ -1,6 +1,6 @@
 import { chromium } from '@playwright/test';
 import { imagePath } from '@kiraku/core/tracking';
-import type { Config } from '@kiraku/server/config';
+import type { Config } from '@kiraku/server/environment/config';
 import { quantile, report } from './report.js';
 
 export const CHROMIUM = process.env['CHROMIUM'] || '/usr/bin/chromium';

@@ -1,7 +1,8 @@
-import { HitWriter, type PublicHit } from '@kiraku/server/tracking/hitWriter';
+import type { PublicHit } from '@kiraku/server/tracking/arrival';
+import { HitWriter } from '@kiraku/server/tracking/hitWriter';
 import { Places } from '@kiraku/server/tracking/places';
 import { DAY } from '@kiraku/core/time';
-import { databaseFile, type Config } from '@kiraku/server/config';
+import { databaseFile, type Config } from '@kiraku/server/environment/config';
 import { openDatabase } from '@kiraku/server/store/database';
 import { randomInt, randomLcg } from 'd3-random';
 import { seed, type Seeded } from './seed.js';

@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import type { Config } from '@kiraku/server/config';
+import type { Config } from '@kiraku/server/environment/config';
 
 const ROOT = fileURLToPath(new URL('../../..', import.meta.url));
 /** As `npm start` has it. */

@@ -1,7 +1,7 @@
 import { rmSync } from 'node:fs';
-import type { Config } from '@kiraku/server/config';
+import type { Config } from '@kiraku/server/environment/config';
 import { sql } from 'drizzle-orm';
-import { databaseFile } from '@kiraku/server/config';
+import { databaseFile } from '@kiraku/server/environment/config';
 import { openDatabase } from '@kiraku/server/store/database';
 import { copy, copyLink, messageBody, link, message, person, setting } from '@kiraku/server/store/schema';
 import { newToken } from '@kiraku/server/tracking/tokens';

@@ -1,5 +1,5 @@
 import { createApp } from '@kiraku/server/app';
-import type { Config } from '@kiraku/server/config';
+import type { Config } from '@kiraku/server/environment/config';
 import { SessionService } from '@kiraku/server/session/session.service';
 import { AccountService } from '@kiraku/server/settings/account.service';
 

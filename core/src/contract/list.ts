@@ -1,4 +1,5 @@
 import type { MessageSummary } from './message.js';
+import type { Page } from './page.js';
 
 /** Which messages the list shows, by where they stand. */
 export const SHOWN = [
@@ -58,12 +59,10 @@ export interface ListFilter {
   direction: SortDirection;
 }
 
-export interface MessagePage {
+export interface MessagePage extends Page {
   messages: MessageSummary[];
   /** Where the searched words stand, by the number of the message; marked by MATCH_BEGINS and MATCH_ENDS. */
-  found: Record<number, string>;
-  /** Hand this back to get the next page; null on the last one. */
-  nextCursor: string | null;
+  found: Record<string, string>;
 }
 
 /** How long a list is. */

@@ -1,8 +1,9 @@
 import type { EventKind, EventView, TrailEvent } from './event.js';
 import type { DraftFile, SentFile } from './file.js';
-import type { DraftPlan, DraftReminder } from './followup.js';
+import type { DraftPlan, DraftReminder } from './draftFollowup.js';
 import type { Disposition } from './incoming.js';
 import type { Mailbox, Recipient } from './mailbox.js';
+import type { Page } from './page.js';
 import type { Tally } from './tally.js';
 
 /** `scheduled`: it leaves at a time, and can be called back until then. */
@@ -59,6 +60,15 @@ export interface Draft extends DraftContent {
   /** Counts up with each save; a save must name the revision it started from. */
   revision: number;
   updatedAt: number;
+}
+
+/** A row of the list of drafts. */
+export type DraftRow = Pick<Draft, 'id' | 'recipients' | 'subject' | 'updatedAt'>;
+
+export interface DraftsPage extends Page {
+  drafts: DraftRow[];
+  /** How many there are. */
+  total: number;
 }
 
 /** A row of the sent list. */
@@ -196,6 +206,11 @@ export interface MessageDetail {
   /** The newest events, newest first. */
   events: EventView[];
   eventsTotal: number;
+}
+
+/** A part of the activity, the newest first. */
+export interface HistoryPage extends Page {
+  events: EventView[];
 }
 
 /** A mail that has not left, or could not. */

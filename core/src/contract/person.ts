@@ -1,6 +1,13 @@
-import type { Columns } from '../people/sheet.js';
 import type { TrailEvent } from './event.js';
 import type { MessageSummary } from './message.js';
+import type { Page } from './page.js';
+
+/** What is known of a person and can stand in a file. */
+export const PERSON_FIELDS = ['name', 'address', 'company', 'phone', 'zone', 'note', 'doNotTrack'] as const;
+export type PersonField = (typeof PERSON_FIELDS)[number];
+
+/** Which column of a sheet holds which field; −1 where none seems to. */
+export type Columns = Record<PersonField, number>;
 
 /** Somebody who was written to. */
 export interface PersonView {
@@ -31,7 +38,7 @@ export interface PersonRow extends PersonView {
 export const PEOPLE_ORDERS = ['name', 'messages', 'company'] as const;
 export type PeopleOrder = (typeof PEOPLE_ORDERS)[number];
 
-export interface PeoplePage {
+export interface PeoplePage extends Page {
   people: PersonRow[];
   /** How many there are by these words. */
   total: number;

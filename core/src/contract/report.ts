@@ -1,4 +1,4 @@
-import type { ReadingTimes } from '../people/readingTimes.js';
+import type { ReadingTimes } from './readingTimes.js';
 
 /** How far back a report looks. */
 export const REPORT_PERIODS = ['month', 'quarter', 'year', 'all'] as const;

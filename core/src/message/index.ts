@@ -8,3 +8,4 @@ export * from './flowed.js';
 export * from './htmlLimits.js';
 export * from './limits.js';
 export * from './placeholders.js';
+export * from './pasted.js';

@@ -1,24 +1,10 @@
+import type { Confidence, ReadingTimes } from '../contract/index.js';
 import { DAY } from '../time/words.js';
 import { hourOfWeek } from './hourOfWeek.js';
 
 /** From Monday on. */
 export const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
 const HOURS = 24;
-
-/** When somebody reads, by weekday and hour of their zone. */
-export interface ReadingTimes {
-  /** Opens by weekday (from Monday) and hour: 7 rows of 24. */
-  readTimes: number[][];
-  total: number;
-  /** On how many different days. */
-  days: number;
-  confidence: Confidence;
-  /** The hour around which most was read; null where too little is known to speak of one. */
-  busiest: { weekday: number; hour: number } | null;
-}
-
-/** How far the hours can be relied on. */
-export type Confidence = 'nothing' | 'too-few' | 'a-hint' | 'fairly';
 
 /** Fewer opens, or on fewer days, than these say nothing about habits. */
 const CONFIDENCE: readonly { confidence: Confidence; readTimes: number; days: number }[] = [

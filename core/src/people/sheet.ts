@@ -1,6 +1,4 @@
-/** What is known of a person and can stand in a file. */
-export const PERSON_FIELDS = ['name', 'address', 'company', 'phone', 'zone', 'note', 'doNotTrack'] as const;
-export type PersonField = (typeof PERSON_FIELDS)[number];
+import { PERSON_FIELDS, type Columns, type PersonField } from '../contract/index.js';
 
 /** The heads of the columns of a sheet of people, as written; the first name of each, as read. */
 export const PERSON_COLUMNS: Record<PersonField, string> = {
@@ -23,9 +21,6 @@ const KNOWN_BY: Record<PersonField, readonly RegExp[]> = {
   note: [/^notes?$|comment|remark/],
   doNotTrack: [/do[\s_-]*not[\s_-]*track|opt[\s_-]*out/],
 };
-
-/** Which column of a sheet holds which field; −1 where none seems to. */
-export type Columns = Record<PersonField, number>;
 
 /**
  * Guesses from the heads of a sheet which column holds what. Each column is exported once.

@@ -1,13 +1,14 @@
 import { median } from 'd3-array';
 import type {
+  Confidence,
   ImportAction,
   ImportReport,
   MessageSummary,
   PeopleOrder,
   PersonReading,
   PersonRow,
+  ReadingTimes,
 } from '../contract/index.js';
-import type { Confidence, ReadingTimes } from '../people/readingTimes.js';
 import { capital, counted, durationWords, hourWords, whenWords } from '../time/words.js';
 import { countsText } from './copy.js';
 import { deviceText } from './event.js';

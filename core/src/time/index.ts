@@ -1,3 +1,4 @@
+export * from './later.js';
 export * from './recurrence.js';
 export * from './timeFormat.js';
 export * from './words.js';

@@ -1,5 +1,6 @@
+import { PERSON_FIELDS } from '@kiraku/core/contract';
 import fc from 'fast-check';
-import { guessColumns, isYes, PERSON_COLUMNS, PERSON_FIELDS } from '@kiraku/core/people';
+import { guessColumns, isYes, PERSON_COLUMNS } from '@kiraku/core/people';
 
 test.each<[heads: string[], columns: Record<string, number>]>([
   [['Company', 'Full Name', 'E-mail Address', 'Mobile'], { company: 0, name: 1, address: 2, phone: 3, note: -1 }],

@@ -14,8 +14,7 @@ import {
   snoozedText,
   zoneSentence,
 } from '@kiraku/core/sentences';
-import type { ImportAction, MessageSummary, PersonReading, PersonRow } from '@kiraku/core/contract';
-import type { ReadingTimes } from '@kiraku/core/people';
+import type { ImportAction, MessageSummary, PersonReading, PersonRow, ReadingTimes } from '@kiraku/core/contract';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 
 const HOUR = 3_600_000;

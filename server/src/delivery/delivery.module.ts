@@ -3,14 +3,16 @@ import { FollowupsModule } from '../followups/followups.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
 import { DeliveryRepository } from './delivery.repository.js';
+import { DeliveryService } from './delivery.service.js';
 import { OutboxRepository } from './outbox.repository.js';
-import { TrialController } from './trial.controller.js';
 import { OutboxService } from './outbox.service.js';
+import { TrialController } from './trial.controller.js';
+import { WayOut } from './wayOut.js';
 
 @Module({
   imports: [FollowupsModule, SettingsModule, TrackingModule],
   controllers: [TrialController],
-  providers: [DeliveryRepository, OutboxRepository, OutboxService],
-  exports: [DeliveryRepository, OutboxRepository, OutboxService],
+  providers: [DeliveryRepository, DeliveryService, OutboxRepository, OutboxService, WayOut],
+  exports: [DeliveryRepository, DeliveryService, OutboxRepository, OutboxService, WayOut],
 })
 export class DeliveryModule {}

@@ -1,5 +1,4 @@
-/** A run of octets: of the original that all copies of a message share, or of the copy’s own. */
-export type Piece = [from: 'shared' | 'own', start: number, end: number];
+import type { Piece } from '@kiraku/core/delivery';
 
 /** A mail as it will leave. What it shares with the other copies of its message is kept once. */
 export interface MailBytes {

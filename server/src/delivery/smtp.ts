@@ -5,7 +5,7 @@ import type SMTPTransport from 'nodemailer/lib/smtp-transport/index.js';
 import type { DsnState, SmtpAuth } from '@kiraku/core/contract';
 import type { DkimKey } from '../settings/dkim.service.js';
 import type { SmtpAccess } from '../settings/account.service.js';
-import type { Dsn } from './envelope.js';
+import type { Dsn } from '@kiraku/core/delivery';
 import { chunksOf, type MailBytes } from './mailBytes.js';
 
 /** One mail with its envelope (RFC 5321, section 2.3.1): one recipient, since each copy is its own. */

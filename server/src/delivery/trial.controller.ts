@@ -6,7 +6,7 @@ import { AccountService } from '../settings/account.service.js';
 import { trySmtp } from './smtpTrial.js';
 
 @ApiTags('settings')
-@Controller('api/account')
+@Controller('api/settings/account')
 export class TrialController {
   constructor(private readonly accounts: AccountService) {}
 

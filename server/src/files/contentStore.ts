@@ -5,7 +5,7 @@ import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Inject, Injectable } from '@nestjs/common';
 import { HOUR } from '@kiraku/core/time';
-import { CONFIG, type Config } from '../config.js';
+import { CONFIG, type Config } from '../environment/config.js';
 
 const SHA256 = /^[0-9a-f]{64}$/;
 

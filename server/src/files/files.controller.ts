@@ -41,6 +41,7 @@ import {
 } from '@kiraku/core/contract';
 import { FILE_LIMITS } from '@kiraku/core/files';
 import { notFound, ProblemException } from '../http/problem.js';
+import { SendsItself } from '../http/sends.js';
 import { ContentStore, DamagedError } from './contentStore.js';
 import { FilesRepository } from './files.repository.js';
 import { FilesService } from './files.service.js';
@@ -134,13 +135,13 @@ export class FilesController {
     return this.files.list();
   }
 
-  @Get('files/settings')
+  @Get('settings/files')
   @ApiOperation({ summary: 'How large files may be, and what becomes of attachments from other programs' })
   readSettings(): FilesView {
     return { ...this.settings.view(), converts: this.preparing.converts() };
   }
 
-  @Put('files/settings')
+  @Put('settings/files')
   @ApiOperation({ summary: 'Change them' })
   saveSettings(@Body() body: FilesSettingsDto): FilesView {
     this.settings.save(body);
@@ -186,6 +187,7 @@ export class FilesController {
   }
 
   @Get('files/versions/:id/content')
+  @SendsItself('application/octet-stream')
   @ApiOperation({ summary: 'A version’s bytes, as the viewer shows them, or to be saved' })
   async content(
     @Param('id', ParseIntPipe) id: number,

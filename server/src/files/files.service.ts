@@ -11,9 +11,8 @@ import type {
 } from '@kiraku/core/contract';
 import { FILE_LIMITS, fileName, isLinked, kindOfType, sizeWords } from '@kiraku/core/files';
 import { DAY } from '@kiraku/core/time';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { invalid, notFound } from '../http/problem.js';
-import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { newToken } from '../tracking/tokens.js';
 import { ContentStore, type Content } from './contentStore.js';
@@ -47,7 +46,6 @@ export class FilesService {
     private readonly files: FilesRepository,
     private readonly store: ContentStore,
     private readonly preparing: Preparing,
-    private readonly changes: Changes,
     private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
@@ -139,7 +137,7 @@ export class FilesService {
     const closedAt = closed === undefined ? row.closedAt : closed ? this.clock.now() : null;
     this.unit.commit(() => {
       this.files.setSent(sentFileId, { ...set, closedAt });
-      this.changes.note({ messageId: row.messageId });
+      this.unit.note({ messageId: row.messageId });
     });
     return this.files.sentOf(row.messageId).find(({ id }) => id === sentFileId)!;
   }

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { HOUR } from '@kiraku/core/time';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { Works } from '../work/works.js';
 import { FilesService } from './files.service.js';
 import { Uploads } from './uploads.js';

@@ -15,9 +15,9 @@ import {
 } from '@kiraku/core/followups';
 import { addressKey } from '@kiraku/core/message';
 import { DAY } from '@kiraku/core/time';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { invalid } from '../http/problem.js';
-import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { FollowupsRepository, type PlanRow } from './followups.repository.js';
 
 /** A working day without a better hour begins so. */
@@ -33,7 +33,7 @@ const DAYTIME = { from: 7, to: 19 };
 export class FollowupsService {
   constructor(
     private readonly followups: FollowupsRepository,
-    private readonly changes: Changes,
+    private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
@@ -105,12 +105,28 @@ export class FollowupsService {
     return this.followups.waitingWithCounts().filter(({ condition, counts }) => !holds(condition, counts));
   }
 
+  /**
+   * Ends reminders whose messages have done what they waited for; the others that are due ask from now on.
+   *
+   * @param byEmail whether all of them go by email, and not only those of which it was wanted
+   */
+  remind(now: number, byEmail: boolean): void {
+    this.unit.commit(() => {
+      this.resolve();
+      for (const { id, byEmail: isWanted, messageId } of this.followups.dueReminders(now)) {
+        this.followups.setReminder(id, { state: 'due', emailPending: isWanted || byEmail });
+        this.unit.note({ reminderId: id });
+        if (messageId !== null) this.unit.note({ messageId });
+      }
+    });
+  }
+
   /** Reminders whose messages did what they waited for go away automatically, and say so. */
-  resolve(): void {
+  private resolve(): void {
     const now = this.clock.now();
     for (const { id, condition, counts, messageId } of this.resolvable()) {
       this.followups.setReminder(id, { state: 'resolved', reason: resolvedText(condition, counts), endedAt: now });
-      if (messageId !== null) this.changes.note({ messageId });
+      if (messageId !== null) this.unit.note({ messageId });
     }
   }
 
@@ -131,7 +147,7 @@ export class FollowupsService {
       this.followups.setStep(step.id, { state, dueAt, reason });
       if (plan.state === 'stopped' && step.messageId !== null) this.followups.undoSend(step.messageId);
     });
-    this.changes.note({ messageId: row.messageId });
+    this.unit.note({ messageId: row.messageId });
     return send === null ? undefined : row.steps[send]!.id;
   }
 

@@ -1,6 +1,6 @@
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import { isIPv4 } from 'node:net';
-import type { Config } from '../config.js';
+import type { Config } from '../environment/config.js';
 import { ProblemException } from './problem.js';
 
 const ANY_ADDRESS = new Set(['0.0.0.0', '::', '[::]']);

@@ -1,14 +1,15 @@
 import { Body, Controller, Get, Header, HttpCode, Param, ParseIntPipe, Put, StreamableFile } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { IsIn, IsInt, IsOptional } from 'class-validator';
-import { INCOMING_VERDICTS, type IncomingVerdict, type IncomingView } from '@kiraku/core/contract';
+import { INCOMING_VERDICTS, type IncomingVerdict, type IncomingView, type VerdictRequest } from '@kiraku/core/contract';
 import { notFound } from '../http/problem.js';
+import { Sends } from '../http/sends.js';
 import { BODY_CSP, shownBody } from '../messages/messageBody.js';
 import { SentService } from '../messages/sent.service.js';
 import { IncomingRepository } from './incoming.repository.js';
-import { IncomingService } from './incoming.service.js';
+import { Consequences } from './consequences.js';
 
-class VerdictDto {
+class VerdictDto implements VerdictRequest {
   @ApiProperty({ enum: INCOMING_VERDICTS })
   @IsIn(INCOMING_VERDICTS)
   verdict: IncomingVerdict;
@@ -25,7 +26,7 @@ class VerdictDto {
 export class IncomingController {
   constructor(
     private readonly inbox: IncomingRepository,
-    private readonly service: IncomingService,
+    private readonly consequences: Consequences,
     private readonly sent: SentService,
   ) {}
 
@@ -36,7 +37,7 @@ export class IncomingController {
   }
 
   @Get('incoming/:id/body')
-  @Header('Content-Type', 'text/html; charset=utf-8')
+  @Sends('text/html; charset=utf-8')
   @Header('Content-Security-Policy', BODY_CSP)
   @Header('X-Frame-Options', 'SAMEORIGIN')
   @ApiOperation({ summary: 'A reply, as a document for a sandboxed frame' })
@@ -47,7 +48,7 @@ export class IncomingController {
   }
 
   @Get('incoming/:id/original.eml')
-  @Header('Content-Type', 'message/rfc822')
+  @Sends('message/rfc822')
   @Header('Content-Disposition', 'attachment; filename="original.eml"')
   @ApiOperation({ summary: 'A mail of which not all can be shown, as it came' })
   original(@Param('id', ParseIntPipe) id: number): StreamableFile {
@@ -60,6 +61,6 @@ export class IncomingController {
   @HttpCode(204)
   @ApiOperation({ summary: 'Confirm or reject a probable reply' })
   decide(@Param('id', ParseIntPipe) id: number, @Body() { verdict, copyId }: VerdictDto): void {
-    this.service.decide(id, verdict, copyId);
+    this.consequences.decide(id, verdict, copyId);
   }
 }

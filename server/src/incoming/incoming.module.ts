@@ -6,6 +6,11 @@ import { RefusedModule } from '../refused/refused.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { SubmissionModule } from '../submission/submission.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
+import { Consequences } from './consequences.js';
+import { MailboxReading } from './mailboxReading.js';
+import { MailboxRepository } from './mailbox.repository.js';
+import { Matching } from './matching.js';
+import { SentFolder } from './sentFolder.js';
 import { ReplyBodies } from './replyBodies.js';
 import { IncomingController } from './incoming.controller.js';
 import { IncomingRepository } from './incoming.repository.js';
@@ -26,7 +31,19 @@ import { MailboxSettings } from './mailbox.settings.js';
     TrackingModule,
   ],
   controllers: [IncomingController, MailboxController],
-  providers: [ReplyBodies, IncomingRepository, IncomingService, LmtpServer, MailboxFollower, MailboxSettings],
-  exports: [IncomingRepository, MailboxFollower],
+  providers: [
+    Consequences,
+    IncomingRepository,
+    IncomingService,
+    LmtpServer,
+    MailboxFollower,
+    MailboxReading,
+    MailboxRepository,
+    MailboxSettings,
+    Matching,
+    ReplyBodies,
+    SentFolder,
+  ],
+  exports: [MailboxFollower],
 })
 export class IncomingModule {}

@@ -1,7 +1,7 @@
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { SMTPServer, type SMTPServerDataStream, type SMTPServerSession } from 'smtp-server';
-import { Clock } from '../clock.js';
-import { CONFIG, type Config } from '../config.js';
+import { Clock } from '../environment/clock.js';
+import { CONFIG, type Config } from '../environment/config.js';
 import { RefusedService } from '../refused/refused.service.js';
 import { OwnAddresses } from '../submission/ownAddresses.js';
 import { IncomingService, UnreadableMail } from './incoming.service.js';

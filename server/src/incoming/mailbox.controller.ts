@@ -9,7 +9,7 @@ import { MailboxSettings } from './mailbox.settings.js';
 import { MailboxFollower } from './mailboxFollower.js';
 
 @ApiTags('settings')
-@Controller('api/mailbox')
+@Controller('api/settings/mailbox')
 export class MailboxController {
   constructor(
     private readonly settings: MailboxSettings,

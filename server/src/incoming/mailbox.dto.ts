@@ -18,11 +18,12 @@ import {
   type ImapSecurity,
   type MailboxWay,
   type UnmatchedMail,
+  type MailboxRequest,
 } from '@kiraku/core/contract';
 
 const MAX_HOST_CHARS = 255;
 
-export class MailboxDto {
+export class MailboxDto implements MailboxRequest {
   @ApiProperty({ enum: MAILBOX_WAYS, description: 'Not read, read by IMAP, or delivered by LMTP' })
   @IsIn(MAILBOX_WAYS)
   way: MailboxWay;

@@ -4,17 +4,17 @@ import type { Recipient } from '@kiraku/core/contract';
 import { newDelivery } from '@kiraku/core/delivery';
 import { addressKey, domainOf } from '@kiraku/core/message';
 import { filePath, imagePath, linkPath, optOutPath } from '@kiraku/core/tracking';
-import { Clock } from '../clock.js';
-import { CONFIG, type Config } from '../config.js';
+import { Clock } from '../environment/clock.js';
+import { CONFIG, type Config } from '../environment/config.js';
 import { draftFileOf, FilesService } from '../files/files.service.js';
-import { dsnFor, type SubmittedEnvelope } from '../delivery/envelope.js';
+import { dsnFor, type SubmittedEnvelope } from '@kiraku/core/delivery';
 import type { MailBytes } from '../delivery/mailBytes.js';
 import { OutboxRepository } from '../delivery/outbox.repository.js';
-import { PeopleRepository } from '../people/people.repository.js';
 import { AccountService } from '../settings/account.service.js';
 import { newToken } from '../tracking/tokens.js';
 import type { OutgoingMessage } from './outgoingMessage.js';
 import { MessagesRepository } from './messages.repository.js';
+import { RecipientsRepository } from './recipients.repository.js';
 
 /** What a copy is known by: its Message-ID, and the tokens of its image and its redirects. */
 interface CopyIdentity {
@@ -39,7 +39,7 @@ export class CopiesService {
     @Inject(CONFIG) private readonly config: Config,
     private readonly messages: MessagesRepository,
     private readonly outbox: OutboxRepository,
-    private readonly people: PeopleRepository,
+    private readonly people: RecipientsRepository,
     private readonly accounts: AccountService,
     private readonly files: FilesService,
     private readonly clock: Clock,
@@ -90,6 +90,11 @@ export class CopiesService {
       this.files.commitTokens(copyId, fileTokens, sentFileIds);
       this.queue(copyId, recipient.address, mail, outgoing.envelope);
     }
+  }
+
+  /** Gives a copy to another address, and to whoever is known by it. */
+  readdress(copyId: number, recipient: Recipient): void {
+    this.messages.readdress(copyId, recipient.address, this.people.ensure(recipient, this.clock.now()));
   }
 
   /** Makes a copy again under the identity it has. */

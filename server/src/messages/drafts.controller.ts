@@ -9,31 +9,36 @@ import {
   ParseIntPipe,
   Post,
   Put,
+  Query,
   Req,
   Res,
   StreamableFile,
 } from '@nestjs/common';
 import { ApiConsumes, ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { Request, Response } from 'express';
-import type { Draft, Preview } from '@kiraku/core/contract';
+import type { Draft, DraftsPage, Preview } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
+import { PageQuery } from '../http/paging.js';
 import { rawBody } from '../http/rawBody.js';
+import { Sends } from '../http/sends.js';
 import { DraftDto, SaveDraftDto } from './drafts.dto.js';
 import { DraftsService } from './drafts.service.js';
 import { MailsService } from './mails.service.js';
+import { PreviewService } from './preview.service.js';
 
 @ApiTags('drafts')
 @Controller('api/drafts')
 export class DraftsController {
   constructor(
     private readonly drafts: DraftsService,
-    private readonly byEmail: MailsService,
+    private readonly mails: MailsService,
+    private readonly previews: PreviewService,
   ) {}
 
   @Get()
-  @ApiOperation({ summary: 'All drafts, last written first' })
-  list(): Draft[] {
-    return this.drafts.list();
+  @ApiOperation({ summary: 'Drafts, last written first' })
+  page(@Query() query: PageQuery): DraftsPage {
+    return this.drafts.page(query);
   }
 
   @Post('eml')
@@ -43,21 +48,21 @@ export class DraftsController {
     @Req() request: Request,
     @Res({ passthrough: true }) response: Response,
   ): Promise<{ draft: Draft; leftOut: string[] }> {
-    return this.byEmail.open(await rawBody(request, response, MESSAGE_LIMITS.maxMailBytes));
+    return this.mails.open(await rawBody(request, response, MESSAGE_LIMITS.maxMailBytes));
   }
 
   @Get(':id/preview')
   @ApiOperation({ summary: 'A draft as its recipients will see it' })
   preview(@Param('id', ParseIntPipe) id: number): Promise<Preview> {
-    return this.byEmail.preview(this.drafts.read(id));
+    return this.previews.of(this.drafts.read(id));
   }
 
   @Get(':id/mail.eml')
-  @Header('Content-Type', 'message/rfc822')
+  @Sends('message/rfc822')
   @Header('Content-Disposition', 'attachment; filename="draft.eml"')
   @ApiOperation({ summary: 'A draft as a mail (RFC 5322), without tracking' })
   async mail(@Param('id', ParseIntPipe) id: number): Promise<StreamableFile> {
-    return new StreamableFile(await this.byEmail.draftMail(this.drafts.read(id)));
+    return new StreamableFile(await this.mails.draftMail(this.drafts.read(id)));
   }
 
   @Post()

@@ -30,6 +30,7 @@ import {
   type FileWay,
   type RecipientKind,
   type StepCondition,
+  type SaveDraftRequest,
 } from '@kiraku/core/contract';
 import { FILE_LIMITS } from '@kiraku/core/files';
 import { PLAN_LIMITS } from '@kiraku/core/followups';
@@ -266,7 +267,7 @@ export class RevisionDto {
   revision: number;
 }
 
-export class SaveDraftDto extends DraftDto {
+export class SaveDraftDto extends DraftDto implements SaveDraftRequest {
   @ApiProperty({ description: 'The revision that this change starts from' })
   @IsInt()
   @Min(1)

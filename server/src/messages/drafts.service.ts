@@ -1,12 +1,12 @@
 import { Injectable } from '@nestjs/common';
-import type { Draft, DraftContent, Recipient } from '@kiraku/core/contract';
+import type { Draft, DraftContent, DraftsPage, Recipient } from '@kiraku/core/contract';
 import { readWhen } from '@kiraku/core/followups';
 import { addressKey, addressProblem, contentOf } from '@kiraku/core/message';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { FilesService } from '../files/files.service.js';
+import { cursorAfter, placeOf, type PageQuery } from '../http/paging.js';
 import { invalid, notFound, ProblemException } from '../http/problem.js';
 import { AccountService } from '../settings/account.service.js';
-import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { cleanBody } from './messageBody.js';
 import { TemplatesRepository } from './templates.repository.js';
@@ -20,13 +20,14 @@ export class DraftsService {
     private readonly templates: TemplatesRepository,
     private readonly accounts: AccountService,
     private readonly files: FilesService,
-    private readonly changes: Changes,
     private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
-  list(): Draft[] {
-    return this.messages.drafts();
+  page({ cursor, limit }: PageQuery): DraftsPage {
+    const drafts = this.messages.drafts(placeOf(cursor), limit);
+    const places = drafts.map(({ id, updatedAt }) => ({ value: updatedAt, id }));
+    return { drafts, total: this.messages.countDrafts(), nextCursor: cursorAfter(places, limit) };
   }
 
   read(id: number): Draft {
@@ -84,7 +85,7 @@ export class DraftsService {
   private changed<T>(work: () => T): T {
     return this.unit.commit(() => {
       const done = work();
-      this.changes.note('drafts');
+      this.unit.note('drafts');
       return done;
     });
   }

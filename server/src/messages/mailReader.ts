@@ -3,7 +3,7 @@ import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/
 import type { Classified } from '@kiraku/core/incoming';
 import { SECOND } from '@kiraku/core/time';
 import { parsePublicPath } from '@kiraku/core/tracking';
-import { CONFIG, type Config } from '../config.js';
+import { CONFIG, type Config } from '../environment/config.js';
 import { bodyOfText } from './messageBody.js';
 import { MessagesRepository } from './messages.repository.js';
 import { BoundedChild, type ChildBounds } from '../process/boundedChild.js';

@@ -1,34 +1,21 @@
-import { Inject, Injectable } from '@nestjs/common';
-import { simpleParser } from 'mailparser';
-import type { Draft, DraftContent, Preview, Recipient } from '@kiraku/core/contract';
-import { isLinked, withFileBlocks, withFilesNamed } from '@kiraku/core/files';
-import {
-  addressProblem,
-  replySubject,
-  BLANK_CONTENT,
-  disclosureOf,
-  goingOn,
-  MESSAGE_LIMITS,
-} from '@kiraku/core/message';
+import { Injectable } from '@nestjs/common';
+import type { Draft, DraftContent, Recipient } from '@kiraku/core/contract';
+import { withFilesNamed } from '@kiraku/core/files';
+import { addressProblem, replySubject, BLANK_CONTENT, goingOn, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { exactWords } from '@kiraku/core/time';
-import { filePath, imagePath, linkPath, optOutPath } from '@kiraku/core/tracking';
-import { Clock } from '../clock.js';
-import { CONFIG, type Config } from '../config.js';
+import { Clock } from '../environment/clock.js';
 import { invalid, notFound } from '../http/problem.js';
 import { MailReader } from './mailReader.js';
 import type { OpenedMail } from '../mime/readMail.js';
 import { wholeMail } from '../delivery/mailBytes.js';
-import { newToken } from '../tracking/tokens.js';
 import type { OutgoingMessage, CopyTrackingUrls } from './outgoingMessage.js';
 import { DraftsService } from './drafts.service.js';
-import { contentIdOf, bodyText, picturesIn, withPictures } from './messageBody.js';
+import { contentIdOf } from './messageBody.js';
 import { OutgoingService } from './outgoing.service.js';
 import { MessagesRepository, type WholeMessage } from './messages.repository.js';
 import { PicturesRepository } from './pictures.repository.js';
 import { WritingSettings } from './writing.settings.js';
 
-/** More of a source than this is not read. */
-const MAX_SOURCE_CHARS = 200_000;
 const NO_FILES = new Map<number, string>();
 const PLAIN: Omit<CopyTrackingUrls, 'linkUrls'> = {
   messageIdHeader: '',
@@ -38,11 +25,10 @@ const PLAIN: Omit<CopyTrackingUrls, 'linkUrls'> = {
   fileUrls: NO_FILES,
 };
 
-/** Messages as mails and mails as messages: previews, .eml files out and in, and replies that quote. */
+/** Messages as mails and mails as messages: .eml files out and in, and replies that quote. */
 @Injectable()
 export class MailsService {
   constructor(
-    @Inject(CONFIG) private readonly config: Config,
     private readonly drafts: DraftsService,
     private readonly messages: MessagesRepository,
     private readonly outgoing: OutgoingService,
@@ -51,30 +37,6 @@ export class MailsService {
     private readonly writing: WritingSettings,
     private readonly clock: Clock,
   ) {}
-
-  /** A draft as its recipients will see it, with tokens that stand for nothing. */
-  async preview(draft: Draft): Promise<Preview> {
-    const outgoing = this.outgoing.written(draft, this.clock.now());
-    const { publicUrl } = this.config;
-    const token = newToken();
-    const made = await outgoing.make({
-      messageIdHeader: `<${newToken()}@preview.invalid>`,
-      imageUrl: outgoing.trackOpens ? publicUrl + imagePath(token) : null,
-      linkUrls: outgoing.tracked.map((tracked) => (tracked ? publicUrl + linkPath(newToken()) : null)),
-      fileUrls: new Map(outgoing.files.map(({ fileId }) => [fileId, publicUrl + filePath(newToken())])),
-      optOutUrl: outgoing.disclose ? publicUrl + optOutPath(token) : null,
-    });
-    const raw = wholeMail(made, outgoing.shared);
-    const tells = outgoing.disclose && (outgoing.trackOpens || outgoing.tracked.includes(true));
-    const foot = disclosureOf(this.writing.defaults().disclosure);
-    const shown = withFileBlocks(draft.html, outgoing.files.filter(isLinked), () => '#');
-    const { text } = await simpleParser(raw, { skipImageLinks: true });
-    return {
-      html: withPictures(shown, this.pictures.find(picturesIn(shown))) + (tells ? foot.html : ''),
-      text: text ?? bodyText(draft.html),
-      source: raw.subarray(0, MAX_SOURCE_CHARS).toString('latin1'),
-    };
-  }
 
   /** A draft as a mail, without tracking. */
   draftMail(draft: Draft): Promise<Buffer> {

@@ -22,12 +22,14 @@ import {
   type ChartEvent,
   type Draft,
   type EventKind,
-  type EventView,
   type HistoryFilter,
+  type HistoryPage,
   type HistoryScope,
   type MessageDetail,
   type MessageSummary,
 } from '@kiraku/core/contract';
+import { Cursor, Limit, PAGE_ROWS, type PageQuery } from '../http/paging.js';
+import { Sends } from '../http/sends.js';
 import { BODY_CSP, shownBody } from './messageBody.js';
 import { MailsService } from './mails.service.js';
 import { SentService } from './sent.service.js';
@@ -41,12 +43,9 @@ class ScopeQuery {
   scope: HistoryScope = 'message';
 }
 
-class HistoryQuery extends ScopeQuery implements HistoryFilter {
-  @ApiPropertyOptional({ description: '“at.eventId” of the oldest event that is known' })
-  @IsOptional()
-  @IsString()
-  @MaxLength(40)
-  before?: string;
+class HistoryQuery extends ScopeQuery implements HistoryFilter, PageQuery {
+  @Cursor() cursor?: string;
+  @Limit() limit = PAGE_ROWS;
 
   @ApiPropertyOptional({ enum: EVENT_KINDS })
   @IsOptional()
@@ -113,8 +112,8 @@ export class MessagesController {
 
   @Get(':id/events')
   @ApiOperation({ summary: 'The activity on a message, or on its conversation, newest first' })
-  history(@Param('id', ParseIntPipe) id: number, @Query() { before, ...filter }: HistoryQuery): EventView[] {
-    return this.sent.history(id, filter, before);
+  history(@Param('id', ParseIntPipe) id: number, @Query() { cursor, limit, ...filter }: HistoryQuery): HistoryPage {
+    return this.sent.history(id, filter, { cursor, limit });
   }
 
   @Get(':id/chart')
@@ -130,7 +129,7 @@ export class MessagesController {
   }
 
   @Get(':id/mail.eml')
-  @Header('Content-Type', 'message/rfc822')
+  @Sends('message/rfc822')
   @Header('Content-Disposition', 'attachment; filename="mail.eml"')
   @ApiOperation({ summary: 'The sender’s own copy as a mail (RFC 5322), without tracking' })
   async mail(@Param('id', ParseIntPipe) id: number): Promise<StreamableFile> {
@@ -151,7 +150,7 @@ export class MessagesController {
   }
 
   @Get(':id/body')
-  @Header('Content-Type', 'text/html; charset=utf-8')
+  @Sends('text/html; charset=utf-8')
   @Header('Content-Security-Policy', BODY_CSP)
   @Header('X-Frame-Options', 'SAMEORIGIN')
   @ApiOperation({ summary: 'The message as a document for a sandboxed frame, without tracking' })

@@ -2,7 +2,6 @@ import { Module } from '@nestjs/common';
 import { FilesModule } from '../files/files.module.js';
 import { FollowupsModule } from '../followups/followups.module.js';
 import { DeliveryModule } from '../delivery/delivery.module.js';
-import { PeopleModule } from '../people/people.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
 import { MailReader } from './mailReader.js';
@@ -16,6 +15,12 @@ import { MessagesRepository } from './messages.repository.js';
 import { OutboxController } from './outbox.controller.js';
 import { PicturesController } from './pictures.controller.js';
 import { PicturesRepository } from './pictures.repository.js';
+import { PreviewService } from './preview.service.js';
+import { RecipientsRepository } from './recipients.repository.js';
+import { Leaving } from './leaving.js';
+import { RetryingService } from './retrying.service.js';
+import { ScheduledMessages } from './scheduledMessages.js';
+import { SendChecks } from './sendChecks.js';
 import { SendingService } from './sending.service.js';
 import { SendingController } from './sending.controller.js';
 import { SentService } from './sent.service.js';
@@ -26,7 +31,7 @@ import { WritingController } from './writing.controller.js';
 import { WritingSettings } from './writing.settings.js';
 
 @Module({
-  imports: [FilesModule, FollowupsModule, DeliveryModule, PeopleModule, SettingsModule, TrackingModule],
+  imports: [FilesModule, FollowupsModule, DeliveryModule, SettingsModule, TrackingModule],
   controllers: [
     DraftsController,
     MessagesController,
@@ -39,11 +44,17 @@ import { WritingSettings } from './writing.settings.js';
   providers: [
     CopiesService,
     DraftsService,
+    Leaving,
     OutgoingService,
     MailReader,
     MailsService,
     MessagesRepository,
     PicturesRepository,
+    PreviewService,
+    RecipientsRepository,
+    RetryingService,
+    ScheduledMessages,
+    SendChecks,
     SendingService,
     SentService,
     SummariesRepository,
@@ -56,6 +67,8 @@ import { WritingSettings } from './writing.settings.js';
     MailReader,
     MailsService,
     MessagesRepository,
+    RecipientsRepository,
+    ScheduledMessages,
     SendingService,
     SentService,
     SummariesRepository,

@@ -1,10 +1,25 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, count, desc, eq, getTableColumns, gt, gte, inArray, isNotNull, isNull, type SQL } from 'drizzle-orm';
+import {
+  and,
+  asc,
+  count,
+  desc,
+  eq,
+  getTableColumns,
+  gt,
+  gte,
+  inArray,
+  isNotNull,
+  isNull,
+  sql,
+  type SQL,
+} from 'drizzle-orm';
 import type {
   CopyView,
   Draft,
   DraftContent,
   DraftFile,
+  DraftRow,
   LinkView,
   Mailbox,
   Recipient,
@@ -15,6 +30,7 @@ import type {
 import { MESSAGE_MOVES, type MessageMove } from '@kiraku/core/delivery';
 import { type Relative, contentOf } from '@kiraku/core/message';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
+import type { Place } from '../http/paging.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, copyLink, incoming, messageBody, link, message, outbox, person, submission } from '../store/schema.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
@@ -51,8 +67,20 @@ export class MessagesRepository {
     return row?.state === 'draft' ? draftOf(row) : undefined;
   }
 
-  drafts(): Draft[] {
-    return this.whole(isDraft).orderBy(desc(message.updatedAt)).all().map(draftOf);
+  /** Drafts behind a place, last written first. */
+  drafts(after: Place | null, limit: number): DraftRow[] {
+    const { id, recipients, subject, updatedAt } = message;
+    return this.database
+      .select({ id, recipients, subject, updatedAt })
+      .from(message)
+      .where(and(isDraft, after ? sql`(${updatedAt}, ${id}) < (${after.value}, ${after.id})` : undefined))
+      .orderBy(desc(updatedAt), desc(id))
+      .limit(limit)
+      .all();
+  }
+
+  countDrafts(): number {
+    return this.database.select({ n: count() }).from(message).where(isDraft).get()!.n;
   }
 
   /** Saves if the draft still is at that revision; undefined where it is not, or is gone. */

@@ -2,7 +2,7 @@ import { OPT_OUT_PLACE } from '@kiraku/core/message';
 import type { InstrumentPlan, WebLink } from '@kiraku/core/tracking';
 import type { CarriedFile } from '../files/files.service.js';
 import type { MailBytes } from '../delivery/mailBytes.js';
-import type { SubmittedEnvelope } from '../delivery/envelope.js';
+import type { SubmittedEnvelope } from '@kiraku/core/delivery';
 import { newToken } from '../tracking/tokens.js';
 
 /** The image and links of one copy. */

@@ -1,20 +1,17 @@
 import { Controller, Get, Param, Post, Req, Res } from '@nestjs/common';
 import { ApiConsumes, ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { Request, Response } from 'express';
+import { fileTypeFromBuffer } from 'file-type';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { invalid, notFound } from '../http/problem.js';
+import { SendsItself } from '../http/sends.js';
 import { rawBody } from '../http/rawBody.js';
 import { contentIdOf } from './messageBody.js';
 import { PicturesRepository } from './pictures.repository.js';
 
-/** By their first bytes: what every mail program shows, and none that can hold a script. */
-const SIGNATURES: [mediaType: string, hex: RegExp][] = [
-  ['image/png', /^89504e470d0a1a0a/],
-  ['image/jpeg', /^ffd8ff/],
-  ['image/gif', /^47494638(37|39)61/],
-  ['image/webp', /^52494646.{8}57454250/],
-];
+/** What every mail program shows, and none that can hold a script. */
+const SHOWN = new Set<string | undefined>(['image/png', 'image/jpeg', 'image/gif', 'image/webp']);
 
 @ApiTags('drafts')
 @Controller('api/pictures')
@@ -31,12 +28,14 @@ export class PicturesController {
   })
   async add(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<{ url: string }> {
     const bytes = await rawBody(request, response, MESSAGE_LIMITS.maxPictureBytes);
-    const mediaType = mediaTypeOf(bytes);
-    if (!mediaType) throw invalid('This is no picture that mail programs show. Use PNG, JPEG, GIF or WebP.');
+    const mediaType = (await fileTypeFromBuffer(bytes))?.mime;
+    if (mediaType === undefined || !SHOWN.has(mediaType))
+      throw invalid('This is no picture that mail programs show. Use PNG, JPEG, GIF or WebP.');
     return { url: `cid:${contentIdOf(this.pictures.add(mediaType, bytes, this.clock.now()))}` };
   }
 
   @Get(':id')
+  @SendsItself('image/*')
   @ApiOperation({ summary: 'A picture of a message' })
   read(@Param('id') id: string, @Res() response: Response): void {
     const [picture] = this.pictures.find([id]);
@@ -49,9 +48,4 @@ export class PicturesController {
       })
       .send(picture.bytes);
   }
-}
-
-function mediaTypeOf(bytes: Buffer): string | undefined {
-  const hex = bytes.subarray(0, 16).toString('hex');
-  return SIGNATURES.find(([, signature]) => signature.test(hex))?.[0];
 }

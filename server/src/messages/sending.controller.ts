@@ -2,15 +2,23 @@ import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Put } from 
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsInt, IsOptional, IsString, Max, Min, ValidateNested } from 'class-validator';
-import type { Draft, MessageSummary, SendingView } from '@kiraku/core/contract';
+import type {
+  Draft,
+  MessageSummary,
+  SendingView,
+  Recurrence,
+  RescheduleRequest,
+  SendRequest,
+} from '@kiraku/core/contract';
 import { RevisionDto } from './drafts.dto.js';
 import { SendingService } from './sending.service.js';
 import { SendingSettings } from '../settings/sending.settings.js';
+import { SummariesRepository } from './summaries.repository.js';
 
 /** Epoch milliseconds up to the year 5138: beyond, dates lose their exactness. */
 const LAST_MOMENT = 1e14;
 
-class RecurrenceDto {
+class RecurrenceDto implements Recurrence {
   @ApiProperty({ example: 'FREQ=MONTHLY;BYDAY=-1WE;COUNT=6', description: 'An RRULE value (RFC 5545)' })
   @IsString()
   rule: string;
@@ -20,7 +28,7 @@ class RecurrenceDto {
   zone: string;
 }
 
-class SendDto extends RevisionDto {
+class SendDto extends RevisionDto implements SendRequest {
   @ApiPropertyOptional({ description: 'When it is to leave, in epoch milliseconds; at once where left out' })
   @IsOptional()
   @IsInt()
@@ -35,7 +43,7 @@ class SendDto extends RevisionDto {
   recurrence?: RecurrenceDto;
 }
 
-class TimeDto {
+class TimeDto implements RescheduleRequest {
   @ApiPropertyOptional({ description: 'When it is to leave, in epoch milliseconds; now where left out' })
   @IsOptional()
   @IsInt()
@@ -44,7 +52,7 @@ class TimeDto {
   at?: number;
 }
 
-class SendingDto {
+class SendingDto implements SendingView {
   @ApiProperty({ description: 'For how many seconds after Send it can be undone', maximum: 120 })
   @IsInt({ message: 'Say a whole number of seconds' })
   @Min(0, { message: 'Say 0 or more seconds' })
@@ -63,14 +71,19 @@ class SendingDto {
 export class SendingController {
   constructor(
     private readonly sending: SendingService,
+    private readonly summaries: SummariesRepository,
     private readonly settings: SendingSettings,
   ) {}
 
   @Post('drafts/:id/send')
   @HttpCode(202)
   @ApiOperation({ summary: 'Send a draft, at once or at a time: it is queued when this returns' })
-  send(@Param('id', ParseIntPipe) id: number, @Body() { revision, at, recurrence }: SendDto): Promise<MessageSummary> {
-    return this.sending.send(id, revision, at, recurrence);
+  async send(
+    @Param('id', ParseIntPipe) id: number,
+    @Body() { revision, at, recurrence }: SendDto,
+  ): Promise<MessageSummary> {
+    await this.sending.send(id, revision, at, recurrence);
+    return this.summaries.of([id])[0]!;
   }
 
   @Post('messages/:id/recall')
@@ -83,8 +96,9 @@ export class SendingController {
   @Post('messages/:id/reschedule')
   @HttpCode(200)
   @ApiOperation({ summary: 'Give a message that has not left another time, or let it leave now' })
-  reschedule(@Param('id', ParseIntPipe) id: number, @Body() { at }: TimeDto): Promise<MessageSummary> {
-    return this.sending.reschedule(id, at);
+  async reschedule(@Param('id', ParseIntPipe) id: number, @Body() { at }: TimeDto): Promise<MessageSummary> {
+    await this.sending.reschedule(id, at);
+    return this.summaries.of([id])[0]!;
   }
 
   @Get('settings/sending')

@@ -3,8 +3,8 @@ import {
   EVENTS_PER_PAGE,
   type ChartEvent,
   type CopyView,
-  type EventView,
   type HistoryFilter,
+  type HistoryPage,
   type HistoryScope,
   type MessageDetail,
   type MessageSummary,
@@ -14,8 +14,8 @@ import { conversationOf } from '@kiraku/core/message';
 import { recurrenceProblem } from '@kiraku/core/time';
 import { passedOn, readersOf } from '@kiraku/core/tracking';
 import { FilesService } from '../files/files.service.js';
-import { invalid, notFound } from '../http/problem.js';
-import { Changes } from '../store/changes.js';
+import { cursorAfter, placeOf, type PageQuery } from '../http/paging.js';
+import { notFound } from '../http/problem.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { picturesIn, withPictures } from './messageBody.js';
@@ -46,7 +46,6 @@ export class SentService {
     private readonly pictures: PicturesRepository,
     private readonly templates: TemplatesRepository,
     private readonly files: FilesService,
-    private readonly changes: Changes,
     private readonly unit: UnitOfWork,
   ) {}
 
@@ -81,14 +80,15 @@ export class SentService {
     this.row(id);
     this.unit.commit(() => {
       this.messages.setNote(id, note);
-      this.changes.note({ messageId: id });
+      this.unit.note({ messageId: id });
     });
   }
 
-  /** The history as a filter shows it, newest first; after an event that is shown already, if one is named. */
-  history(id: number, filter: HistoryFilter, before: string | undefined): EventView[] {
-    const place = before === undefined ? undefined : placeOf(before);
-    return this.events.ofMessages(this.scope(id, filter.scope), EVENTS_PER_PAGE, filter, place);
+  /** A part of the history as a filter shows it, newest first. */
+  history(id: number, filter: HistoryFilter, { cursor, limit }: PageQuery): HistoryPage {
+    const events = this.events.ofMessages(this.scope(id, filter.scope), limit, filter, placeOf(cursor));
+    const places = events.map(({ eventId, at }) => ({ value: at, id: eventId }));
+    return { events, nextCursor: cursorAfter(places, limit) };
   }
 
   /** The marks of the chart, oldest first; of very many, the newest. */
@@ -124,11 +124,4 @@ export class SentService {
     if (!row || row.state === 'draft') throw notFound('sent message');
     return row;
   }
-}
-
-/** A place in the history as the page hands it back: “time.number”. */
-function placeOf(before: string): { at: number; id: number } {
-  const match = /^(\d{1,15})\.(\d{1,15})$/.exec(before);
-  if (!match) throw invalid('This place in the activity is not known. Load it again from its start.');
-  return { at: Number(match[1]), id: Number(match[2]) };
 }

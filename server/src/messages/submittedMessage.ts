@@ -12,8 +12,8 @@ import {
 import { charsetOf, decoderOf, withEncodedQuery } from '../mime/charset.js';
 import { decodePart, encodePart, isKnownEncoding, textOfPart } from '../mime/encoding.js';
 import { isTextPart, joinMail, runsOf, type Replacement, type SplitMail, type TextPart } from '../mime/split.js';
-import type { MailBytes, Piece } from '../delivery/mailBytes.js';
-import type { SubmittedEnvelope } from '../delivery/envelope.js';
+import type { Piece, SubmittedEnvelope } from '@kiraku/core/delivery';
+import type { MailBytes } from '../delivery/mailBytes.js';
 import type { CarriedFile } from '../files/files.service.js';
 import {
   newPlace,

@@ -2,15 +2,15 @@ import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Put
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsOptional, IsString, Length, MaxLength, ValidateNested } from 'class-validator';
-import type { SignatureView, TemplateView } from '@kiraku/core/contract';
+import type { SignatureView, TemplateView, SignatureRequest, TemplateRequest } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { notFound } from '../http/problem.js';
 import { ReminderDto } from './drafts.dto.js';
 import { cleanText } from './messageBody.js';
 import { TemplatesRepository } from './templates.repository.js';
 
-class SignatureDto {
+class SignatureDto implements SignatureRequest {
   @ApiProperty({ example: 'First messages' })
   @IsString()
   @Length(1, 100, { message: 'Give it a name of 1 to 100 characters' })
@@ -22,7 +22,7 @@ class SignatureDto {
   html: string;
 }
 
-class TemplateDto extends SignatureDto {
+class TemplateDto extends SignatureDto implements TemplateRequest {
   @ApiProperty({ example: 'Panels for {{company|your rooms}}' })
   @IsString()
   @MaxLength(MESSAGE_LIMITS.maxSubjectChars)

@@ -5,6 +5,7 @@ import type { Request, Response } from 'express';
 import { SECOND } from '@kiraku/core/time';
 import { sessionToken } from '../http/cookies.js';
 import { SessionService } from '../session/session.service.js';
+import { SendsItself } from '../http/sends.js';
 import { LiveService } from './live.service.js';
 
 /** Proxies close what is silent for long, and a window that hears no beat knows that its connection is gone. */
@@ -29,6 +30,7 @@ export class LiveController {
 
   /** Server-sent events (HTML standard, section 9.2): resumes after Last-Event-ID. */
   @Get()
+  @SendsItself('text/event-stream')
   @ApiOperation({ summary: 'The live stream, as text/event-stream: each push a LiveUpdate' })
   stream(@Query() query: LiveQuery, @Req() request: Request, @Res() response: Response): void {
     response.writeHead(200, {

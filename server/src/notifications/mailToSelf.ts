@@ -1,6 +1,8 @@
+import { Injectable } from '@nestjs/common';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
-import type { Mailbox } from '@kiraku/core/contract';
-import type { SingleMail } from '../delivery/smtp.js';
+import type { SmtpOutcome } from '../delivery/smtp.js';
+import { WayOut } from '../delivery/wayOut.js';
+import { AccountService } from '../settings/account.service.js';
 
 interface Words {
   subject: string;
@@ -9,15 +11,25 @@ interface Words {
   inReplyTo?: string | undefined;
 }
 
-/** A mail from the user to themself. Auto-Submitted: no program answers it (RFC 3834, section 5). */
-export async function mailToSelf(me: Mailbox, { subject, text, inReplyTo }: Words): Promise<SingleMail> {
-  const composer = new MailComposer({
-    from: { ...me },
-    to: { ...me },
-    subject,
-    text,
-    ...(inReplyTo !== undefined && { inReplyTo, references: [inReplyTo] }),
-    headers: { 'Auto-Submitted': 'auto-generated' },
-  });
-  return { from: me.address, to: me.address, raw: await composer.compile().build() };
+/** Writes to the user themself. */
+@Injectable()
+export class MailToSelf {
+  constructor(
+    private readonly accounts: AccountService,
+    private readonly wayOut: WayOut,
+  ) {}
+
+  /** Hands over a mail. Auto-Submitted: no program answers it (RFC 3834, section 5). */
+  async send({ subject, text, inReplyTo }: Words): Promise<SmtpOutcome> {
+    const me = this.accounts.sender();
+    const composer = new MailComposer({
+      from: { ...me },
+      to: { ...me },
+      subject,
+      text,
+      ...(inReplyTo !== undefined && { inReplyTo, references: [inReplyTo] }),
+      headers: { 'Auto-Submitted': 'auto-generated' },
+    });
+    return this.wayOut.deliver({ from: me.address, to: me.address, raw: await composer.compile().build() });
+  }
 }

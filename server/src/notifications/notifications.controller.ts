@@ -13,7 +13,7 @@ import {
   type QuietHours,
 } from '@kiraku/core/contract';
 import { DAY } from '@kiraku/core/time';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { invalid } from '../http/problem.js';
 import { NotificationsService } from './notifications.service.js';
 import { NotificationsSettings } from './notifications.settings.js';

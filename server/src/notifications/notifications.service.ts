@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { EventView, MissedNotifications, NotificationView, NotificationSettingsView } from '@kiraku/core/contract';
 import { notificationOf, notificationOfReminder, channelsOf } from '@kiraku/core/notifications';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { FollowupsRepository } from '../followups/followups.repository.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { EventsRepository } from '../tracking/events.repository.js';

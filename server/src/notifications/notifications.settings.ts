@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import type { NotificationSettingsView } from '@kiraku/core/contract';
 import { DEFAULT_CHANNELS } from '@kiraku/core/notifications';
-import { CONFIG, type Config } from '../config.js';
+import { CONFIG, type Config } from '../environment/config.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 
 const NOTIFICATIONS = 'notifications';

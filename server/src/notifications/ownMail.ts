@@ -3,15 +3,12 @@ import type { NotificationView } from '@kiraku/core/contract';
 import { isQuiet } from '@kiraku/core/notifications';
 import { notificationsEmail } from '@kiraku/core/sentences';
 import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
-import { Clock } from '../clock.js';
-import { OutboxService } from '../delivery/outbox.service.js';
-import type { SingleMail } from '../delivery/smtp.js';
-import { AccountService } from '../settings/account.service.js';
+import { Clock } from '../environment/clock.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import type { DueWork } from '../work/dueWork.js';
 import { Works } from '../work/works.js';
-import { mailToSelf } from './mailToSelf.js';
+import { MailToSelf } from './mailToSelf.js';
 import { NotificationsService } from './notifications.service.js';
 import { NotificationsSettings } from './notifications.settings.js';
 
@@ -36,8 +33,7 @@ export class OwnMail {
     private readonly notifications: NotificationsService,
     private readonly settings: NotificationsSettings,
     private readonly store: SettingsRepository,
-    private readonly accounts: AccountService,
-    private readonly outbox: OutboxService,
+    private readonly mailToSelf: MailToSelf,
     private readonly clock: Clock,
     works: Works,
   ) {
@@ -70,7 +66,7 @@ export class OwnMail {
     if (!oldest) return null;
     if (isQuiet(settings, now)) return now + EMAIL_CHECK_MS;
     if (now - oldest.at < EMAIL_AFTER_MS) return oldest.at + EMAIL_AFTER_MS;
-    const outcome = await this.outbox.deliver(await this.mail(due));
+    const outcome = await this.mailToSelf.send(this.mail(due));
     if (outcome.kind === 'accepted') {
       this.store.set(MAILED, due.at(-1)!.eventId);
       return null;
@@ -79,10 +75,7 @@ export class OwnMail {
     return now + EMAIL_RETRY_MS;
   }
 
-  private mail(notifications: NotificationView[]): Promise<SingleMail> {
-    return mailToSelf(
-      this.accounts.sender(),
-      notificationsEmail(notifications, this.settings.deskUrl(), this.settings.view().zone),
-    );
+  private mail(notifications: NotificationView[]) {
+    return notificationsEmail(notifications, this.settings.deskUrl(), this.settings.view().zone);
   }
 }

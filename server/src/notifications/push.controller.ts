@@ -1,17 +1,18 @@
 import { Body, Controller, Delete, Get, HttpCode, Inject, Param, ParseIntPipe, Post } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { IsString, Matches, MaxLength } from 'class-validator';
-import type { PushDevice } from '@kiraku/core/contract';
-import { CONFIG, type Config } from '../config.js';
+import type { PushDevice, PushDeviceRequest } from '@kiraku/core/contract';
+import { CONFIG, type Config } from '../environment/config.js';
 import { invalid, notFound } from '../http/problem.js';
 import { PushService } from './push.service.js';
+import { Vapid } from './vapid.js';
 
 /** A push service is spoken to over TLS (RFC 8030, section 8.1); the stand-in's need not be. */
 const ENDPOINT = /^https:\/\//;
 const STANDIN_ENDPOINT = /^http:\/\/(127\.0\.0\.1|localhost)[:/]/;
 const BASE64URL = /^[\w-]+=*$/;
 
-class PushDeviceDto {
+class PushDeviceDto implements PushDeviceRequest {
   @ApiProperty({ example: 'Firefox on the phone' })
   @IsString()
   @MaxLength(120)
@@ -34,17 +35,18 @@ class PushDeviceDto {
 }
 
 @ApiTags('notifications')
-@Controller('api/push')
+@Controller('api/settings/push')
 export class PushController {
   constructor(
     @Inject(CONFIG) private readonly config: Config,
     private readonly push: PushService,
+    private readonly vapid: Vapid,
   ) {}
 
   @Get()
   @ApiOperation({ summary: 'Browsers that are notified while no window is open, and the key they know this desk by' })
   view(): { publicKey: string; devices: PushDevice[] } {
-    return { publicKey: this.push.publicKey(), devices: this.push.view() };
+    return { publicKey: this.vapid.publicKey(), devices: this.push.view() };
   }
 
   @Post('devices')

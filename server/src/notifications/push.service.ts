@@ -3,18 +3,15 @@ import webpush from 'web-push';
 import type { NotificationView, PushDevice } from '@kiraku/core/contract';
 import { manyText } from '@kiraku/core/sentences';
 import { HOUR, SECOND } from '@kiraku/core/time';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { invalid } from '../http/problem.js';
-import { AccountService } from '../settings/account.service.js';
-import { Secrets } from '../settings/secrets.js';
-import { SettingsRepository } from '../settings/settings.repository.js';
 import { Changes } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { Works } from '../work/works.js';
 import { NotificationsService } from './notifications.service.js';
 import { PushRepository, type PushDeviceRow } from './push.repository.js';
+import { Vapid } from './vapid.js';
 
-const VAPID = 'notifications.vapid';
 const MAX_PUSH_DEVICES = 20;
 /** So many at once notify one by one; more notify as one. */
 const MAX_PARALLEL_PUSHES = 3;
@@ -48,9 +45,7 @@ export class PushService implements OnApplicationBootstrap {
     private readonly devices: PushRepository,
     private readonly events: EventsRepository,
     private readonly notifications: NotificationsService,
-    private readonly settings: SettingsRepository,
-    private readonly secrets: Secrets,
-    private readonly accounts: AccountService,
+    private readonly vapid: Vapid,
     private readonly changes: Changes,
     private readonly clock: Clock,
     works: Works,
@@ -65,11 +60,6 @@ export class PushService implements OnApplicationBootstrap {
 
   view(): PushDevice[] {
     return this.devices.all().map(({ id, name, createdAt, notifiedAt }) => ({ id, name, createdAt, notifiedAt }));
-  }
-
-  /** The key by which browsers know this desk, base64url (RFC 8292, section 3.2). */
-  publicKey(): string {
-    return this.keys().publicKey;
   }
 
   add(device: Pick<PushDeviceRow, 'name' | 'endpoint' | 'p256dh' | 'auth'>): number {
@@ -115,7 +105,7 @@ export class PushService implements OnApplicationBootstrap {
     const { endpoint, p256dh, auth } = device;
     try {
       const request = webpush.generateRequestDetails({ endpoint, keys: { p256dh, auth } }, JSON.stringify(message), {
-        vapidDetails: { subject: `mailto:${this.accounts.sender().address}`, ...this.keys() },
+        vapidDetails: this.vapid.details(),
         TTL: TTL_SECONDS,
         urgency: 'high',
       });
@@ -136,14 +126,6 @@ export class PushService implements OnApplicationBootstrap {
       this.logger.warn(`Device ${device.id} could not be notified: ${String(error)}`);
       return 'Its push service could not be reached.';
     }
-  }
-
-  private keys(): { publicKey: string; privateKey: string } {
-    const stored = this.settings.get<{ publicKey: string; sealed: string }>(VAPID);
-    if (stored) return { publicKey: stored.publicKey, privateKey: this.secrets.open(stored.sealed) };
-    const made = webpush.generateVAPIDKeys();
-    this.settings.set(VAPID, { publicKey: made.publicKey, sealed: this.secrets.seal(made.privateKey) });
-    return made;
   }
 }
 

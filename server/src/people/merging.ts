@@ -1,6 +1,5 @@
 import { Injectable } from '@nestjs/common';
 import { invalid, notFound } from '../http/problem.js';
-import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { PeopleRepository, type PersonRowStored } from './people.repository.js';
 
@@ -9,7 +8,6 @@ import { PeopleRepository, type PersonRowStored } from './people.repository.js';
 export class Merging {
   constructor(
     private readonly people: PeopleRepository,
-    private readonly changes: Changes,
     private readonly unit: UnitOfWork,
   ) {}
 
@@ -55,6 +53,6 @@ export class Merging {
   }
 
   private note(messageIds: number[]): void {
-    for (const messageId of messageIds) this.changes.note({ messageId });
+    for (const messageId of messageIds) this.unit.note({ messageId });
   }
 }

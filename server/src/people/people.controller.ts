@@ -1,6 +1,5 @@
 import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Put, Query } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
 import {
   IsBoolean,
   IsIn,
@@ -15,23 +14,28 @@ import {
   ValidateIf,
 } from 'class-validator';
 import {
+  MAX_DATE_MS,
   PEOPLE_ORDERS,
   type Duplicates,
   type CompanyRow,
   type PeopleOrder,
   type PeoplePage,
   type PersonView,
+  type MergeRequest,
+  type PersonRequest,
+  type ResolvePersonRequest,
+  type SnoozePersonRequest,
 } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
+import { Cursor, cursorAfter, Limit, PAGE_ROWS, placeOf, type PageQuery } from '../http/paging.js';
 import { notFound } from '../http/problem.js';
-import { Changes } from '../store/changes.js';
+import { RecipientsRepository } from '../messages/recipients.repository.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { Merging } from './merging.js';
 import { PeopleRepository } from './people.repository.js';
 
 const SUGGESTIONS = 20;
-const PAGE = 100;
 const MAX_COMPANIES = 500;
 const MAX_DUPLICATES = 50;
 
@@ -49,7 +53,7 @@ class AddressesQuery {
   addresses: string;
 }
 
-class PersonDto {
+class PersonDto implements PersonRequest {
   @ApiProperty()
   @IsString()
   @MaxLength(MESSAGE_LIMITS.maxNameChars)
@@ -87,22 +91,32 @@ class TrackingDto {
   doNotTrack: boolean;
 }
 
-class DirectoryQuery extends PeopleQuery {
+class DirectoryQuery extends PeopleQuery implements PageQuery {
+  @Cursor() cursor?: string;
+  @Limit() limit = PAGE_ROWS;
+
   @ApiPropertyOptional({ enum: PEOPLE_ORDERS, default: 'name' })
   @IsOptional()
   @IsIn(PEOPLE_ORDERS)
   order: PeopleOrder = 'name';
-
-  @ApiPropertyOptional({ default: 0, description: 'How many to leave out at the beginning' })
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(0)
-  @Max(10_000_000)
-  offset = 0;
 }
 
-class MergeDto {
+class SnoozeDto implements SnoozePersonRequest {
+  @ApiProperty({ type: Number, nullable: true, description: 'Epoch milliseconds; null proposes them again' })
+  @ValidateIf((dto: SnoozeDto) => dto.until !== null)
+  @IsInt()
+  @Min(0)
+  @Max(MAX_DATE_MS)
+  until: number | null;
+}
+
+class ResolvedDto implements ResolvePersonRequest {
+  @ApiProperty({ description: 'True: resolved up to now; false: undone' })
+  @IsBoolean()
+  resolved: boolean;
+}
+
+class MergeDto implements MergeRequest {
   @ApiProperty({ description: 'The person whose other address this becomes' })
   @IsInt()
   into: number;
@@ -113,16 +127,20 @@ class MergeDto {
 export class PeopleController {
   constructor(
     private readonly people: PeopleRepository,
+    private readonly recipients: RecipientsRepository,
     private readonly merging: Merging,
-    private readonly changes: Changes,
     private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
 
   @Get('directory')
   @ApiOperation({ summary: 'The list of people, a page of it' })
-  directory(@Query() { words = '', order, offset }: DirectoryQuery): PeoplePage {
-    return { people: this.people.directory(words, order, offset, PAGE), total: this.people.count(words) };
+  directory(@Query() { words = '', order, cursor, limit }: DirectoryQuery): PeoplePage {
+    // The place of a row is how many stand before it: names change while one looks, and are no numbers.
+    const before = placeOf(cursor)?.value ?? 0;
+    const people = this.people.directory(words, order, before, limit);
+    const places = people.map(({ id }, index) => ({ value: before + index + 1, id }));
+    return { people, total: this.people.count(words), nextCursor: cursorAfter(places, limit) };
   }
 
   @Get('companies')
@@ -154,7 +172,7 @@ export class PeopleController {
   @Get('not-tracked')
   @ApiOperation({ summary: 'Which of some addresses are written to without tracking' })
   notTracked(@Query() { addresses }: AddressesQuery): string[] {
-    return [...this.people.notTracked(addresses.split(',').slice(0, MESSAGE_LIMITS.maxRecipients))];
+    return [...this.recipients.notTracked(addresses.split(',').slice(0, MESSAGE_LIMITS.maxRecipients))];
   }
 
   @Put(':id/tracking')
@@ -162,6 +180,20 @@ export class PeopleController {
   @ApiOperation({ summary: 'Write to somebody without tracking from now on, or with it again' })
   setDoNotTrack(@Param('id', ParseIntPipe) id: number, @Body() { doNotTrack }: TrackingDto): void {
     if (!this.people.set(id, { doNotTrack })) throw notFound('person');
+  }
+
+  @Put(':id/snooze')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Snooze a person until a time' })
+  snooze(@Param('id', ParseIntPipe) id: number, @Body() { until }: SnoozeDto): void {
+    if (!this.people.set(id, { snoozedUntil: until })) throw notFound('person');
+  }
+
+  @Put(':id/resolved')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Resolve a person’s activity up to now, or undo that' })
+  resolve(@Param('id', ParseIntPipe) id: number, @Body() { resolved }: ResolvedDto): void {
+    if (!this.people.set(id, { resolvedAt: resolved ? this.clock.now() : null })) throw notFound('person');
   }
 
   @Put(':id')
@@ -172,7 +204,7 @@ export class PeopleController {
     if (!before) throw notFound('person');
     this.unit.commit(() => {
       this.people.set(id, { ...known, mutedAt: muted ? this.clock.now() : null });
-      if (known.company !== before.company || known.name !== before.name) this.changes.noteMessagesTo([id]);
+      if (known.company !== before.company || known.name !== before.name) this.unit.noteMessagesTo([id]);
     });
   }
 

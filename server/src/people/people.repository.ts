@@ -1,9 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, count, desc, eq, gt, inArray, isNull, ne, notLike, or, sql, type SQL } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/sqlite-core';
-import type { Duplicates, CompanyRow, Mailbox, PeopleOrder, PersonRow, PersonView } from '@kiraku/core/contract';
-import { addressKey, domainOf, isOfDomain } from '@kiraku/core/message';
-import { PrivacySettings } from '../settings/privacy.settings.js';
+import type { Duplicates, CompanyRow, PeopleOrder, PersonRow, PersonView } from '@kiraku/core/contract';
+import { addressKey } from '@kiraku/core/message';
 import { DATABASE, type Database } from '../store/database.js';
 import { contains } from '../store/like.js';
 import { copy, person } from '../store/schema.js';
@@ -43,51 +41,7 @@ function found(words: string): SQL | undefined {
 
 @Injectable()
 export class PeopleRepository {
-  constructor(
-    @Inject(DATABASE) private readonly database: Database,
-    private readonly privacy: PrivacySettings,
-  ) {}
-
-  /** The person with this address, their main one or another, made where there is none; a name is taken over where none was known. */
-  ensure(mailbox: Mailbox, now: number): number {
-    const row = this.database
-      .insert(person)
-      .values({ addressKey: addressKey(mailbox.address), address: mailbox.address, name: mailbox.name, createdAt: now })
-      .onConflictDoUpdate({
-        target: person.addressKey,
-        set: { name: sql`case when ${person.name} = '' then excluded.name else ${person.name} end` },
-      })
-      .returning({ id: person.id, mergedInto: person.mergedInto })
-      .get();
-    return row.mergedInto ?? row.id;
-  }
-
-  countMessage(personId: number): void {
-    this.database
-      .update(person)
-      .set({ messages: sql`${person.messages} + 1` })
-      .where(sql`${person.id} = ${personId}`)
-      .run();
-  }
-
-  /** Those of the addresses whose people are written to without tracking, as keys. */
-  notTracked(addresses: string[]): Set<string> {
-    const main = alias(person, 'main');
-    const rows = this.database
-      .select({ key: person.addressKey })
-      .from(person)
-      .leftJoin(main, eq(main.id, person.mergedInto))
-      .where(
-        and(
-          inArray(person.addressKey, addresses.map(addressKey)),
-          sql`coalesce(${main.doNotTrack}, ${person.doNotTrack})`,
-        ),
-      )
-      .all();
-    const { untrackedDomains } = this.privacy.view();
-    const byDomain = addresses.map(addressKey).filter((key) => isOfDomain(domainOf(key), untrackedDomains));
-    return new Set([...rows.map(({ key }) => key), ...byDomain]);
-  }
+  constructor(@Inject(DATABASE) private readonly database: Database) {}
 
   /** Changes what is known, or wanted, of somebody; false where there is nobody by this number. */
   set(id: number, part: Partial<Omit<typeof person.$inferInsert, 'id'>>): boolean {

@@ -4,8 +4,14 @@ import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs
 import { IsBoolean, IsIn, IsInt, IsString, Max, MaxLength, Min, ValidateIf, ValidateNested } from 'class-validator';
 import { Type } from 'class-transformer';
 import type { Response } from 'express';
-import type { ImportReport, SheetFormat } from '@kiraku/core/contract';
-import { PERSON_FIELDS, type Columns } from '@kiraku/core/people';
+import {
+  type ImportReport,
+  type SheetFormat,
+  PERSON_FIELDS,
+  type Columns,
+  type ImportRequest,
+} from '@kiraku/core/contract';
+import { SendsItself } from '../http/sends.js';
 import { PeopleImport } from './peopleImport.js';
 import { PeopleRepository, type PersonRowStored } from './people.repository.js';
 import { writeCards, writeCsv, type Entry } from './sheets.js';
@@ -23,7 +29,7 @@ for (const field of PERSON_FIELDS) {
   ApiProperty({ type: Number, description: 'Number of the column, from 0; -1 for none' })(ColumnsDto.prototype, field);
 }
 
-class ImportDto {
+class ImportDto implements ImportRequest {
   @ApiProperty({ enum: ['csv', 'vcard'] })
   @IsIn(['csv', 'vcard'])
   format: SheetFormat;
@@ -57,6 +63,7 @@ export class PeopleFilesController {
   ) {}
 
   @Get('people.csv')
+  @SendsItself('text/csv')
   @ApiOperation({ summary: 'Everybody, as a sheet (RFC 4180)' })
   csv(@Res() response: Response): Promise<void> {
     response.attachment('people.csv').type('text/csv; charset=utf-8');
@@ -67,6 +74,7 @@ export class PeopleFilesController {
   }
 
   @Get('people.vcf')
+  @SendsItself('text/vcard')
   @ApiOperation({ summary: 'Everybody, as cards (vCard 4, RFC 6350)' })
   cards(@Res() response: Response): Promise<void> {
     response.attachment('people.vcf').type('text/vcard; charset=utf-8');

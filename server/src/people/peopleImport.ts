@@ -5,14 +5,15 @@ import {
   type ImportReport,
   type ImportRow,
   type SheetFormat,
+  type Columns,
 } from '@kiraku/core/contract';
 import { addressKey, addressProblem, MESSAGE_LIMITS } from '@kiraku/core/message';
-import { isYes, type Columns } from '@kiraku/core/people';
+import { isYes } from '@kiraku/core/people';
 import { isTimeZone } from 'class-validator';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { invalid } from '../http/problem.js';
+import { RecipientsRepository } from '../messages/recipients.repository.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
-import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { PeopleRepository, type PersonRowStored } from './people.repository.js';
 import { readCards, readCsv, type Entry } from './sheets.js';
@@ -39,8 +40,8 @@ interface Planned extends ImportRow {
 export class PeopleImport {
   constructor(
     private readonly people: PeopleRepository,
+    private readonly recipients: RecipientsRepository,
     private readonly settings: SettingsRepository,
-    private readonly changes: Changes,
     private readonly unit: UnitOfWork,
     private readonly clock: Clock,
   ) {}
@@ -66,7 +67,7 @@ export class PeopleImport {
     if (!last) throw invalid('There is no import to undo.');
     return this.unit.commit(() => {
       for (const { id, ...values } of last.before) this.people.set(id, values);
-      this.changes.noteMessagesTo(last.before.map(({ id }) => id));
+      this.unit.noteMessagesTo(last.before.map(({ id }) => id));
       this.settings.remove(LAST);
       return this.people.removeUnwritten(last.created);
     });
@@ -95,7 +96,7 @@ export class PeopleImport {
       const undo: Undo = { created: [], before: [] };
       for (const { action, known, address, values } of planned) {
         if (action === 'new') {
-          const id = this.people.ensure({ name: values.name, address }, now);
+          const id = this.recipients.ensure({ name: values.name, address }, now);
           this.people.set(id, values);
           undo.created.push(id);
         } else if (action === 'change') {
@@ -104,7 +105,7 @@ export class PeopleImport {
           this.people.set(id, values);
         }
       }
-      this.changes.noteMessagesTo(undo.before.map(({ id }) => id));
+      this.unit.noteMessagesTo(undo.before.map(({ id }) => id));
       this.settings.set(LAST, undo);
     });
   }

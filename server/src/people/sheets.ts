@@ -1,14 +1,8 @@
+import { PERSON_FIELDS, type Columns, type PersonField } from '@kiraku/core/contract';
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import ICAL from 'ical.js';
-import {
-  guessColumns,
-  isYes,
-  PERSON_COLUMNS,
-  PERSON_FIELDS,
-  type Columns,
-  type PersonField,
-} from '@kiraku/core/people';
+import { guessColumns, isYes, PERSON_COLUMNS } from '@kiraku/core/people';
 import { invalid } from '../http/problem.js';
 
 /** One entry of a file of people, as text. */

@@ -1,8 +1,7 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Injectable } from '@nestjs/common';
 import { DAY, HOUR } from '@kiraku/core/time';
-import { Clock } from '../clock.js';
-import { Changes } from '../store/changes.js';
+import { Clock } from '../environment/clock.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { Recorder } from '../tracking/recorder.js';
 import { PrivacySettings } from '../settings/privacy.settings.js';
@@ -23,7 +22,6 @@ export class Retention {
     private readonly kept: RetentionRepository,
     private readonly settings: PrivacySettings,
     private readonly recorder: Recorder,
-    private readonly changes: Changes,
     private readonly unit: UnitOfWork,
     private readonly clock: Clock,
     works: Works,
@@ -54,7 +52,7 @@ export class Retention {
       const found = this.kept.forgetEvents(before, EVENTS_PER_DELETE, this.clock.now());
       for (const messageId of found) {
         this.recorder.recount(messageId);
-        this.changes.note({ messageId });
+        this.unit.note({ messageId });
       }
       return found.length;
     });

@@ -3,6 +3,7 @@ import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { IsIn } from 'class-validator';
 import { REFUSED_WAYS, type RefusedMail, type RefusedWay } from '@kiraku/core/contract';
 import { notFound } from '../http/problem.js';
+import { Sends } from '../http/sends.js';
 import { RefusedRepository } from './refused.repository.js';
 
 class WayDto {
@@ -23,7 +24,7 @@ export class RefusedController {
   }
 
   @Get(':id/original.eml')
-  @Header('Content-Type', 'message/rfc822')
+  @Sends('message/rfc822')
   @Header('Content-Disposition', 'attachment; filename="original.eml"')
   @ApiOperation({ summary: 'Such a mail as it came' })
   original(@Param('id', ParseIntPipe) id: number): StreamableFile {

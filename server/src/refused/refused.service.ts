@@ -1,6 +1,6 @@
 import { Injectable, Logger } from '@nestjs/common';
 import type { RefusedWay } from '@kiraku/core/contract';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { fieldValue } from '../mime/header.js';
 import { RefusedRepository } from './refused.repository.js';
 

@@ -1,11 +1,12 @@
 import { pipeline } from 'node:stream/promises';
 import { Controller, Get, Logger, Query, Res } from '@nestjs/common';
-import { ApiOperation, ApiProduces, ApiTags } from '@nestjs/swagger';
+import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import { stringify } from 'csv-stringify';
 import type { Response } from 'express';
 import { ListFilterQuery } from '../sent/list.dto.js';
 import { ListService } from '../sent/list.service.js';
 import { EventsRepository } from '../tracking/events.repository.js';
+import { SendsItself } from '../http/sends.js';
 import { eventRow, type EventRow } from './eventRows.js';
 import { messageRow, type MessageRow } from './messageRows.js';
 
@@ -24,7 +25,7 @@ export class ExportController {
   ) {}
 
   @Get('events.csv')
-  @ApiProduces('text/csv')
+  @SendsItself('text/csv')
   @ApiOperation({
     summary: 'Every event of the messages that a filter shows, one a row, in the order of their recording',
   })
@@ -33,21 +34,21 @@ export class ExportController {
   }
 
   @Get('events.jsonl')
-  @ApiProduces('application/jsonl')
+  @SendsItself('application/jsonl')
   @ApiOperation({ summary: 'The same, one JSON object a line' })
   eventsJsonLines(@Query() filter: ListFilterQuery, @Res() response: Response): Promise<void> {
     return this.jsonLines('events.jsonl', this.eventRows(filter), response);
   }
 
   @Get('messages.csv')
-  @ApiProduces('text/csv')
+  @SendsItself('text/csv')
   @ApiOperation({ summary: 'The messages that a filter shows with their counts, one a row' })
   messagesCsv(@Query() filter: ListFilterQuery, @Res() response: Response): Promise<void> {
     return this.csv('messages.csv', this.messageRows(filter), response);
   }
 
   @Get('messages.jsonl')
-  @ApiProduces('application/jsonl')
+  @SendsItself('application/jsonl')
   @ApiOperation({ summary: 'The same, one JSON object a line' })
   messagesJsonLines(@Query() filter: ListFilterQuery, @Res() response: Response): Promise<void> {
     return this.jsonLines('messages.jsonl', this.messageRows(filter), response);

@@ -3,7 +3,7 @@ import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { IsIn, IsTimeZone } from 'class-validator';
 import { REPORT_PERIODS, type ReportPeriod, type ReportView } from '@kiraku/core/contract';
 import { periodStart, reportOf } from '@kiraku/core/reports';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { ReportsRepository } from './reports.repository.js';
 
 class ReportQuery {

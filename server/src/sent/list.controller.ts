@@ -1,14 +1,21 @@
 import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsInt, IsOptional, IsString, MaxLength } from 'class-validator';
-import { MAX_SELECTED, LIST_ACTIONS, type ListTotals, type MessagePage, type ListAction } from '@kiraku/core/contract';
+import {
+  MAX_SELECTED,
+  LIST_ACTIONS,
+  type ListTotals,
+  type MessagePage,
+  type ListAction,
+  type ListActionRequest,
+} from '@kiraku/core/contract';
 import { ListFilterQuery, ListPageQuery } from './list.dto.js';
 import { ListRepository } from './list.repository.js';
 import { ListService } from './list.service.js';
 
 const MAX_LINK_SUGGESTIONS = 20;
 
-class ListActionDto {
+class ListActionDto implements ListActionRequest {
   @ApiProperty({ type: [Number], description: 'Numbers of messages' })
   @IsArray()
   @ArrayMinSize(1)

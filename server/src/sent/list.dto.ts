@@ -12,6 +12,7 @@ import {
   type Shown,
   type SortDirection,
 } from '@kiraku/core/contract';
+import { Cursor, Limit, PAGE_ROWS, type PageQuery } from '../http/paging.js';
 
 const FLAGS: Record<string, boolean> = { true: true, false: false };
 const asFlag = Transform(({ value }) => FLAGS[String(value)] ?? value);
@@ -98,20 +99,9 @@ export class ListFilterQuery implements ListFilter {
   direction: SortDirection = 'desc';
 }
 
-export class ListPageQuery extends ListFilterQuery {
-  @ApiPropertyOptional({ description: 'The nextCursor of the page before' })
-  @IsOptional()
-  @IsString()
-  @MaxLength(40)
-  cursor?: string;
-
-  @ApiPropertyOptional({ default: 60, maximum: 200 })
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(1)
-  @Max(200)
-  limit = 60;
+export class ListPageQuery extends ListFilterQuery implements PageQuery {
+  @Cursor() cursor?: string;
+  @Limit() limit = PAGE_ROWS;
 
   @ApiPropertyOptional({ description: 'Only these messages, by their numbers with commas between' })
   @IsOptional()

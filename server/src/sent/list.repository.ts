@@ -4,6 +4,7 @@ import type { ListFilter, ListColumn, Shown, SortDirection } from '@kiraku/core/
 import { HOUR } from '@kiraku/core/time';
 import { EMPTY_SORTS_AS } from '@kiraku/core/sent';
 import { HEATING_UP_OPENS } from '@kiraku/core/tracking';
+import type { Place } from '../http/paging.js';
 import { isAmong } from '../store/among.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { contains, endsWith } from '../store/like.js';
@@ -13,12 +14,6 @@ import { matching } from './search.repository.js';
 
 /** As many pages are sorted beforehand to learn how far the first one reaches. */
 const SAMPLED_PAGES = 8;
-
-/** A place in the list: what the last row of the page before is sorted by, and its number. */
-export interface ListPlace {
-  value: number;
-  id: number;
-}
 
 /** As the list’s index has it. */
 const hasNote = sql`(note <> '')`;
@@ -69,7 +64,7 @@ export class ListRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
   /** @param after the last row of the page before; null for the first page */
-  page(filter: ListFilter, limit: number, after: ListPlace | null, now: number): ListPlace[] {
+  page(filter: ListFilter, limit: number, after: Place | null, now: number): Place[] {
     const sorted = SORTED_BY[filter.sort === 'relevance' ? 'lastActivity' : filter.sort];
     const empty = EMPTY_SORTS_AS[filter.direction];
     const value = ALWAYS_THERE.has(filter.sort) ? sorted : sql`coalesce(${sorted}, ${empty})`;

@@ -1,13 +1,13 @@
 import { Injectable } from '@nestjs/common';
 import type { ListFilter, ListTotals, MessagePage, MessageSummary, ListAction } from '@kiraku/core/contract';
 import { filterOf, DEFAULT_VIEW } from '@kiraku/core/sent';
-import { Clock } from '../clock.js';
-import { invalid } from '../http/problem.js';
+import { Clock } from '../environment/clock.js';
+import { cursorAfter, placeOf, type Place } from '../http/paging.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { SummariesRepository } from '../messages/summaries.repository.js';
 import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
-import { ListRepository, type ListPlace } from './list.repository.js';
+import { ListRepository } from './list.repository.js';
 import { SearchRepository } from './search.repository.js';
 
 /** Shows what was sent, as a filter wants it, and puts messages away. */
@@ -27,16 +27,15 @@ export class ListService {
 
   page(filter: ListFilter, limit: number, cursor?: string): MessagePage {
     const now = this.clock.now();
-    const after = cursor === undefined ? null : placeOf(cursor);
+    const after = placeOf(cursor);
     const places = isRanked(filter)
       ? this.ranked(filter, limit, after, now)
       : this.list.page(filter, limit, after, now);
     const ids = places.map(({ id }) => id);
-    const last = places.at(-1);
     return {
       messages: this.summaries.of(ids),
       found: filter.words === '' ? {} : this.search.snippets(filter.words, ids),
-      nextCursor: last && places.length === limit ? `${last.value}.${last.id}` : null,
+      nextCursor: cursorAfter(places, limit),
     };
   }
 
@@ -82,7 +81,7 @@ export class ListService {
   applyAction(ids: number[], action: ListAction): void {
     this.unit.commit(() => {
       this.messages.applyAction(ids, action, this.clock.now());
-      for (const messageId of ids) this.changes.note({ messageId });
+      for (const messageId of ids) this.unit.note({ messageId });
     });
   }
 
@@ -94,7 +93,7 @@ export class ListService {
   }
 
   /** The best matches first; their place is how many came before. */
-  private ranked(filter: ListFilter, limit: number, after: ListPlace | null, now: number): ListPlace[] {
+  private ranked(filter: ListFilter, limit: number, after: Place | null, now: number): Place[] {
     const offset = after === null ? 0 : after.value + 1;
     const rest = { ...filter, words: '' };
     const ids = this.search.best(filter.words, (found) => this.list.among(found, rest, now), limit, offset);
@@ -106,11 +105,4 @@ const NARROWS_NOTHING = filterOf(DEFAULT_VIEW, 0);
 
 function isRanked({ sort, words }: ListFilter): boolean {
   return sort === 'relevance' && words !== '';
-}
-
-/** A place in the list as the page hands it back: “value.number”. */
-function placeOf(cursor: string): ListPlace {
-  const match = /^(-?\d{1,16})\.(\d{1,15})$/.exec(cursor);
-  if (!match) throw invalid('This place in the list is not known. Load the list again from its start.');
-  return { value: Number(match[1]), id: Number(match[2]) };
 }

@@ -1,13 +1,13 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { IsString, Length, MaxLength } from 'class-validator';
-import type { SavedView } from '@kiraku/core/contract';
+import type { SavedView, SavedViewRequest } from '@kiraku/core/contract';
 import { invalid, notFound } from '../http/problem.js';
 import { SavedViewsRepository } from './savedViews.repository.js';
 
 const MAX_SAVED_VIEWS = 50;
 
-class SavedViewDto {
+class SavedViewDto implements SavedViewRequest {
   @ApiProperty({ example: 'Last month’s unopened' })
   @IsString()
   @Length(1, 60, { message: 'Give it a name of 1 to 60 characters' })

@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { createInterface } from 'node:readline';
-import { databaseFile, readConfig } from '../config.js';
+import { databaseFile, readConfig } from '../environment/config.js';
 import { keepPrivate } from '../store/keepPrivate.js';
 import { openDatabase } from '../store/database.js';
 import { SettingsRepository } from '../settings/settings.repository.js';

@@ -2,7 +2,7 @@ import { Body, Controller, Delete, Get, HttpCode, Inject, Param, Post, Put, Req,
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { CookieOptions, Request, Response } from 'express';
 import type { AccountGuess, OpenSession, SessionView } from '@kiraku/core/contract';
-import { CONFIG, type Config } from '../config.js';
+import { CONFIG, type Config } from '../environment/config.js';
 import { AccountService } from '../settings/account.service.js';
 import { GuessService } from '../settings/guess.service.js';
 import { TimeFormatSettings } from '../settings/timeFormat.settings.js';
@@ -33,7 +33,11 @@ export class SessionController {
   @Post()
   @HttpCode(200)
   @ApiOperation({ summary: 'Sign in; sets the session cookie' })
-  async signIn(@Body() dto: SignInDto, @Req() request: Request, @Res({ passthrough: true }) response: Response) {
+  async signIn(
+    @Body() dto: SignInDto,
+    @Req() request: Request,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<SessionView> {
     this.setCookie(request, response, await this.signedIn(dto, request));
     return this.view(true);
   }
@@ -41,7 +45,11 @@ export class SessionController {
   @Post('set-up')
   @HttpCode(200)
   @ApiOperation({ summary: 'Choose the passphrase and say who you are, at the first start; signs in' })
-  async setUp(@Body() dto: SetUpDto, @Req() request: Request, @Res({ passthrough: true }) response: Response) {
+  async setUp(
+    @Body() dto: SetUpDto,
+    @Req() request: Request,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<SessionView> {
     await this.sessions.checkSetUp(dto.code, request.ip ?? '');
     await this.sessions.checkStrength(dto.passphrase, ownWords(dto.account));
     this.accounts.save(dto.account);
@@ -122,7 +130,7 @@ export class SessionsController {
     this.sessions.endAll();
   }
 
-  @Put('passphrase')
+  @Put('settings/passphrase')
   @HttpCode(204)
   @ApiOperation({ summary: 'Change the passphrase; signs out everywhere else' })
   async change(@Body() { current, next }: PassphraseDto, @Req() request: Request): Promise<void> {

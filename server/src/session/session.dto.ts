@@ -1,6 +1,7 @@
 import { ApiProperty } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsString, Length, MaxLength, ValidateNested } from 'class-validator';
+import type { PassphraseRequest, SetUpRequest } from '@kiraku/core/contract';
 import { AccountDto } from '../settings/account.dto.js';
 import { GuessQuery } from '../settings/guess.controller.js';
 
@@ -15,7 +16,7 @@ export class SignInDto {
   passphrase: string;
 }
 
-export class PassphraseDto {
+export class PassphraseDto implements PassphraseRequest {
   @ApiProperty({ description: 'The passphrase that holds now' })
   @IsString()
   @MaxLength(MAX_PASSPHRASE_CHARS)
@@ -34,7 +35,7 @@ export class SetUpGuessDto extends GuessQuery {
   code: string;
 }
 
-export class SetUpDto {
+export class SetUpDto implements SetUpRequest {
   @ApiProperty({ description: 'The code in the address that was printed at the first start' })
   @IsString()
   @MaxLength(100)

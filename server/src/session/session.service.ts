@@ -5,7 +5,7 @@ import { Subject } from 'rxjs';
 import type { OpenSession } from '@kiraku/core/contract';
 import { DAY, MINUTE } from '@kiraku/core/time';
 import { describeAgent, networkOf } from '@kiraku/core/tracking';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { invalid, notFound, ProblemException } from '../http/problem.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { hashPassphrase, isPassphrase } from './passphrase.js';

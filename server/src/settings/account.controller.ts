@@ -5,7 +5,7 @@ import { AccountDto } from './account.dto.js';
 import { AccountService } from './account.service.js';
 
 @ApiTags('settings')
-@Controller('api/account')
+@Controller('api/settings/account')
 export class AccountController {
   constructor(private readonly accounts: AccountService) {}
 

@@ -1,10 +1,16 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { IsIn, IsInt, IsOptional, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
-import { SMTP_AUTHS, SMTP_SECURITIES, type SmtpAuth, type SmtpSecurity } from '@kiraku/core/contract';
+import {
+  SMTP_AUTHS,
+  SMTP_SECURITIES,
+  type SmtpAuth,
+  type SmtpSecurity,
+  type AccountRequest,
+} from '@kiraku/core/contract';
 
 const ONE_LINE = /^[^\p{Cc}]*$/u;
 
-export class AccountDto {
+export class AccountDto implements AccountRequest {
   @ApiProperty({ example: 'Ines Valdaro' })
   @IsString()
   @Length(1, 200, { message: 'Your name must have 1 to 200 characters' })

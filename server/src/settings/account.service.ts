@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import type { AccountView, Mailbox, SmtpAuth, SmtpSecurity } from '@kiraku/core/contract';
 import { addressProblem } from '@kiraku/core/message';
-import { CONFIG, type Config } from '../config.js';
+import { CONFIG, type Config } from '../environment/config.js';
 import { invalid } from '../http/problem.js';
 import type { AccountDto } from './account.dto.js';
 import { ehloName } from './ehloName.js';

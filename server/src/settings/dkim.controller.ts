@@ -1,12 +1,12 @@
 import { Body, Controller, Delete, Get, HttpCode, Put } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { Matches } from 'class-validator';
-import type { DkimView } from '@kiraku/core/contract';
+import type { DkimView, DkimRequest } from '@kiraku/core/contract';
 import { DkimService } from './dkim.service.js';
 
 const LABEL = '[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?';
 
-class DkimDto {
+class DkimDto implements DkimRequest {
   @ApiProperty({ example: 'tallowreed.example' })
   @Matches(new RegExp(`^${LABEL}(\\.${LABEL})+$`), { message: 'The domain must be a name like company.example' })
   domain: string;

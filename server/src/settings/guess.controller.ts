@@ -12,7 +12,7 @@ export class GuessQuery {
 }
 
 @ApiTags('settings')
-@Controller('api/account')
+@Controller('api/settings/account')
 export class GuessController {
   constructor(private readonly servers: GuessService) {}
 

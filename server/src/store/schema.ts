@@ -25,8 +25,8 @@ import type {
   StepState,
 } from '@kiraku/core/contract';
 import type { AgentNature } from '@kiraku/core/tracking';
-import type { Dsn } from '../delivery/envelope.js';
-import type { Piece } from '../delivery/mailBytes.js';
+import type { Dsn, Piece } from '@kiraku/core/delivery';
+
 import { isNotNull, sql } from 'drizzle-orm';
 import { index, integer, sqliteTable, text, blob, uniqueIndex } from 'drizzle-orm/sqlite-core';
 

@@ -1,5 +1,5 @@
 import { Global, Inject, Module, type OnApplicationShutdown } from '@nestjs/common';
-import { CONFIG, databaseFile, type Config } from '../config.js';
+import { CONFIG, databaseFile, type Config } from '../environment/config.js';
 import { Changes } from './changes.js';
 import { DATABASE, openDatabase, type Database } from './database.js';
 import { UnitOfWork } from './unitOfWork.js';

@@ -1,7 +1,10 @@
 import { Inject, Injectable } from '@nestjs/common';
+import { eq, sql } from 'drizzle-orm';
 import type Sqlite from 'better-sqlite3';
+import { Clock } from '../environment/clock.js';
 import { Changes } from './changes.js';
 import { DATABASE, type Database } from './database.js';
+import { change, copy } from './schema.js';
 
 /** What belongs together is committed together, and announced once it is durable. */
 @Injectable()
@@ -11,6 +14,7 @@ export class UnitOfWork {
   constructor(
     @Inject(DATABASE) private readonly database: Database,
     private readonly changes: Changes,
+    private readonly clock: Clock,
   ) {
     this.rowsChanged = database.$client.prepare<[], number>('select total_changes()').pluck();
   }
@@ -30,5 +34,43 @@ export class UnitOfWork {
     const outcome = this.database.transaction(() => work(), { behavior: 'immediate' });
     if (!isPart && this.rowsChanged.get() !== before) this.changes.announce();
     return outcome;
+  }
+
+  /**
+   * Notes that a message has changed, that a reminder is due, or the list of drafts.
+   *
+   * @throws outside of `commit`: nobody would be notified
+   */
+  note(what: { messageId: number } | { reminderId: number } | 'drafts'): void {
+    this.checkIsPart();
+    this.database
+      .insert(change)
+      .values({ at: this.clock.now(), ...(what === 'drafts' ? {} : what) })
+      .run();
+  }
+
+  /** Notes that all messages to some people have changed: what names them is found, and shown, by another name. */
+  noteMessagesTo(personIds: number[]): void {
+    this.checkIsPart();
+    for (const personId of personIds)
+      this.database
+        .insert(change)
+        .select(
+          this.database
+            .selectDistinct({
+              id: sql`null`.as('id'),
+              at: sql`${this.clock.now()}`.as('at'),
+              messageId: copy.messageId,
+              eventId: sql`null`.as('event_id'),
+              reminderId: sql`null`.as('reminder_id'),
+            })
+            .from(copy)
+            .where(eq(copy.personId, personId)),
+        )
+        .run();
+  }
+
+  private checkIsPart(): void {
+    if (!this.database.$client.inTransaction) throw new Error('A change is noted within a unit of work');
   }
 }

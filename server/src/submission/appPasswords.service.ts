@@ -1,7 +1,7 @@
 import { createHash, randomInt } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { AppPasswordView } from '@kiraku/core/contract';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { AppPasswordsRepository } from './appPasswords.repository.js';
 
 /** No letters or digits that are taken for others. 24 of 31 signs are 118 random bits. */

@@ -7,6 +7,9 @@ import { SettingsModule } from '../settings/settings.module.js';
 import { AppPasswordsRepository } from './appPasswords.repository.js';
 import { AppPasswords } from './appPasswords.service.js';
 import { OwnAddresses } from './ownAddresses.js';
+import { LinkedFiles } from './linkedFiles.js';
+import { Senders } from './senders.js';
+import { SubmittedMails } from './submittedMails.js';
 import { SubmissionController } from './submission.controller.js';
 import { SubmissionServer } from './submission.server.js';
 import { SubmissionService } from './submission.service.js';
@@ -18,10 +21,13 @@ import { SubmissionSettings } from './submission.settings.js';
   providers: [
     AppPasswords,
     AppPasswordsRepository,
+    LinkedFiles,
     OwnAddresses,
+    Senders,
     SubmissionServer,
     SubmissionService,
     SubmissionSettings,
+    SubmittedMails,
   ],
   exports: [AppPasswords, OwnAddresses, SubmissionServer, SubmissionSettings],
 })

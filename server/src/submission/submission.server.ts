@@ -2,13 +2,16 @@ import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nes
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import type { SMTPServer, SMTPServerAddress, SMTPServerDataStream, SMTPServerSession } from 'smtp-server';
 import { addressKey, MESSAGE_LIMITS } from '@kiraku/core/message';
-import { CONFIG, type Config } from '../config.js';
-import type { DsnOfRecipient, SubmittedEnvelope } from '../delivery/envelope.js';
+import { CONFIG, type Config } from '../environment/config.js';
+import type { DsnOfRecipient, SubmittedEnvelope } from '@kiraku/core/delivery';
 import { RefusedService } from '../refused/refused.service.js';
 import { AccountService } from '../settings/account.service.js';
 import { AppPasswords } from './appPasswords.service.js';
 import { readOrMakeIdentity } from './certificate.js';
-import { Refusal, SubmissionService } from './submission.service.js';
+import { addressProblem } from '@kiraku/core/message';
+import { Refusal } from './refusal.js';
+import { Senders } from './senders.js';
+import { SubmissionService } from './submission.service.js';
 import { TlsFirstServer } from './tlsFirstServer.js';
 
 /** Announced with EHLO (RFC 1870); a mail program is told before it sends more. */
@@ -32,6 +35,7 @@ export class SubmissionServer implements BeforeApplicationShutdown {
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
+    private readonly senders: Senders,
     private readonly submission: SubmissionService,
     private readonly passwords: AppPasswords,
     private readonly accounts: AccountService,
@@ -61,12 +65,13 @@ export class SubmissionServer implements BeforeApplicationShutdown {
           (error: Error) => callback(error),
         ),
       onMailFrom: ({ address }, _session, callback) =>
-        this.replied(callback, address, [], () => this.submission.checkSender(address)),
+        this.replied(callback, address, [], () => this.senders.check(address)),
       onRcptTo: ({ address }, session, callback) =>
         this.replied(callback, fromOf(session.envelope), [address], () => {
           if (session.envelope.rcptTo.length >= MESSAGE_LIMITS.maxRecipients)
             throw new Refusal(452, '4.5.3', `At most ${MESSAGE_LIMITS.maxRecipients} recipients at a time.`);
-          this.submission.checkRecipient(address);
+          const problem = addressProblem(address);
+          if (problem) throw new Refusal(553, '5.1.3', problem);
         }),
       onData: (stream, session, callback) => this.take(stream, session, callback),
     });

@@ -1,6 +1,5 @@
 import { Module } from '@nestjs/common';
 import { MessagesModule } from '../messages/messages.module.js';
-import { PeopleModule } from '../people/people.module.js';
 import { SentModule } from '../sent/sent.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
 import { TodayController } from './today.controller.js';
@@ -8,7 +7,7 @@ import { TodayRepository } from './today.repository.js';
 import { TodayService } from './today.service.js';
 
 @Module({
-  imports: [MessagesModule, PeopleModule, SentModule, TrackingModule],
+  imports: [MessagesModule, SentModule, TrackingModule],
   controllers: [TodayController],
   providers: [TodayRepository, TodayService],
 })

@@ -4,7 +4,7 @@ import { filterOf, NO_SIGN_VIEW } from '@kiraku/core/sent';
 import { DAY } from '@kiraku/core/time';
 import { scoreOf, signalsOf } from '@kiraku/core/today';
 import { passedOn, type ReaderHit } from '@kiraku/core/tracking';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { SummariesRepository } from '../messages/summaries.repository.js';
 import { ListRepository } from '../sent/list.repository.js';
 import { EventsRepository } from '../tracking/events.repository.js';

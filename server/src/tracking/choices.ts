@@ -4,9 +4,6 @@ import { DAY } from '@kiraku/core/time';
 import { readNetwork, type JudgedCopy, type Network, type Situation } from '@kiraku/core/tracking';
 import type { Statements } from './statements.js';
 
-/** The key of the setting that hits are judged by. */
-export const JUDGING_KEY = 'judging';
-
 export const DEFAULT_JUDGING: JudgingView = {
   ownNetworks: [],
   colleagues: 'count',

@@ -2,7 +2,7 @@ import { Controller, Get } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import { MAX_RECENT_EVENTS, type RecentEvents } from '@kiraku/core/contract';
 import { HOUR } from '@kiraku/core/time';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { EventsRepository } from './events.repository.js';
 
 @ApiTags('events')

@@ -11,6 +11,7 @@ import {
 } from '@kiraku/core/contract';
 import type { ReaderHit } from '@kiraku/core/tracking';
 import { compile } from '../store/compile.js';
+import type { Place } from '../http/paging.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { agent, copy, event, incoming, link, message, person, sentFile } from '../store/schema.js';
 
@@ -91,7 +92,7 @@ export class EventsRepository {
     messageIds: number[],
     limit: number,
     { kind, copy: copyId, link: linkId, notCounted, from, to }: HistoryFilter,
-    before?: { at: number; id: number },
+    before: Place | null = null,
   ): EventView[] {
     const conditions = and(
       inArray(event.messageId, messageIds),
@@ -101,7 +102,7 @@ export class EventsRepository {
       notCounted ? undefined : eq(event.counted, true),
       from === null ? undefined : gte(event.at, from),
       to === null ? undefined : lt(event.at, to),
-      before && sql`(${event.at}, ${event.id}) < (${before.at}, ${before.id})`,
+      before ? sql`(${event.at}, ${event.id}) < (${before.value}, ${before.id})` : undefined,
     );
     return this.select(conditions, [desc(event.at), desc(event.id)], limit);
   }

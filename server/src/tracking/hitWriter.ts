@@ -1,42 +1,15 @@
 import { FLOOD, isFlood, judge, networkOf, REACH_MS, type Hit } from '@kiraku/core/tracking';
 import type { Database } from '../store/database.js';
 import { Agents } from './agents.js';
+import type { Arrival, PublicHit } from './arrival.js';
 import { ChoicesReader, copiesOf, situationOf, type Choices } from './choices.js';
 import { Counts } from './counts.js';
 import { revise } from './eventWriter.js';
 import type { Place, Places } from './places.js';
 import { compileStatements, type Statements } from './statements.js';
 import { StoredHits, type Recent, type StoredHit } from './storedHits.js';
-import { ReadingWriter, type PublicReport } from './readingWriter.js';
-import { TARGETS, Targets, type HitTarget, type Target } from './targets.js';
-
-/** A request at the public site, with the token it named. */
-export interface PublicHit {
-  token: string;
-  target: HitTarget;
-  at: number;
-  ip: string;
-  userAgent: string;
-  method: string;
-  /** Value of `Sec-Purpose` or `Purpose`; empty where neither was sent. */
-  purpose: string;
-  /** Whether it carried the mark of a browser of the sender’s own. */
-  ownDevice: boolean;
-  /** Whether it carried `DNT: 1` or `Sec-GPC: 1`. */
-  dnt: boolean;
-  /** Of a file: the reading that begins with it, or that it belongs to. */
-  reading?: NewReading | { key: string };
-}
-
-/** A reading that is about to begin. */
-export interface NewReading {
-  key: string;
-  versionId: number;
-  givenAddress: string | null;
-}
-
-/** What comes to the public site to be recorded. */
-export type Arrival = PublicHit | PublicReport;
+import { ReadingWriter } from './readingWriter.js';
+import { TARGETS, Targets, type Target } from './targets.js';
 
 /** What became of a hit. An unknown token is looked up and not recorded. */
 export interface HitOutcome {

@@ -9,10 +9,11 @@ import {
   type JudgingProgress,
   type JudgingView,
   type PlaceChoice,
+  type OverrideRequest,
 } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { networkOf, readNetwork } from '@kiraku/core/tracking';
-import { CONFIG, type Config } from '../config.js';
+import { CONFIG, type Config } from '../environment/config.js';
 import { invalid, notFound } from '../http/problem.js';
 import { Judging } from './judging.js';
 import { JudgingSettings } from './judging.settings.js';
@@ -61,7 +62,7 @@ class JudgingDto implements JudgingView {
   proxies: string[];
 }
 
-class OverrideDto {
+class OverrideDto implements OverrideRequest {
   @ApiProperty({ type: Boolean, nullable: true, description: 'Whether it counts; null leaves it to the rules' })
   @ValidateIf((dto: OverrideDto) => dto.counted !== null)
   @IsBoolean()

@@ -2,7 +2,8 @@ import { Injectable } from '@nestjs/common';
 import type { JudgingView } from '@kiraku/core/contract';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import type { Network } from '@kiraku/core/tracking';
-import { DEFAULT_JUDGING, JUDGING_KEY, networksFrom } from './choices.js';
+import { DEFAULT_JUDGING, networksFrom } from './choices.js';
+import { JUDGING_KEY } from './statements.js';
 
 /** How events are judged. The thread that judges reads the same row before each group of hits. */
 @Injectable()

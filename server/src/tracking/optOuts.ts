@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { HOUR } from '@kiraku/core/time';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { FollowupsService } from '../followups/followups.service.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { OptOutsRepository } from './optOuts.repository.js';

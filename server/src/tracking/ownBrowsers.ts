@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { MINUTE } from '@kiraku/core/time';
 import { ownBrowserPath } from '@kiraku/core/tracking';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { Secrets } from '../settings/secrets.js';
 import { newToken } from './tokens.js';
 

@@ -2,10 +2,11 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import type { AddressInfo } from 'node:net';
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { clientOf, isInNetwork, parsePublicPath, type PublicKind } from '@kiraku/core/tracking';
-import { Clock } from '../clock.js';
-import { CONFIG, type Config } from '../config.js';
+import { Clock } from '../environment/clock.js';
+import { CONFIG, type Config } from '../environment/config.js';
 import { ConnectionLimits } from './connectionLimits.js';
-import type { PublicHit, HitOutcome } from './hitWriter.js';
+import type { PublicHit } from './arrival.js';
+import type { HitOutcome } from './hitWriter.js';
 import { JudgingSettings } from './judging.settings.js';
 import { OptOuts } from './optOuts.js';
 import { OWN_DEVICE_COOKIE, OwnBrowsers } from './ownBrowsers.js';

@@ -1,19 +1,12 @@
 import { plausibleVisits } from '@kiraku/core/files';
-import type { ReadingReport, Visit } from '@kiraku/core/contract';
+import type { Visit } from '@kiraku/core/contract';
 import { verdictOfPages } from '@kiraku/core/tracking';
+import type { PublicHit, PublicReport } from './arrival.js';
 import type { ChoicesReader } from './choices.js';
 import type { Counts } from './counts.js';
 import { judgeWhole } from './eventWriter.js';
-import type { PublicHit } from './hitWriter.js';
 import type { Statements } from './statements.js';
 import type { StoredHit, StoredHits } from './storedHits.js';
-
-/** What a reader’s window says of what was read, as it came to the public site. */
-export interface PublicReport extends ReadingReport {
-  /** Of the file, in this copy. */
-  token: string;
-  at: number;
-}
 
 /** A reading as it stands, with the verdict of its opening, which holds for all of it. */
 interface CopyFacts {

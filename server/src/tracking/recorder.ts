@@ -1,13 +1,14 @@
 import { once } from 'node:events';
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { Clock } from '../clock.js';
-import { CONFIG, databaseFile, type Config } from '../config.js';
+import { Clock } from '../environment/clock.js';
+import { CONFIG, databaseFile, type Config } from '../environment/config.js';
 import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { EventWriter, type PlainEvent } from './eventWriter.js';
-import type { Arrival, HitOutcome } from './hitWriter.js';
+import type { Arrival } from './arrival.js';
+import type { HitOutcome } from './hitWriter.js';
 import type { RecorderReply, RecorderTask } from './recorder.worker.js';
 import { compileStatements } from './statements.js';
 import { Targets, type HitTarget } from './targets.js';

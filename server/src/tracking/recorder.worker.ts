@@ -1,7 +1,8 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { openDatabase } from '../store/database.js';
 import { EventWriter } from './eventWriter.js';
-import { HitWriter, type Arrival, type HitOutcome } from './hitWriter.js';
+import type { Arrival } from './arrival.js';
+import { HitWriter, type HitOutcome } from './hitWriter.js';
 import { Places } from './places.js';
 
 /** What the thread is given: what came to the public site, or messages whose hits are to be judged anew. */

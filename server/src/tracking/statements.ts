@@ -19,7 +19,6 @@ import { kindsOf } from '@kiraku/core/activity';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 import { compile, type Compiled } from '../store/compile.js';
 import type { Database } from '../store/database.js';
-import { JUDGING_KEY } from './choices.js';
 import {
   account,
   agent,
@@ -41,6 +40,9 @@ import {
 export const TALLY_COLUMNS = Object.keys(EMPTY_TALLY) as (keyof Tally)[];
 
 export type Statements = Record<keyof ReturnType<typeof queries>, Compiled>;
+
+/** The key of the setting that hits are judged by. */
+export const JUDGING_KEY = 'judging';
 
 /** The statements of all who write events, compiled once. */
 export function compileStatements(database: Database): Statements {

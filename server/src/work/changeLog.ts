@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { DAY } from '@kiraku/core/time';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { Changes } from '../store/changes.js';
 import { Works } from './works.js';
 

@@ -1,7 +1,7 @@
 import { Logger } from '@nestjs/common';
 import type { WorkView } from '@kiraku/core/contract';
 import { MINUTE } from '@kiraku/core/time';
-import type { Clock } from '../clock.js';
+import type { Clock } from '../environment/clock.js';
 
 /** A timer longer than this is set again: the clock may have been changed, or the machine have slept. */
 const MAX_SLEEP_MS = MINUTE;

@@ -1,9 +1,10 @@
 import { Global, Module } from '@nestjs/common';
 import { ChangeLog } from './changeLog.js';
+import { HealthController } from './health.controller.js';
 import { WorkController } from './work.controller.js';
 import { Works } from './works.js';
 
 /** What is due at times of its own, for everybody who has such work. */
 @Global()
-@Module({ controllers: [WorkController], providers: [ChangeLog, Works], exports: [Works] })
+@Module({ controllers: [HealthController, WorkController], providers: [ChangeLog, Works], exports: [Works] })
 export class WorkModule {}

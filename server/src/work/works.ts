@@ -1,7 +1,7 @@
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
 import { asyncScheduler, throttleTime, type Subscription } from 'rxjs';
 import type { WorkView } from '@kiraku/core/contract';
-import { Clock } from '../clock.js';
+import { Clock } from '../environment/clock.js';
 import { Changes } from '../store/changes.js';
 import { DueWork, type Work } from './dueWork.js';
 

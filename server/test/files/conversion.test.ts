@@ -3,23 +3,13 @@ import { MINUTE } from '@kiraku/core/time';
 import { DOCUMENTS } from '@kiraku/demo/documents';
 import { findConverter } from '@kiraku/server/files/conversion';
 import { Preparing } from '@kiraku/server/files/preparing';
-import { Desk, MailServer, to } from '../harness.js';
+import { to, desk, mail, useDesk } from '../harness.js';
 import { beginUpload, carried, fileLinks, goOnUpload, opened, upload } from './library.js';
 
 /** With the real LibreOffice, where it is. */
 const withLibreOffice = findConverter() === null ? test.skip : test;
 
-let mail: MailServer;
-let desk: Desk;
-
-beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
-});
+useDesk('all');
 
 withLibreOffice(
   'slides become pages that tell which of them are read',

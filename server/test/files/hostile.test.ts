@@ -7,20 +7,10 @@ import { DAY } from '@kiraku/core/time';
 import { ContentStore } from '@kiraku/server/files/contentStore';
 import { FilesService } from '@kiraku/server/files/files.service';
 import yazl from 'yazl';
-import { Desk, MailServer, to } from '../harness.js';
+import { to, desk, mail, useDesk } from '../harness.js';
 import { beginUpload, carried, fileLinks, goOnUpload, opened, pdf, upload } from './library.js';
 
-let mail: MailServer;
-let desk: Desk;
-
-beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
-});
+useDesk('all');
 
 const sha256 = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex');
 const kept = (bytes: Buffer) => join(desk.config.dataDir, 'files', sha256(bytes).slice(0, 2), sha256(bytes));

@@ -2,23 +2,13 @@ import type { FileReadings, LiveUpdate, MessageDetail, SentFile, Visit } from '@
 import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { Retention } from '@kiraku/server/privacy/retention';
-import { Desk, kinds, MailServer, READER, to } from '../harness.js';
+import { kinds, READER, to, desk, mail, useDesk } from '../harness.js';
 import { carried, fileLinks, opened, pdf, upload } from './library.js';
 
 const MARIT = 'marit@lindqvist.example';
 const OTIS = 'otis@lindqvist.example';
 
-let mail: MailServer;
-let desk: Desk;
-
-beforeEach(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
-});
-afterEach(async () => {
-  await desk.stop();
-  await mail.stop();
-});
+useDesk('each');
 
 /** A message with a document of twelve pages, a minute after it left. */
 async function sent(change = {}, recipients = [to(MARIT, 'Marit Oakes')]): Promise<{ id: number; url: string }> {

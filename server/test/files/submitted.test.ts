@@ -3,25 +3,15 @@ import { simpleParser } from 'mailparser';
 import type { FileKind } from '@kiraku/core/contract';
 import { MINUTE } from '@kiraku/core/time';
 import { attachmentsOf, withoutParts } from '@kiraku/server/mime/attachments';
-import { ACCOUNT, APP_PASSWORD, Desk, kinds as kindsOf, MailServer } from '../harness.js';
+import { ACCOUNT, APP_PASSWORD, desk, kinds as kindsOf, mail, useDesk } from '../harness.js';
 import { fileLinks, opened, pdf } from './library.js';
 
 const MARIT = 'marit@lindqvist.example';
 
-let mail: MailServer;
-let desk: Desk;
-
-beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
-});
+useDesk('all');
 
 const choose = (kinds: FileKind[], fromBytes: number) =>
-  desk.json('PUT', '/api/files/settings', { maxBytes: 100_000_000, submitted: { kinds, fromBytes } });
+  desk.json('PUT', '/api/settings/files', { maxBytes: 100_000_000, submitted: { kinds, fromBytes } });
 
 /** Hands a mail with a document and a note in, as another mail program does; what Marit gets of it. */
 async function submit(subject: string, headers: Record<string, string> = {}) {

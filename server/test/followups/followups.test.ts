@@ -10,26 +10,22 @@ import type {
   TemplateView,
 } from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
-import { Following } from '@kiraku/server/followups/following';
+import { Following } from '@kiraku/server/following/following';
 import { FollowupsService } from '@kiraku/server/followups/followups.service';
 import { UnitOfWork } from '@kiraku/server/store/unitOfWork';
 import { LiveService } from '@kiraku/server/notifications/live.service';
-import { ACCOUNT, Desk, MailServer, trackingUrlsOf, to, type ReceivedMail } from '../harness.js';
+import { ACCOUNT, trackingUrlsOf, to, type ReceivedMail, desk, mail, useDesk } from '../harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const ZONE = 'Europe/Helsinki';
 /** A Monday, 12:00 in Helsinki. */
 const MONDAY = Date.UTC(2026, 10, 30, 10);
 
-let mail: MailServer;
-let desk: Desk;
-
+useDesk('each');
 beforeEach(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
   desk.clock.stop();
   desk.clock.advance(MONDAY - desk.clock.now());
-  await desk.call('PUT', '/api/mailbox', {
+  await desk.call('PUT', '/api/settings/mailbox', {
     way: 'lmtp',
     host: '',
     port: 993,
@@ -38,10 +34,6 @@ beforeEach(async () => {
     folders: [],
     storesSent: false,
   });
-});
-afterEach(async () => {
-  await desk.stop();
-  await mail.stop();
 });
 
 const view = () => desk.json<FollowupsView>('GET', '/api/followups');
@@ -268,7 +260,7 @@ describe('automatic follow-ups', () => {
   });
 
   test('wait and say why where a reply would not be seen', async () => {
-    await desk.call('PUT', '/api/mailbox', {
+    await desk.call('PUT', '/api/settings/mailbox', {
       way: 'none',
       host: '',
       port: 993,

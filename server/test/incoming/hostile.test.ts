@@ -2,27 +2,20 @@ import type { Draft, IncomingView } from '@kiraku/core/contract';
 import { BLANK_CONTENT } from '@kiraku/core/message';
 import { HOUR } from '@kiraku/core/time';
 import { MailboxSettings } from '@kiraku/server/incoming/mailbox.settings';
-import { Desk, MailServer, trackingUrlsOf, to } from '../harness.js';
+import { trackingUrlsOf, to, desk, mail, useDesk } from '../harness.js';
 import { deliverTo } from './deliver.js';
 
 const MARIT = 'marit@lindqvist.example';
 
-let mail: MailServer;
-let desk: Desk;
 let sentId: number;
 
+useDesk('all');
 beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
   const mailbox = desk.get(MailboxSettings);
   mailbox.save({ ...mailbox.view(), way: 'lmtp' });
   sentId = (await desk.send({ recipients: [to(MARIT, 'Marit Oakes')] })).id;
   await desk.sent(sentId);
   desk.clock.advance(HOUR);
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
 });
 
 let number = 0;

@@ -1,7 +1,7 @@
 import Sqlite from 'better-sqlite3';
 import { ImapFlow } from 'imapflow';
 import type { IncomingView, MailboxTrial, MailboxView } from '@kiraku/core/contract';
-import { databaseFile } from '@kiraku/server/config';
+import { databaseFile } from '@kiraku/server/environment/config';
 import { IncomingService } from '@kiraku/server/incoming/incoming.service';
 import { MailboxFollower } from '@kiraku/server/incoming/mailboxFollower';
 import { Desk, MailServer, trackingUrlsOf, to } from '../harness.js';
@@ -38,7 +38,7 @@ withDovecot('a real Dovecot', () => {
     storesSent: false,
     ...change,
   });
-  const connect = (change = {}) => desk.json<MailboxView>('PUT', '/api/mailbox', settings(change));
+  const connect = (change = {}) => desk.json<MailboxView>('PUT', '/api/settings/mailbox', settings(change));
   const incoming = (id: number) => desk.json<IncomingView[]>('GET', `/api/messages/${id}/incoming`);
 
   async function sent(): Promise<{ id: number; header: string }> {
@@ -75,7 +75,7 @@ withDovecot('a real Dovecot', () => {
 
   test('is tried, and names its folders, also in other languages', async () => {
     dovecot.makeFolder('.L&AOQ-ndliche R&AOQ-ume');
-    const trial = await desk.json<MailboxTrial>('POST', '/api/mailbox/try', settings());
+    const trial = await desk.json<MailboxTrial>('POST', '/api/settings/mailbox/try', settings());
     expect(trial).toMatchObject({ ok: true, words: expect.stringContaining('the moment they arrive') });
     expect(trial.folders).toEqual(
       expect.arrayContaining([
@@ -84,9 +84,9 @@ withDovecot('a real Dovecot', () => {
         { path: 'Ländliche Räume', isSent: false },
       ]),
     );
-    const wrong = await desk.json<MailboxTrial>('POST', '/api/mailbox/try', settings({ password: 'wrong' }));
+    const wrong = await desk.json<MailboxTrial>('POST', '/api/settings/mailbox/try', settings({ password: 'wrong' }));
     expect(wrong).toMatchObject({ ok: false, words: expect.stringContaining('user name and password') });
-    const nobody = await desk.json<MailboxTrial>('POST', '/api/mailbox/try', settings({ port: 9 }));
+    const nobody = await desk.json<MailboxTrial>('POST', '/api/settings/mailbox/try', settings({ port: 9 }));
     expect(nobody.words).toContain('accepts no connections on port 9');
   });
 
@@ -199,7 +199,7 @@ withDovecot('a real Dovecot', () => {
     dovecot.deliver(replyMail(header, 2));
     await connect();
     await until(async () => (await incoming(id)).length === 1);
-    const failures = async () => (await desk.json<MailboxView>('GET', '/api/mailbox')).state.failures;
+    const failures = async () => (await desk.json<MailboxView>('GET', '/api/settings/mailbox')).state.failures;
     for (let n = 0; n < 6; n += 1) {
       desk.get(MailboxFollower).wake();
       await new Promise((resolve) => setTimeout(resolve, 400));
@@ -210,8 +210,8 @@ withDovecot('a real Dovecot', () => {
       { folder: 'INBOX', fromAddress: MARIT, subject: 'Re: Panels', problem: 'It is too strange', attempts: 3 },
     ]);
     isBroken = false;
-    expect((await desk.call('POST', '/api/mailbox/failures/99/retry')).status).toBe(404);
-    await desk.call('POST', `/api/mailbox/failures/${(await failures())[0]!.id}/retry`);
+    expect((await desk.call('POST', '/api/settings/mailbox/failures/99/retry')).status).toBe(404);
+    await desk.call('POST', `/api/settings/mailbox/failures/${(await failures())[0]!.id}/retry`);
     await until(async () => (await incoming(id)).length === 2);
     expect(await failures()).toEqual([]);
   });
@@ -246,7 +246,7 @@ withDovecot('a real Dovecot', () => {
     await desk.open();
     await until(async () => (await incoming(id)).length === 2);
     expect((await incoming(id)).map(({ words }) => words)).toEqual(['Yes, number 1.', 'Yes, number 3.']);
-    const { failures } = (await desk.json<MailboxView>('GET', '/api/mailbox')).state;
+    const { failures } = (await desk.json<MailboxView>('GET', '/api/settings/mailbox')).state;
     expect(failures).toMatchObject([{ uid: 2, givenUp: true, problem: expect.stringMatching(/stopped Kiraku/) }]);
   });
 
@@ -258,11 +258,11 @@ withDovecot('a real Dovecot', () => {
     const { password: _password, ...rest } = settings({ folders: ['Gesendet'] });
     for (const other of [{ host: 'localhost' }, { port: 9 }, { security: 'tls' }, { user: 'otis' }])
       for (const [method, path] of [
-        ['POST', '/api/mailbox/try'],
-        ['PUT', '/api/mailbox'],
+        ['POST', '/api/settings/mailbox/try'],
+        ['PUT', '/api/settings/mailbox'],
       ] as const)
         expect((await desk.call(method, path, { ...rest, ...other })).status).toBe(422);
-    expect(await desk.json('PUT', '/api/mailbox', rest)).toMatchObject({ hasPassword: true });
+    expect(await desk.json('PUT', '/api/settings/mailbox', rest)).toMatchObject({ hasPassword: true });
     await until(() => desk.get(MailboxFollower).state().seenAt !== null);
   });
 

@@ -7,29 +7,21 @@ import type {
   RefusedMail,
 } from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
-import { Following } from '@kiraku/server/followups/following';
+import { Following } from '@kiraku/server/following/following';
 import { MailboxSettings } from '@kiraku/server/incoming/mailbox.settings';
 import { MailReader } from '@kiraku/server/messages/mailReader';
 import { RefusedService } from '@kiraku/server/refused/refused.service';
 import { deliverTo } from './deliver.js';
-import { ACCOUNT, Desk, kinds, MailServer, trackingUrlsOf, to } from '../harness.js';
+import { ACCOUNT, kinds, trackingUrlsOf, to, desk, mail, useDesk } from '../harness.js';
 
 const MARIT = 'marit@lindqvist.example';
 const OTIS = 'otis@lindqvist.example';
 
-let mail: MailServer;
-let desk: Desk;
-
-beforeEach(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
+useDesk('each');
+beforeEach(() => {
   desk.clock.stop();
   const mailbox = desk.get(MailboxSettings);
   mailbox.save({ ...mailbox.view(), way: 'lmtp' });
-});
-afterEach(async () => {
-  await desk.stop();
-  await mail.stop();
 });
 
 const bring = (raw: string, from = MARIT, rcpt = ACCOUNT.address) => deliverTo(desk, raw, from, rcpt);

@@ -1,19 +1,12 @@
 import { IncomingService } from '@kiraku/server/incoming/incoming.service';
-import { Desk, MailServer } from '../harness.js';
+import { desk, useDesk } from '../harness.js';
 import { became, incomingCases, reported, sendStory, toBecome, type IncomingRow } from './story.js';
 
-let mail: MailServer;
-let desk: Desk;
 let names: Map<number, string>;
 
+useDesk('all');
 beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
   names = await sendStory(desk);
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
 });
 
 test.each(incomingCases().map((one) => [`${one.group}/${one.name}`, one] as const))(

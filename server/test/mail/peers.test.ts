@@ -3,7 +3,7 @@ import { createTransport } from 'nodemailer';
 import { MailboxFollower } from '@kiraku/server/incoming/mailboxFollower';
 import { MailboxSettings } from '@kiraku/server/incoming/mailbox.settings';
 import { freePort } from '../freePort.js';
-import { ACCOUNT, Desk, MailServer } from '../harness.js';
+import { ACCOUNT, desk, mail, useDesk } from '../harness.js';
 import { Dovecot, hasDovecot, PASSWORD, USER } from '../incoming/dovecot.js';
 import { hasPostfix, Postfix } from '../submission/postfix.js';
 import { became, incomingCases, sendStory, toBecome, type IncomingRow, type MailCase } from './story.js';
@@ -16,18 +16,11 @@ import { became, incomingCases, sendStory, toBecome, type IncomingRow, type Mail
 /** More servers have passed it on than Postfix lets pass; its lines are folded there. */
 const NOT_BY_POSTFIX = new Set(['forms/many-received', 'quotes-other/long-line', 'forms/long-header']);
 
-let mail: MailServer;
-let desk: Desk;
 let names: Map<number, string>;
 
+useDesk('each');
 beforeEach(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
   names = await sendStory(desk);
-});
-afterEach(async () => {
-  await desk.stop();
-  await mail.stop();
 });
 
 const idOf = ({ raw }: MailCase) => /^message-id:\s*(<[^>]+>)/im.exec(raw.toString('latin1'))?.[1];
@@ -55,7 +48,7 @@ const sorted = (value: object | null) =>
     const dovecot = await Dovecot.start();
     try {
       for (const one of cases) dovecot.deliver(one.raw.toString('latin1'), '', 'latin1');
-      await desk.call('PUT', '/api/mailbox', {
+      await desk.call('PUT', '/api/settings/mailbox', {
         way: 'imap',
         host: '127.0.0.1',
         port: dovecot.port,

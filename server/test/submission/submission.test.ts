@@ -2,21 +2,12 @@ import { connect } from 'node:net';
 import nodemailer from 'nodemailer';
 import type { ListTotals, MessagePage, MessageSummary } from '@kiraku/core/contract';
 import { SECOND } from '@kiraku/core/time';
-import { APP_PASSWORD, Desk, MailServer, trackingUrlsOf } from '../harness.js';
+import { APP_PASSWORD, trackingUrlsOf, desk, mail, useDesk } from '../harness.js';
 
 const INES = 'ines@tallowreed.example';
 const MARIT = 'marit@lindqvist.example';
 
-let mail: MailServer;
-let desk: Desk;
-beforeAll(async () => {
-  mail = await MailServer.start();
-  desk = await Desk.start(mail.port);
-});
-afterAll(async () => {
-  await desk.stop();
-  await mail.stop();
-});
+useDesk('all');
 beforeEach(() => {
   mail.received.length = 0;
 });

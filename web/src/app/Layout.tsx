@@ -6,8 +6,8 @@ import { MuteButton } from '../notifications/MuteButton.js';
 import { onSystemPressed, startWorker } from '../notifications/system.js';
 import { useNotifications } from '../notifications/useNotifications.js';
 import { useWindowIcon } from '../notifications/useWindowIcon.js';
-import { KirakuMark } from './KirakuMark.js';
-import { useAppSelector } from './store.js';
+import { KirakuMark } from '../shared/ui/KirakuMark.js';
+import { useAppSelector } from '../shared/store/store.js';
 import { useLive } from './useLive.js';
 
 const PAGES = [

@@ -2,8 +2,9 @@ import { ConfigProvider } from 'antd';
 import { useLayoutEffect, useSyncExternalStore } from 'react';
 import { RouterProvider } from 'react-router';
 import { router } from './router.js';
-import { useAppSelector } from './store.js';
-import { applyPalette, themeFor, type Light } from './theme.js';
+import type { Light } from '../shared/store/lightSlice.js';
+import { useAppSelector } from '../shared/store/store.js';
+import { applyPalette, themeFor } from './theme.js';
 
 const darkSystem = window.matchMedia('(prefers-color-scheme: dark)');
 /** Styles that components make at run time carry the nonce of this document. */

@@ -1,6 +1,6 @@
 import type { LiveUpdate } from '@kiraku/core/contract';
 import { SECOND } from '@kiraku/core/time';
-import type { LiveState } from './liveSlice.js';
+import type { LiveState } from '../shared/store/liveSlice.js';
 
 /** The server beats every 20 seconds: a longer pause means that the connection is gone, whatever the browser thinks. */
 const HEARTBEAT_TIMEOUT_MS = 50 * SECOND;

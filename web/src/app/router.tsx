@@ -10,9 +10,9 @@ import {
 import { useEffect, useMemo, type ComponentType } from 'react';
 import type { SessionView, TimeFormatView } from '@kiraku/core/contract';
 import { renewedAddress } from '@kiraku/core/sent';
-import { useSaveTimeFormatMutation, useSessionQuery } from '../session/sessionApi.js';
-import { applyTimeFormat, usedFormat } from '../ui/timeFormat.js';
-import { LoadFailed } from '../ui/LoadFailed.js';
+import { useSaveTimeFormatMutation, useSessionQuery } from '../shared/api/sessionApi.js';
+import { applyTimeFormat, usedFormat } from '../shared/time/timeFormat.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Layout, NOTIFICATIONS } from './Layout.js';
 import { RouteFailed } from './RouteFailed.js';
 

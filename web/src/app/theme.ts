@@ -1,4 +1,5 @@
 import { theme, type ThemeConfig } from 'antd';
+import type { Light } from '../shared/store/lightSlice.js';
 
 /** The palette in its two lights. Pages use no colour that is not here. */
 interface Palette {
@@ -17,8 +18,6 @@ interface Palette {
   /** Behind what needs you. */
   ochrePanel: string;
 }
-
-export type Light = 'light' | 'dark';
 
 const PALETTES: Record<Light, Palette> = {
   light: {

@@ -1,34 +1,37 @@
-import { Skeleton } from 'antd';
+import { Button, Skeleton } from 'antd';
 import { Link } from 'react-router';
 import { peopleText } from '@kiraku/core/sentences';
 import { counted } from '@kiraku/core/time';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { Nothing } from '../ui/Nothing.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
-import { When } from '../ui/When.js';
-import { useDraftsQuery } from '../write/draftsApi.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { Nothing } from '../shared/ui/Nothing.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
+import { When } from '../shared/ui/When.js';
+import { useDraftsInfiniteQuery } from '../shared/api/draftsApi.js';
 import './drafts.css';
 
 /** Messages that were begun, last written first. */
 export default function DraftsPage() {
   usePageTitle('Drafts');
-  const { data, error, isLoading, refetch } = useDraftsQuery(null);
+  const { data, error, isLoading, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } =
+    useDraftsInfiniteQuery(null);
+  const drafts = data?.pages.flatMap((page) => page.drafts) ?? [];
+  const total = data?.pages.at(-1)?.total;
   return (
     <>
       <h1>Drafts</h1>
       {isLoading && <Skeleton active title={false} paragraph={{ rows: 4 }} />}
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
-      {data?.length === 0 && (
+      {total === 0 && (
         <Nothing title="No drafts">
           <p>What you begin to write is kept here until you send it.</p>
           <Link to="/write">Write a message</Link>
         </Nothing>
       )}
-      {data && data.length > 0 && (
+      {total !== undefined && total > 0 && (
         <>
-          <p className="page-sentence">{counted(data.length, 'draft')}, newest first.</p>
+          <p className="page-sentence">{counted(total, 'draft')}, newest first.</p>
           <ul className="drafts">
-            {data.map((draft) => (
+            {drafts.map((draft) => (
               <li key={draft.id}>
                 <span>{peopleText(draft.recipients, 'No recipient yet')}</span>
                 <Link to={`/write/${draft.id}`}>{draft.subject || 'No subject yet'}</Link>
@@ -38,6 +41,11 @@ export default function DraftsPage() {
               </li>
             ))}
           </ul>
+          {hasNextPage && (
+            <Button loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+              Show more
+            </Button>
+          )}
         </>
       )}
     </>

@@ -4,11 +4,11 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { fileSentence, fileStateText, isUnderway, olderReadingsSentence, fileUseText } from '@kiraku/core/sentences';
 import type { FileReading, FileVersion, FileView } from '@kiraku/core/contract';
 import { SECOND } from '@kiraku/core/time';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { Nothing } from '../ui/Nothing.js';
-import { useUndo } from '../ui/useUndo.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
-import { When } from '../ui/When.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { Nothing } from '../shared/ui/Nothing.js';
+import { useUndo } from '../shared/hooks/useUndo.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
+import { When } from '../shared/ui/When.js';
 import {
   contentUrl,
   useFileQuery,
@@ -17,7 +17,7 @@ import {
   useRemoveFileMutation,
   useRenameFileMutation,
   useRestoreFileMutation,
-} from './filesApi.js';
+} from '../shared/api/filesApi.js';
 import { ChooseFiles } from './ChooseFiles.js';
 import { PageMatrix, type By } from './PageMatrix.js';
 import { PageStrip } from './PageStrip.js';

@@ -1,10 +1,10 @@
 import { Checkbox, Form, InputNumber, Skeleton } from 'antd';
 import type { FileKind } from '@kiraku/core/contract';
-import { FormEnd } from '../settings/FormEnd.js';
-import { SettingsPages } from '../settings/SettingsPages.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
-import { useFilesSettingsQuery, useSaveFilesSettingsMutation } from './filesApi.js';
-import '../settings/settings.css';
+import { FormEnd } from '../shared/ui/FormEnd.js';
+import { SettingsPages } from '../shared/ui/SettingsPages.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
+import { useFilesSettingsQuery, useSaveFilesSettingsMutation } from '../shared/api/filesApi.js';
+import '../shared/ui/settings.css';
 
 const MEGABYTE = 1_000_000;
 const KINDS: { value: FileKind; label: string }[] = [

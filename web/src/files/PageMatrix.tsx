@@ -3,8 +3,8 @@ import { scaleBand, scaleSqrt } from 'd3-scale';
 import { pageTimeText, personText, readingTimesText } from '@kiraku/core/sentences';
 import type { FileReading } from '@kiraku/core/contract';
 import { pageSums, readMs } from '@kiraku/core/files';
-import { useWidth } from '../ui/useWidth.js';
-import '../ui/heat.css';
+import { useWidth } from '../shared/hooks/useWidth.js';
+import '../shared/ui/heat.css';
 
 /** For names: so much, or this part of a narrow window. */
 const NAMES_WIDTH = 170;

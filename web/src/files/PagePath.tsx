@@ -4,7 +4,7 @@ import { curveStepAfter, line } from 'd3-shape';
 import { pathText, visitText } from '@kiraku/core/sentences';
 import type { FileReading } from '@kiraku/core/contract';
 import { readMs } from '@kiraku/core/files';
-import { useWidth } from '../ui/useWidth.js';
+import { useWidth } from '../shared/hooks/useWidth.js';
 
 const EDGE = 4;
 /** Above the line, for the number of the page. */

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { pagesSentence, pageSumText, secondsText } from '@kiraku/core/sentences';
 import type { FileReading, FileVersion } from '@kiraku/core/contract';
 import { pageNow, pageSums, whereReadersStop } from '@kiraku/core/files';
-import { useNow } from '../app/useNow.js';
+import { useNow } from '../shared/hooks/useNow.js';
 import { drawThumbnail } from './thumbnails.js';
 
 const BAR = 34;

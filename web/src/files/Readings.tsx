@@ -4,8 +4,8 @@ import { Link } from 'react-router';
 import { personText, readingContext, readingText } from '@kiraku/core/sentences';
 import type { FileReading } from '@kiraku/core/contract';
 import { pageNow } from '@kiraku/core/files';
-import { useNow } from '../app/useNow.js';
-import { When } from '../ui/When.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { When } from '../shared/ui/When.js';
 import { PagePath } from './PagePath.js';
 
 const READINGS_SHOWN = 6;

@@ -1,5 +1,5 @@
 import type { PDFDocumentProxy } from 'pdfjs-dist';
-import { contentUrl } from './filesApi.js';
+import { contentUrl } from '../shared/api/filesApi.js';
 
 /** Of a page as it is drawn small, in pixels of the screen. */
 const WIDTH = 96;

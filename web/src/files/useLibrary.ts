@@ -1,6 +1,6 @@
 import { SECOND } from '@kiraku/core/time';
 import { isUnderway } from '@kiraku/core/sentences';
-import { useFilesQuery } from './filesApi.js';
+import { useFilesQuery } from '../shared/api/filesApi.js';
 
 /** The library, asked for again while some file of it is being made ready. */
 export function useLibrary() {

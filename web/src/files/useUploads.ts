@@ -1,9 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { useDispatch } from 'react-redux';
 import { DetailedError, Upload } from 'tus-js-client';
 import type { FileView, Problem } from '@kiraku/core/contract';
-import { api } from '../app/api.js';
-import type { AppDispatch } from '../app/store.js';
+import { api } from '../shared/api/api.js';
+import { useAppDispatch } from '../shared/store/store.js';
 
 /** A file on its way. */
 export interface Uploading {
@@ -32,7 +31,7 @@ export function useUploads(onDone: (file: FileView) => void, fileId?: number) {
   useEffect(() => {
     done.current = onDone;
   });
-  const dispatch = useDispatch<AppDispatch>();
+  const dispatch = useAppDispatch();
 
   const change = useCallback((key: number, part: Partial<Uploading>) => {
     setUploads((all) => all.map((one) => (one.key === key ? { ...one, ...part } : one)));

@@ -1,5 +1,5 @@
 import { Button, Typography } from 'antd';
-import { useCalendarQuery, useCloseCalendarMutation, useRenewCalendarMutation } from './followupsApi.js';
+import { useCalendarQuery, useCloseCalendarMutation, useRenewCalendarMutation } from '../shared/api/followupsApi.js';
 
 /** The secret address at which calendar programs find all of it. */
 export function CalendarAddress() {

@@ -5,12 +5,12 @@ import { conditionText } from '@kiraku/core/sentences';
 import { STEP_CONDITIONS, type DraftContent, type DraftPlan, type DraftStep } from '@kiraku/core/contract';
 import { PLAN_LIMITS } from '@kiraku/core/followups';
 import { replySubject, escapeHtml, fillPlaceholders } from '@kiraku/core/message';
-import { useTemplatesQuery } from '../settings/settingsApi.js';
-import { useKnown } from '../write/useKnown.js';
+import { useTemplatesQuery } from '../shared/api/settingsApi.js';
+import { useKnown } from '../shared/hooks/useKnown.js';
 import { UpcomingMessage } from './UpcomingMessage.js';
 import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
-import { fieldPatterns } from '../ui/timeFormat.js';
-import { MY_ZONE } from '../ui/zone.js';
+import { fieldPatterns } from '../shared/time/timeFormat.js';
+import { MY_ZONE } from '../shared/time/zone.js';
 import './followups.css';
 
 const CONDITION_CHOICES = STEP_CONDITIONS.map((value) => ({ value, label: conditionText(value) }));

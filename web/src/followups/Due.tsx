@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { useFollowupsQuery } from './followupsApi.js';
+import { useFollowupsQuery } from '../shared/api/followupsApi.js';
 import { ReminderLine } from './ReminderLine.js';
 import './followups.css';
 

@@ -1,5 +1,5 @@
 import type { MessageSummary } from '@kiraku/core/contract';
-import { useFollowupsQuery } from './followupsApi.js';
+import { useFollowupsQuery } from '../shared/api/followupsApi.js';
 import { PlanSteps } from './PlanSteps.js';
 import RemindButton from './RemindButton.js';
 import { ReminderLine } from './ReminderLine.js';

@@ -3,9 +3,14 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { conditionText, planEndText, stepText } from '@kiraku/core/sentences';
 import type { PlanView, StepView } from '@kiraku/core/contract';
-import { useNow } from '../app/useNow.js';
-import { useTemplatesQuery } from '../settings/settingsApi.js';
-import { useLeaveStepOutMutation, useSaveStepMutation, useStepBodyQuery, useStopPlanMutation } from './followupsApi.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { useTemplatesQuery } from '../shared/api/settingsApi.js';
+import {
+  useLeaveStepOutMutation,
+  useSaveStepMutation,
+  useStepBodyQuery,
+  useStopPlanMutation,
+} from '../shared/api/followupsApi.js';
 import { UpcomingMessage } from './UpcomingMessage.js';
 import { isWhen, timeWords, WhenField, wordsOf } from './WhenField.js';
 import './followups.css';

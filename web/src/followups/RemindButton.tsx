@@ -1,16 +1,16 @@
 import { Alert, Button, Popover, type ButtonProps } from 'antd';
 import { useState } from 'react';
-import type { DraftReminder } from '@kiraku/core/contract';
+import type { DraftReminder, NewReminderRequest } from '@kiraku/core/contract';
 import { remindersSetText } from '@kiraku/core/sentences';
-import { problemOf, type QueryError } from '../app/api.js';
-import { useNow } from '../app/useNow.js';
-import { useUndo } from '../ui/useUndo.js';
-import { useAddReminderMutation, useRemoveReminderMutation, type RemindAbout } from './followupsApi.js';
+import { problemOf, type QueryError } from '../shared/api/api.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { useUndo } from '../shared/hooks/useUndo.js';
+import { useAddReminderMutation, useRemoveReminderMutation } from '../shared/api/followupsApi.js';
 import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
 import { isWhen, timeWords } from './WhenField.js';
 
 interface RemindButtonProps extends Pick<ButtonProps, 'disabled' | 'type' | 'size'> {
-  about: RemindAbout;
+  about: Pick<NewReminderRequest, 'messageIds' | 'personId'>;
   label?: string;
   onDone?(): void;
 }

@@ -2,9 +2,9 @@ import { Input, Select } from 'antd';
 import { conditionText } from '@kiraku/core/sentences';
 import { CONDITIONS, type DraftReminder } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
-import { SwitchLine } from '../ui/SwitchLine.js';
+import { SwitchLine } from '../shared/ui/SwitchLine.js';
 import { WhenField } from './WhenField.js';
-import { MY_ZONE } from '../ui/zone.js';
+import { MY_ZONE } from '../shared/time/zone.js';
 import './followups.css';
 
 export const FIRST_REMINDER: DraftReminder = {

@@ -5,19 +5,19 @@ import { conditionText, dueText, endedText, personText, reminderText } from '@ki
 import type { ReminderView } from '@kiraku/core/contract';
 import { WHEN_SUGGESTIONS } from '@kiraku/core/followups';
 
-import { useNow } from '../app/useNow.js';
-import { telOf } from '../ui/telOf.js';
-import { useUndo } from '../ui/useUndo.js';
-import { useReplyMutation } from '../write/draftsApi.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { telOf } from '../shared/ui/telOf.js';
+import { useUndo } from '../shared/hooks/useUndo.js';
+import { useReplyMutation } from '../shared/api/draftsApi.js';
 import {
   useSnoozeReminderMutation,
   useRemoveReminderMutation,
   useSaveReminderMutation,
   useSetReminderDoneMutation,
-} from './followupsApi.js';
+} from '../shared/api/followupsApi.js';
 import { ReminderFields } from './ReminderFields.js';
 import { isWhen, timeWords, wordsOf } from './WhenField.js';
-import { MY_ZONE } from '../ui/zone.js';
+import { MY_ZONE } from '../shared/time/zone.js';
 
 /** A reminder, and the ways to deal with it. */
 export function ReminderLine({ reminder, beside = false }: { reminder: ReminderView; beside?: boolean }) {

@@ -2,9 +2,9 @@ import { AutoComplete } from 'antd';
 import { bestSendTimeText, readTimeSentence } from '@kiraku/core/sentences';
 import { readWhen, WHEN_SUGGESTIONS } from '@kiraku/core/followups';
 import { exactWords } from '@kiraku/core/time';
-import { useNow } from '../app/useNow.js';
-import { useBestSendTimeQuery } from './followupsApi.js';
-import { MY_ZONE } from '../ui/zone.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { useBestSendTimeQuery } from '../shared/api/followupsApi.js';
+import { MY_ZONE } from '../shared/time/zone.js';
 
 interface WhenFieldProps {
   value: string;

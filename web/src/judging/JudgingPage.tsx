@@ -3,14 +3,14 @@ import { useEffect } from 'react';
 import type { ColleagueChoice, PlaceChoice } from '@kiraku/core/contract';
 import { capital } from '@kiraku/core/time';
 import { REASONS } from '@kiraku/core/tracking';
-import { problemOf } from '../app/api.js';
+import { problemOf } from '../shared/api/api.js';
 import { PrivacySettings } from '../privacy/PrivacySettings.js';
-import { DaysField } from '../settings/DaysField.js';
-import { FormEnd } from '../settings/FormEnd.js';
-import { SettingsPages } from '../settings/SettingsPages.js';
-import '../settings/settings.css';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
+import { DaysField } from '../shared/ui/DaysField.js';
+import { FormEnd } from '../shared/ui/FormEnd.js';
+import { SettingsPages } from '../shared/ui/SettingsPages.js';
+import '../shared/ui/settings.css';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import {
   useRejudgeMutation,
   useJudgingProgressQuery,
@@ -18,7 +18,7 @@ import {
   useOwnBrowserMutation,
   useSaveJudgingMutation,
   type JudgingForm,
-} from './judgingApi.js';
+} from '../shared/api/judgingApi.js';
 import './judging.css';
 
 const COLLEAGUES: { value: ColleagueChoice; label: string }[] = [

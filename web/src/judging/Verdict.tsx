@@ -3,8 +3,8 @@ import type { EventView } from '@kiraku/core/contract';
 import { exactWords } from '@kiraku/core/time';
 import { verdictSentence } from '@kiraku/core/sentences';
 import { reasonOf } from '@kiraku/core/tracking';
-import { problemOf } from '../app/api.js';
-import { useSetOverrideMutation } from './judgingApi.js';
+import { problemOf } from '../shared/api/api.js';
+import { useSetOverrideMutation } from '../shared/api/judgingApi.js';
 import './judging.css';
 
 /** Opens what is known of an open: why it counts or not, the raw facts, and the way to decide oneself. */

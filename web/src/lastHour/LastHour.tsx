@@ -5,10 +5,10 @@ import { eventLine, eventLinesText, lastHourText } from '@kiraku/core/sentences'
 import type { EventView } from '@kiraku/core/contract';
 import { HOUR } from '@kiraku/core/time';
 import { isNow, groupEvents, type MarkGroup } from '@kiraku/core/tracking';
-import { useNow } from '../app/useNow.js';
-import { MarkShape } from '../ui/MarkShape.js';
-import { useWidth } from '../ui/useWidth.js';
-import { useRecentQuery } from './recentApi.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { MarkShape } from '../shared/ui/MarkShape.js';
+import { useWidth } from '../shared/hooks/useWidth.js';
+import { useRecentQuery } from '../shared/api/recentApi.js';
 import './lastHour.css';
 
 /** Nearer marks could not be pressed apart (WCAG 2.2, 2.5.8: 24 pixels). */

@@ -1,20 +1,26 @@
 import { Button, Form, Input, InputNumber, Radio, Select, Skeleton, Switch } from 'antd';
-import type { ImapSecurity, MailboxFailure, MailboxView, MailboxWay, UnmatchedMail } from '@kiraku/core/contract';
+import type {
+  ImapSecurity,
+  MailboxFailure,
+  MailboxView,
+  MailboxWay,
+  UnmatchedMail,
+  MailboxRequest,
+} from '@kiraku/core/contract';
 import { mailboxCheckedSentence, unreadMailProblem, unreadMailText } from '@kiraku/core/sentences';
-import { useNow } from '../app/useNow.js';
-import { FormEnd } from '../settings/FormEnd.js';
-import { SettingsPages } from '../settings/SettingsPages.js';
-import '../settings/settings.css';
+import { useNow } from '../shared/hooks/useNow.js';
+import { FormEnd } from '../shared/ui/FormEnd.js';
+import { SettingsPages } from '../shared/ui/SettingsPages.js';
+import '../shared/ui/settings.css';
 import { RefusedMails } from '../refused/RefusedMails.js';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import {
   useMailboxQuery,
   useRetryMailMutation,
   useSaveMailboxMutation,
   useTryMailboxMutation,
-  type MailboxForm,
-} from './mailboxApi.js';
+} from '../shared/api/mailboxApi.js';
 
 const WAYS: { value: MailboxWay; label: string }[] = [
   { value: 'imap', label: 'From my mailbox (IMAP). It is only read: nothing is marked, moved or deleted' },
@@ -68,18 +74,18 @@ export default function MailboxPage() {
 }
 
 function MailboxFields({ view }: { view: MailboxView }) {
-  const [form] = Form.useForm<MailboxForm>();
+  const [form] = Form.useForm<MailboxRequest>();
   const way = Form.useWatch('way', form) ?? view.way;
   const [save, result] = useSaveMailboxMutation();
   const [tryOut, trial] = useTryMailboxMutation();
   const { hasPassword, lmtpPort: _port, state: _state, ...initial } = view;
   // What the form does not show at the moment is kept.
-  const whole = (fields: Partial<MailboxForm>): MailboxForm => {
+  const whole = (fields: Partial<MailboxRequest>): MailboxRequest => {
     const { password, ...rest } = { ...initial, ...fields };
     return { ...rest, ...(password && { password }) };
   };
   return (
-    <Form<MailboxForm>
+    <Form<MailboxRequest>
       form={form}
       layout="vertical"
       requiredMark={false}

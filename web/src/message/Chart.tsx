@@ -10,11 +10,11 @@ import { markText, trailText } from '@kiraku/core/sentences';
 import type { ChartEvent } from '@kiraku/core/contract';
 import { MINUTE } from '@kiraku/core/time';
 import { isNow, groupEvents, type MarkGroup } from '@kiraku/core/tracking';
-import { useNow } from '../app/useNow.js';
-import { MarkShape } from '../ui/MarkShape.js';
-import { useWidth } from '../ui/useWidth.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { MarkShape } from '../shared/ui/MarkShape.js';
+import { useWidth } from '../shared/hooks/useWidth.js';
 import type { Lane } from './lanes.js';
-import '../ui/trail.css';
+import '../shared/ui/trail.css';
 import './chart.css';
 
 /** A span of time, epoch milliseconds. */

@@ -1,9 +1,9 @@
 import { Link } from 'react-router';
 import { messageStatus, personText } from '@kiraku/core/sentences';
 import type { MessageSummary } from '@kiraku/core/contract';
-import { useNow } from '../app/useNow.js';
-import { useIncomingQuery } from '../followups/followupsApi.js';
-import { When } from '../ui/When.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { useIncomingQuery } from '../shared/api/followupsApi.js';
+import { When } from '../shared/ui/When.js';
 
 /** The messages of a conversation, the oldest first. */
 export function Conversation({ messages, current }: { messages: readonly MessageSummary[]; current: number }) {

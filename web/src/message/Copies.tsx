@@ -4,7 +4,7 @@ import { copyText, personText, readersSentences, receiptSentences } from '@kirak
 import type { CopyView } from '@kiraku/core/contract';
 import { Link } from 'react-router';
 import { RetryCopy } from '../outbox/RetryCopy.js';
-import { useNow } from '../app/useNow.js';
+import { useNow } from '../shared/hooks/useNow.js';
 
 const MAX_COPIES_SHOWN = 6;
 const KINDS = { to: '', cc: 'Cc', bcc: 'Bcc' };

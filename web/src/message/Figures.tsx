@@ -1,8 +1,8 @@
 import type { CopyView, MessageSummary } from '@kiraku/core/contract';
 import { countsText } from '@kiraku/core/sentences';
 import { durationWords } from '@kiraku/core/time';
-import { useNow } from '../app/useNow.js';
-import { When } from '../ui/When.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { When } from '../shared/ui/When.js';
 
 /** The figures of one message, or of all messages of a conversation together. */
 export function Figures({

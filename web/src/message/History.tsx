@@ -4,11 +4,11 @@ import { deviceText, eventText, notCountedText, personText, subjectText } from '
 import type { EventKind, EventView, HistoryScope, MessageDetail } from '@kiraku/core/contract';
 import { dateWords, clockWords } from '@kiraku/core/time';
 import { isNow } from '@kiraku/core/tracking';
-import { useNow } from '../app/useNow.js';
+import { useNow } from '../shared/hooks/useNow.js';
 import { Verdict } from '../judging/Verdict.js';
-import { When } from '../ui/When.js';
+import { When } from '../shared/ui/When.js';
 import type { Span } from './Chart.js';
-import { useHistoryInfiniteQuery } from './messageApi.js';
+import { useHistoryInfiniteQuery } from '../shared/api/messageApi.js';
 
 const KINDS: { value: EventKind | ''; label: string }[] = [
   { value: '', label: 'everything' },
@@ -44,7 +44,7 @@ export function History({ detail, scope, span, notCounted }: HistoryProps) {
     from: span && Math.floor(span[0]),
     to: span && Math.ceil(span[1]),
   });
-  const events = data?.pages.flat() ?? [];
+  const events = data?.pages.flatMap((page) => page.events) ?? [];
   const followed = links.filter(({ clicks }) => clicks > 0);
   const several = copies.length > 1 || scope === 'conversation';
   return (

@@ -3,9 +3,9 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { MessageDetail } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
-import { useApplyActionMutation } from '../sent/sentApi.js';
-import { useReplyMutation } from '../write/draftsApi.js';
-import { useSaveNoteMutation } from './messageApi.js';
+import { useApplyActionMutation } from '../shared/api/sentApi.js';
+import { useReplyMutation } from '../shared/api/draftsApi.js';
+import { useSaveNoteMutation } from '../shared/api/messageApi.js';
 
 /** What can be done with a sent message, and the note on it. */
 export function MessageActions({ detail: { summary, note } }: { detail: MessageDetail }) {

@@ -3,10 +3,10 @@ import { lazy, Suspense, useState } from 'react';
 import { useParams } from 'react-router';
 import { messageNotes, messageStatus } from '@kiraku/core/sentences';
 import type { CopyView, HistoryScope, MessageDetail, MessageSummary } from '@kiraku/core/contract';
-import { useNow } from '../app/useNow.js';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { Trail, TrailAxis } from '../ui/Trail.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { Trail, TrailAxis } from '../shared/ui/Trail.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import type { Span } from './Chart.js';
 import { Replies } from './Replies.js';
 import { Conversation } from './Conversation.js';
@@ -16,7 +16,7 @@ import { Figures } from './Figures.js';
 import { History } from './History.js';
 import { lanesByMessage, lanesByReader } from './lanes.js';
 import { MessageSheet } from './MessageSheet.js';
-import { useConversationQuery, useChartQuery, useMessageQuery } from './messageApi.js';
+import { useConversationQuery, useChartQuery, useMessageQuery } from '../shared/api/messageApi.js';
 import './message.css';
 
 // With what chooses a time: more than all the rest of the page, and seldom wanted.

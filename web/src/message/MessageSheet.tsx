@@ -2,7 +2,7 @@ import { useCallback, useState } from 'react';
 import { addressingText, linkText, personText, sentFileText, sentTimeText } from '@kiraku/core/sentences';
 import type { LinkView, MessageDetail, SentFile } from '@kiraku/core/contract';
 import { isNow } from '@kiraku/core/tracking';
-import { useNow } from '../app/useNow.js';
+import { useNow } from '../shared/hooks/useNow.js';
 import { useBodyFrame } from './useBodyFrame.js';
 
 /** Labels nearer than this would overlap. */

@@ -3,7 +3,7 @@ import { Button, Select } from 'antd';
 import { doubtSentence, personText } from '@kiraku/core/sentences';
 import type { CopyView, IncomingVerdict, IncomingView } from '@kiraku/core/contract';
 import { exactWords } from '@kiraku/core/time';
-import { useDecideIncomingMutation, useIncomingQuery } from '../followups/followupsApi.js';
+import { useDecideIncomingMutation, useIncomingQuery } from '../shared/api/followupsApi.js';
 import { useBodyFrame } from './useBodyFrame.js';
 
 /** What somebody, or a program of theirs, has written: reports are shown in a sentence, where they belong. */

@@ -2,8 +2,8 @@ import { Alert, Button } from 'antd';
 import { useNavigate } from 'react-router';
 import type { MessageSummary } from '@kiraku/core/contract';
 import { exactWords, occurrences, recurrenceProblem } from '@kiraku/core/time';
-import { problemOf } from '../app/api.js';
-import { useRecallMutation, useRescheduleMutation } from '../write/draftsApi.js';
+import { problemOf } from '../shared/api/api.js';
+import { useRecallMutation, useRescheduleMutation } from '../shared/api/draftsApi.js';
 import { LaterButton } from '../write/LaterButton.js';
 
 /** How many of the times that follow are named. */

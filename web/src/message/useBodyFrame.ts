@@ -1,5 +1,5 @@
 import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
-import { useAppSelector } from '../app/store.js';
+import { useAppSelector } from '../shared/store/store.js';
 
 interface BodyFrame {
   frame: RefObject<HTMLIFrameElement | null>;

@@ -1,8 +1,8 @@
 import { Button, Tooltip } from 'antd';
 import { isQuiet } from '@kiraku/core/notifications';
 import { clockWords, HOUR } from '@kiraku/core/time';
-import { useNow } from '../app/useNow.js';
-import { useNotificationSettingsQuery, useMuteMutation } from './notificationsApi.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { useNotificationSettingsQuery, useMuteMutation } from '../shared/api/notificationsApi.js';
 
 /** Quiet for an hour at one press, and loud again at another. */
 export function MuteButton() {

@@ -8,14 +8,14 @@ import {
   type NotificationSettingsView,
   type NotificationChannel,
 } from '@kiraku/core/contract';
-import { FormEnd } from '../settings/FormEnd.js';
-import '../settings/settings.css';
-import { SettingsPages } from '../settings/SettingsPages.js';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
-import { fieldPatterns } from '../ui/timeFormat.js';
-import { MY_ZONE } from '../ui/zone.js';
-import { useNotificationSettingsQuery, useSaveNotificationSettingsMutation } from './notificationsApi.js';
+import { FormEnd } from '../shared/ui/FormEnd.js';
+import '../shared/ui/settings.css';
+import { SettingsPages } from '../shared/ui/SettingsPages.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
+import { fieldPatterns } from '../shared/time/timeFormat.js';
+import { MY_ZONE } from '../shared/time/zone.js';
+import { useNotificationSettingsQuery, useSaveNotificationSettingsMutation } from '../shared/api/notificationsApi.js';
 import { PushDevices } from './PushDevices.js';
 import { playSound } from './sound.js';
 import { askSystem, systemState, type SystemState } from './system.js';

@@ -1,13 +1,13 @@
 import { Alert, Button } from 'antd';
 import { useState } from 'react';
-import { problemOf } from '../app/api.js';
-import { When } from '../ui/When.js';
+import { problemOf } from '../shared/api/api.js';
+import { When } from '../shared/ui/When.js';
 import {
   useAddDeviceMutation,
   usePushQuery,
   useRemoveDeviceMutation,
   useTryDeviceMutation,
-} from './notificationsApi.js';
+} from '../shared/api/notificationsApi.js';
 import { askSystem, subscribePush } from './system.js';
 
 /** Browsers that are notified although no window of Kiraku is open in them. */

@@ -1,5 +1,4 @@
-import type { NotificationView } from '@kiraku/core/contract';
-import type { PushTarget } from './notificationsApi.js';
+import type { NotificationView, PushDeviceRequest } from '@kiraku/core/contract';
 
 /** Whether this browser shows desktop notifications: `unsupported` where the page did not come over TLS, or it never can. */
 export type SystemState = NotificationPermission | 'unsupported';
@@ -52,7 +51,7 @@ export function onSystemPressed(go: (path: string) => void): () => void {
  *
  * @throws Error in words where its push service cannot be reached
  */
-export async function subscribePush(publicKey: string): Promise<PushTarget> {
+export async function subscribePush(publicKey: string): Promise<PushDeviceRequest> {
   const worker = await navigator.serviceWorker.ready;
   const subscription = await worker.pushManager
     .subscribe({ userVisibleOnly: true, applicationServerKey: publicKey })

@@ -4,11 +4,11 @@ import { Link } from 'react-router';
 import type { NotificationView, NotificationSettingsView } from '@kiraku/core/contract';
 import { isQuiet } from '@kiraku/core/notifications';
 import { SECOND } from '@kiraku/core/time';
-import { useAppDispatch, useAppSelector } from '../app/store.js';
-import { useNow } from '../app/useNow.js';
-import { When } from '../ui/When.js';
-import { unseenSlice } from './unseenSlice.js';
-import { useLazyMissedQuery, useSeenMutation } from './notificationsApi.js';
+import { useAppDispatch, useAppSelector } from '../shared/store/store.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { When } from '../shared/ui/When.js';
+import { unseenSlice } from '../shared/store/unseenSlice.js';
+import { useLazyMissedQuery, useSeenMutation } from '../shared/api/notificationsApi.js';
 
 /** What was seen is reported after as long, so that a burst is one report. */
 const REPORT_MS = SECOND;

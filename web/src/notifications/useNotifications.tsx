@@ -7,7 +7,7 @@ import { manyNotifications } from '@kiraku/core/sentences';
 import { playSound } from './sound.js';
 import { askSystem, showSystem, systemState, withdrawSystem } from './system.js';
 import { isLookedAt, useAway } from './useAway.js';
-import { useNotificationSettingsQuery } from './notificationsApi.js';
+import { useNotificationSettingsQuery } from '../shared/api/notificationsApi.js';
 
 const NOTIFICATION_SECONDS = 8;
 /** After a notification, what follows within this time is notified together. */

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { useAppSelector } from '../app/store.js';
+import { useAppSelector } from '../shared/store/store.js';
 
 const PLAIN = '/mark.svg';
 const MAX_ICON_COUNT = 9;

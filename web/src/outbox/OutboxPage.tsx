@@ -3,11 +3,11 @@ import { Link } from 'react-router';
 import { outboxSentence, outboxStateText, personText } from '@kiraku/core/sentences';
 import type { OutboxCopy } from '@kiraku/core/contract';
 import { RefusedMails } from '../refused/RefusedMails.js';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { Nothing } from '../ui/Nothing.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
-import { When } from '../ui/When.js';
-import { useOutboxQuery } from './outboxApi.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { Nothing } from '../shared/ui/Nothing.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
+import { When } from '../shared/ui/When.js';
+import { useOutboxQuery } from '../shared/api/outboxApi.js';
 import { RetryCopy } from './RetryCopy.js';
 import './outbox.css';
 

@@ -1,8 +1,8 @@
 import { Alert, Button, Input } from 'antd';
 import { useState } from 'react';
 import type { CopyState } from '@kiraku/core/contract';
-import { problemOf } from '../app/api.js';
-import { useRetryCopyMutation } from './outboxApi.js';
+import { problemOf } from '../shared/api/api.js';
+import { useRetryCopyMutation } from '../shared/api/outboxApi.js';
 
 interface Props {
   copyId: number;

@@ -3,8 +3,8 @@ import { useState } from 'react';
 import type { Duplicates } from '@kiraku/core/contract';
 import { duplicatesSentence } from '@kiraku/core/sentences';
 import { counted } from '@kiraku/core/time';
-import { useUndo } from '../ui/useUndo.js';
-import { useDuplicatesQuery, useMergeMutation, useUnmergeMutation } from './peopleApi.js';
+import { useUndo } from '../shared/hooks/useUndo.js';
+import { useDuplicatesQuery, useMergeMutation, useUnmergeMutation } from '../shared/api/peopleApi.js';
 
 /** Says that some people may be one, and makes them one. */
 export function DuplicatesHint() {

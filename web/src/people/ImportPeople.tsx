@@ -1,12 +1,17 @@
 import { Alert, Modal, Select, Upload } from 'antd';
 import { useState } from 'react';
-import type { ImportReport, SheetFormat } from '@kiraku/core/contract';
+import {
+  type ImportReport,
+  type SheetFormat,
+  PERSON_FIELDS,
+  type Columns,
+  type PersonField,
+} from '@kiraku/core/contract';
 import { IMPORT_TEXTS, importSentence } from '@kiraku/core/sentences';
-import { PERSON_FIELDS, type Columns, type PersonField } from '@kiraku/core/people';
 import { counted } from '@kiraku/core/time';
-import { problemOf } from '../app/api.js';
-import { useUndo } from '../ui/useUndo.js';
-import { useImportPeopleMutation, useUndoImportMutation } from './peopleApi.js';
+import { problemOf } from '../shared/api/api.js';
+import { useUndo } from '../shared/hooks/useUndo.js';
+import { useImportPeopleMutation, useUndoImportMutation } from '../shared/api/peopleApi.js';
 
 const FIELDS: Record<PersonField, string> = {
   name: 'Name',

@@ -4,12 +4,12 @@ import { Link, useSearchParams } from 'react-router';
 import { PEOPLE_ORDERS, type CompanyRow, type PeopleOrder } from '@kiraku/core/contract';
 import { PEOPLE_ORDER_TEXTS, peopleSentence } from '@kiraku/core/sentences';
 import { capital, counted } from '@kiraku/core/time';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { Nothing } from '../ui/Nothing.js';
-import { SearchField } from '../ui/SearchField.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { Nothing } from '../shared/ui/Nothing.js';
+import { SearchField } from '../shared/ui/SearchField.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { DuplicatesHint } from './DuplicatesHint.js';
-import { useCompaniesQuery, useDirectoryInfiniteQuery } from './peopleApi.js';
+import { useCompaniesQuery, useDirectoryInfiniteQuery } from '../shared/api/peopleApi.js';
 import { PeopleRows } from './PeopleRows.js';
 import './people.css';
 

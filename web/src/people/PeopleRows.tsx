@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { personActivityText, personText } from '@kiraku/core/sentences';
 import type { PersonRow } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
-import { useNow } from '../app/useNow.js';
+import { useNow } from '../shared/hooks/useNow.js';
 
 const ROW_HEIGHT = 41;
 

@@ -3,24 +3,24 @@ import { useNavigate, useParams } from 'react-router';
 import { personSizeSentence, personText } from '@kiraku/core/sentences';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { whenWords } from '@kiraku/core/time';
-import { problemOf } from '../app/api.js';
-import { useNow } from '../app/useNow.js';
+import type { PersonRequest } from '@kiraku/core/contract';
+import { problemOf } from '../shared/api/api.js';
+import { useNow } from '../shared/hooks/useNow.js';
 import {
   useErasePersonMutation,
   usePersonQuery,
   useSavePersonMutation,
   useSetDoNotTrackMutation,
-  type PersonDetails,
   type PersonSheet,
-} from '../privacy/privacyApi.js';
-import { FormEnd } from '../settings/FormEnd.js';
-import '../settings/settings.css';
+} from '../shared/api/privacyApi.js';
+import { FormEnd } from '../shared/ui/FormEnd.js';
+import '../shared/ui/settings.css';
 import './people.css';
-import { useReadingQuery } from './peopleApi.js';
+import { useReadingQuery } from '../shared/api/peopleApi.js';
 import { Reading } from './Reading.js';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { telOf } from '../ui/telOf.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { telOf } from '../shared/ui/telOf.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 
 const ZONES = [
   { value: '', label: 'Not known' },
@@ -77,7 +77,7 @@ function Counts({ id }: { id: number }) {
 function Details({ person: { id, name, company, phone, zone, note, mutedAt } }: { person: PersonSheet }) {
   const [save, result] = useSavePersonMutation();
   return (
-    <Form<PersonDetails>
+    <Form<PersonRequest>
       layout="vertical"
       requiredMark={false}
       initialValues={{ name, company, phone, zone, note, muted: mutedAt !== null }}

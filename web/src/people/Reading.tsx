@@ -11,16 +11,16 @@ import {
 import type { MessageSummary, PersonReading } from '@kiraku/core/contract';
 import { readingTimes } from '@kiraku/core/people';
 
-import { useNow } from '../app/useNow.js';
-import type { PersonSheet } from '../privacy/privacyApi.js';
-import { useBestSendTimeQuery } from '../followups/followupsApi.js';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { Trail, TrailAxis } from '../ui/Trail.js';
-import { useUndo } from '../ui/useUndo.js';
-import { MY_ZONE } from '../ui/zone.js';
-import { When } from '../ui/When.js';
-import { HeatMap } from '../ui/HeatMap.js';
-import { useMergeMutation, useUnmergeMutation, useReadingQuery } from './peopleApi.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import type { PersonSheet } from '../shared/api/privacyApi.js';
+import { useBestSendTimeQuery } from '../shared/api/followupsApi.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { Trail, TrailAxis } from '../shared/ui/Trail.js';
+import { useUndo } from '../shared/hooks/useUndo.js';
+import { MY_ZONE } from '../shared/time/zone.js';
+import { When } from '../shared/ui/When.js';
+import { HeatMap } from '../shared/ui/HeatMap.js';
+import { useMergeMutation, useUnmergeMutation, useReadingQuery } from '../shared/api/peopleApi.js';
 
 /** Everything that was ever sent to somebody and what became of it, and when they read. */
 export function Reading({ person }: { person: PersonSheet }) {

@@ -1,8 +1,8 @@
 import { Form, Select, Skeleton } from 'antd';
 import type { PrivacyView } from '@kiraku/core/contract';
-import { DaysField } from '../settings/DaysField.js';
-import { FormEnd } from '../settings/FormEnd.js';
-import { usePrivacyQuery, useSavePrivacyMutation } from './privacyApi.js';
+import { DaysField } from '../shared/ui/DaysField.js';
+import { FormEnd } from '../shared/ui/FormEnd.js';
+import { usePrivacyQuery, useSavePrivacyMutation } from '../shared/api/privacyApi.js';
 
 /** How long what is known of readers is kept, and whom nothing is to be known of. */
 export function PrivacySettings() {

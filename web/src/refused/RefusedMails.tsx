@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { Button } from 'antd';
 import type { RefusedWay } from '@kiraku/core/contract';
-import { When } from '../ui/When.js';
-import { useDeleteRefusedMutation, useRefusedQuery } from './refusedApi.js';
-import '../settings/settings.css';
+import { When } from '../shared/ui/When.js';
+import { useDeleteRefusedMutation, useRefusedQuery } from '../shared/api/refusedApi.js';
+import '../shared/ui/settings.css';
 
 interface Props {
   way: RefusedWay;

@@ -10,13 +10,13 @@ import {
 } from '@kiraku/core/sentences';
 import { REPORT_PERIODS, type Outcome, type ReportPeriod, type ReportView } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
-import { Choice } from '../ui/Choice.js';
-import { HeatMap } from '../ui/HeatMap.js';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { Nothing } from '../ui/Nothing.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
+import { Choice } from '../shared/ui/Choice.js';
+import { HeatMap } from '../shared/ui/HeatMap.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { Nothing } from '../shared/ui/Nothing.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { Interval } from './Interval.js';
-import { useReportQuery } from './reportsApi.js';
+import { useReportQuery } from '../shared/api/reportsApi.js';
 import { Weeks } from './Weeks.js';
 import './reports.css';
 

@@ -3,7 +3,7 @@ import { scaleBand, scaleLinear } from 'd3-scale';
 import { utcFormat } from 'd3-time-format';
 import type { WeekOutcome } from '@kiraku/core/contract';
 import { weekText } from '@kiraku/core/sentences';
-import { useWidth } from '../ui/useWidth.js';
+import { useWidth } from '../shared/hooks/useWidth.js';
 
 const HEIGHT = 150;
 const TOP = 14;

@@ -1,6 +1,6 @@
 import { Button, Dropdown } from 'antd';
 import type { ListView } from '@kiraku/core/sent';
-import { queryOf } from './sentApi.js';
+import { queryOf } from '../shared/api/sentApi.js';
 
 const SHEETS = [
   ['messages.csv', 'Messages with their counts (CSV)'],

@@ -3,14 +3,15 @@ import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { clicksSentence, copyText, firstOpenSentence, personText, readersText } from '@kiraku/core/sentences';
 import type { MessageDetail } from '@kiraku/core/contract';
-import { useNow } from '../app/useNow.js';
-import { useMessageQuery } from '../message/messageApi.js';
-import { LATER, usePersonActions } from '../today/usePersonActions.js';
-import { useReplyMutation } from '../write/draftsApi.js';
+import { untilTomorrow } from '@kiraku/core/time';
+import { useNow } from '../shared/hooks/useNow.js';
+import { MY_ZONE } from '../shared/time/zone.js';
+import { useMessageQuery } from '../shared/api/messageApi.js';
+import { usePersonActions } from '../today/usePersonActions.js';
+import { useReplyMutation } from '../shared/api/draftsApi.js';
 
 const MAX_COPIES_IN_CARD = 4;
 const MAX_LINKS_IN_CARD = 4;
-const UNTIL = LATER.find(([label]) => label === 'until tomorrow morning')!;
 
 /** What is done with the row that has the keyboard, by key. */
 export const GLANCE_KEYS = { w: 'write', l: 'later' } as const;
@@ -51,7 +52,8 @@ function Essentials({ detail, action, done }: { detail: MessageDetail } & Pick<G
     const draft = await reply(summary.id).unwrap();
     void navigate(`/write/${draft.id}`);
   };
-  const later = () => void actions.snooze(UNTIL[0], UNTIL[1]().valueOf());
+  const until = untilTomorrow(now, MY_ZONE);
+  const later = () => void actions.snooze(until);
 
   useEffect(() => {
     if (action === null) return;
@@ -81,7 +83,7 @@ function Essentials({ detail, action, done }: { detail: MessageDetail } & Pick<G
         </Button>
         {first && (
           <Button size="small" onClick={later} tabIndex={-1}>
-            Later: {UNTIL[0]}
+            Later: {until.label}
           </Button>
         )}
         <span className="soft">On the row: Enter opens it, W replies, L is for later.</span>

@@ -3,10 +3,10 @@ import dayjs, { type Dayjs } from 'dayjs';
 import { useState } from 'react';
 import { personText } from '@kiraku/core/sentences';
 import type { ListView } from '@kiraku/core/sent';
-import { useTemplatesQuery } from '../settings/settingsApi.js';
-import { useFollowedLinksQuery } from './sentApi.js';
-import { usePeopleQuery } from '../write/draftsApi.js';
-import { fieldPatterns } from '../ui/timeFormat.js';
+import { useTemplatesQuery } from '../shared/api/settingsApi.js';
+import { useFollowedLinksQuery } from '../shared/api/sentApi.js';
+import { usePeopleQuery } from '../shared/api/draftsApi.js';
+import { fieldPatterns } from '../shared/time/timeFormat.js';
 
 /* What opens at the words of the list’s sentence that one fills in, loaded when it is first opened. */
 

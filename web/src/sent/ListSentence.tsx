@@ -10,9 +10,9 @@ import {
 } from '@kiraku/core/sentences';
 import { LIST_COLUMNS, SHOWN, SORT_DIRECTIONS, type ListTotals } from '@kiraku/core/contract';
 import { DEFAULT_VIEW, PERIODS, periodWords, type ListView } from '@kiraku/core/sent';
-import { Choice } from '../ui/Choice.js';
-import { useNow } from '../app/useNow.js';
-import { usePersonQuery } from '../privacy/privacyApi.js';
+import { Choice } from '../shared/ui/Choice.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { usePersonQuery } from '../shared/api/privacyApi.js';
 
 // With fields and calendars, which the list itself does not need.
 const Who = lazy(() => import('./ListChoices.js').then((choices) => ({ default: choices.Who })));

@@ -1,7 +1,7 @@
 import { Button, Dropdown, Form, Input, Popover } from 'antd';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { useForgetViewMutation, useSavedViewsQuery, useSaveViewMutation } from './sentApi.js';
+import { useForgetViewMutation, useSavedViewsQuery, useSaveViewMutation } from '../shared/api/sentApi.js';
 
 /** Views that were given a name, and the way to keep this one. */
 export function SavedViews({ query }: { query: string }) {

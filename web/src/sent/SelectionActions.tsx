@@ -2,9 +2,9 @@ import { App, Button } from 'antd';
 import { lazy, Suspense } from 'react';
 import type { MessageSummary, ListAction } from '@kiraku/core/contract';
 import { actionDoneText, selectionSentence } from '@kiraku/core/sentences';
-import { problemOf, type QueryError } from '../app/api.js';
-import { useUndo } from '../ui/useUndo.js';
-import { useApplyActionMutation } from './sentApi.js';
+import { problemOf, type QueryError } from '../shared/api/api.js';
+import { useUndo } from '../shared/hooks/useUndo.js';
+import { useApplyActionMutation } from '../shared/api/sentApi.js';
 
 // With what reads times in words.
 const RemindButton = lazy(() => import('../followups/RemindButton.js'));

@@ -3,9 +3,9 @@ import { memo } from 'react';
 import { Link } from 'react-router';
 import { messageStatus, personText } from '@kiraku/core/sentences';
 import type { MessageSummary } from '@kiraku/core/contract';
-import { useNow } from '../app/useNow.js';
-import { Trail } from '../ui/Trail.js';
-import { When } from '../ui/When.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { Trail } from '../shared/ui/Trail.js';
+import { When } from '../shared/ui/When.js';
 import { Found } from './Found.js';
 
 interface SentRowProps {

@@ -1,7 +1,7 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useLayoutEffect, useRef, useState, type FocusEvent, type KeyboardEvent, type PointerEvent } from 'react';
 import type { MessageSummary } from '@kiraku/core/contract';
-import { TrailAxis } from '../ui/Trail.js';
+import { TrailAxis } from '../shared/ui/Trail.js';
 import { Glance, GLANCE_KEYS, type GlanceAction } from './Glance.js';
 import { SentRow } from './SentRow.js';
 

@@ -6,7 +6,7 @@ import { messageStatus, peopleText } from '@kiraku/core/sentences';
 import type { ListColumn, MessageSummary } from '@kiraku/core/contract';
 import type { ListView } from '@kiraku/core/sent';
 import { durationWords, exactWords, shortWords } from '@kiraku/core/time';
-import { useNow } from '../app/useNow.js';
+import { useNow } from '../shared/hooks/useNow.js';
 
 interface SentTableProps {
   messages: MessageSummary[];

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { KirakuMark } from '../app/KirakuMark.js';
+import { KirakuMark } from '../shared/ui/KirakuMark.js';
 import './gate.css';
 
 /** A sheet in the middle of the empty desk, before anybody sits down. */

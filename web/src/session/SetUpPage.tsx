@@ -1,12 +1,13 @@
 import { Alert, Button, Form, Input } from 'antd';
 import { Navigate, useLocation } from 'react-router';
-import { problemOf } from '../app/api.js';
+import type { AccountRequest } from '@kiraku/core/contract';
+import { problemOf } from '../shared/api/api.js';
 import { AccountFields, BLANK_ACCOUNT } from '../settings/AccountFields.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { Gate } from './Gate.js';
-import { useSessionQuery, useSetUpMutation, type AccountForm } from './sessionApi.js';
+import { useSessionQuery, useSetUpMutation } from '../shared/api/sessionApi.js';
 
-type SetUpForm = AccountForm & { passphrase: string };
+type SetUpForm = AccountRequest & { passphrase: string };
 
 /** The first start: who am I, how does my mail go out, and the passphrase. */
 export default function SetUpPage() {

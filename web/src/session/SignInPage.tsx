@@ -1,9 +1,9 @@
 import { Alert, Button, Form, Input } from 'antd';
 import { Navigate, useSearchParams } from 'react-router';
-import { problemOf } from '../app/api.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
+import { problemOf } from '../shared/api/api.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { Gate } from './Gate.js';
-import { useSessionQuery, useSignInMutation } from './sessionApi.js';
+import { useSessionQuery, useSignInMutation } from '../shared/api/sessionApi.js';
 
 /** The way in: one passphrase. */
 export default function SignInPage() {

@@ -1,19 +1,19 @@
 import { App, Button, Form, Input, Skeleton } from 'antd';
 import { sessionDeviceText, sessionTimesText } from '@kiraku/core/sentences';
 import type { OpenSession } from '@kiraku/core/contract';
-import { problemOf } from '../app/api.js';
-import { useNow } from '../app/useNow.js';
-import { FormEnd } from '../settings/FormEnd.js';
-import { SettingsPages } from '../settings/SettingsPages.js';
-import '../settings/settings.css';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
+import { problemOf } from '../shared/api/api.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { FormEnd } from '../shared/ui/FormEnd.js';
+import { SettingsPages } from '../shared/ui/SettingsPages.js';
+import '../shared/ui/settings.css';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import {
   useChangePassphraseMutation,
   useEndSessionMutation,
   useEndSessionsMutation,
   useSessionsQuery,
-} from './sessionApi.js';
+} from '../shared/api/sessionApi.js';
 
 /** The passphrase, and where one is signed in. */
 export default function SignInSettingsPage() {

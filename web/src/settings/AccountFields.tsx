@@ -1,11 +1,10 @@
 import { Button, Form, Input, InputNumber, Select } from 'antd';
-import type { SmtpAuth, SmtpSecurity } from '@kiraku/core/contract';
+import type { SmtpAuth, SmtpSecurity, AccountRequest } from '@kiraku/core/contract';
 import { addressProblem } from '@kiraku/core/message';
-import { problemOf } from '../app/api.js';
-import type { AccountForm } from '../session/sessionApi.js';
-import { useGuessAccountMutation } from './settingsApi.js';
+import { problemOf } from '../shared/api/api.js';
+import { useGuessAccountMutation } from '../shared/api/settingsApi.js';
 
-export const BLANK_ACCOUNT: AccountForm = {
+export const BLANK_ACCOUNT: AccountRequest = {
   name: '',
   address: '',
   smtpHost: '',
@@ -28,7 +27,7 @@ const AUTHS: { value: SmtpAuth; label: string }[] = [
 
 /** Fills the server's fields with what the address's own domain announces. */
 function GuessButton({ setUpCode }: { setUpCode?: string | undefined }) {
-  const form = Form.useFormInstance<AccountForm>();
+  const form = Form.useFormInstance<AccountRequest>();
   const address = Form.useWatch('address', form);
   const [guess, { data, error, isLoading }] = useGuessAccountMutation();
   return (

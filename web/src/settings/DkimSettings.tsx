@@ -1,8 +1,8 @@
 import { Alert, Button, Form, Input, Skeleton } from 'antd';
 import { domainOf } from '@kiraku/core/message';
-import { problemOf } from '../app/api.js';
-import { useSessionQuery } from '../session/sessionApi.js';
-import { useDkimQuery, useStartDkimMutation, useStopDkimMutation } from './settingsApi.js';
+import { problemOf } from '../shared/api/api.js';
+import { useSessionQuery } from '../shared/api/sessionApi.js';
+import { useDkimQuery, useStartDkimMutation, useStopDkimMutation } from '../shared/api/settingsApi.js';
 
 /** A signature for outgoing mail, where the outgoing server puts none on it. */
 export function DkimSettings() {

@@ -1,24 +1,24 @@
 import { Button, Form, InputNumber, Radio, Skeleton } from 'antd';
-import { lightSlice, rememberLight, type LightChoice } from '../app/lightSlice.js';
-import { useAppDispatch, useAppSelector } from '../app/store.js';
+import type { AccountRequest } from '@kiraku/core/contract';
+import { lightSlice, rememberLight, type LightChoice } from '../shared/store/lightSlice.js';
+import { useAppDispatch, useAppSelector } from '../shared/store/store.js';
 import {
   useSaveAccountMutation,
   useSessionQuery,
   useSignOutMutation,
   useTryAccountMutation,
-  type AccountForm,
-} from '../session/sessionApi.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
+} from '../shared/api/sessionApi.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { AccountFields } from './AccountFields.js';
 import { DkimSettings } from './DkimSettings.js';
-import { FormEnd } from './FormEnd.js';
-import { SettingsPages } from './SettingsPages.js';
+import { FormEnd } from '../shared/ui/FormEnd.js';
+import { SettingsPages } from '../shared/ui/SettingsPages.js';
 import { SignatureSettings } from './SignatureSettings.js';
 import { SubmissionSettings } from './SubmissionSettings.js';
 import { TimeFormatSettings } from './TimeFormatSettings.js';
 import { WritingSettings } from './WritingSettings.js';
-import { useSaveSendingMutation, useSendingQuery } from './settingsApi.js';
-import './settings.css';
+import { useSaveSendingMutation, useSendingQuery } from '../shared/api/settingsApi.js';
+import '../shared/ui/settings.css';
 
 /** Who I am, how my mail goes out, and how the desk looks in this browser. */
 export default function SettingsPage() {
@@ -65,12 +65,12 @@ export default function SettingsPage() {
   );
 }
 
-function AccountSettings({ account, hasPassword }: { account: AccountForm; hasPassword: boolean }) {
+function AccountSettings({ account, hasPassword }: { account: AccountRequest; hasPassword: boolean }) {
   const [save, result] = useSaveAccountMutation();
   const [tryOut, trial] = useTryAccountMutation();
-  const [form] = Form.useForm<AccountForm>();
+  const [form] = Form.useForm<AccountRequest>();
   return (
-    <Form<AccountForm>
+    <Form<AccountRequest>
       form={form}
       layout="vertical"
       requiredMark={false}
@@ -94,7 +94,7 @@ function AccountSettings({ account, hasPassword }: { account: AccountForm; hasPa
 }
 
 /** An empty password field means the stored one. */
-function filled({ smtpPassword, ...fields }: AccountForm): AccountForm {
+function filled({ smtpPassword, ...fields }: AccountRequest): AccountRequest {
   return { ...fields, ...(smtpPassword && { smtpPassword }) };
 }
 

@@ -1,14 +1,13 @@
 import { Button, Form, Input, Modal } from 'antd';
 import { useState } from 'react';
 import type { SignatureView } from '@kiraku/core/contract';
-import { Editor } from '../write/Editor.js';
+import { Editor } from '../shared/editor/Editor.js';
 import {
   useAddSignatureMutation,
   useRemoveSignatureMutation,
   useSaveSignatureMutation,
   useSignaturesQuery,
-} from './settingsApi.js';
-import '../write/write.css';
+} from '../shared/api/settingsApi.js';
 
 const NEW: SignatureView = { id: 0, name: '', html: '' };
 

@@ -2,13 +2,13 @@ import { Alert, Button, Input, Select, Skeleton } from 'antd';
 import { useState } from 'react';
 import { addressProblem } from '@kiraku/core/message';
 import { lastUsedText } from '@kiraku/core/sentences';
-import { useNow } from '../app/useNow.js';
+import { useNow } from '../shared/hooks/useNow.js';
 import {
   useMakePasswordMutation,
   useRemovePasswordMutation,
   useSaveSubmissionMutation,
   useSubmissionQuery,
-} from './settingsApi.js';
+} from '../shared/api/settingsApi.js';
 
 /** How other mail programs hand their mail in here, and with which passwords. */
 export function SubmissionSettings() {

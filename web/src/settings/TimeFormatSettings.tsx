@@ -1,7 +1,7 @@
 import { Radio, Select } from 'antd';
 import { CLOCKS, DATE_ORDERS, FIRST_DAYS, type TimeFormat } from '@kiraku/core/contract';
-import { useSaveTimeFormatMutation, useSessionQuery } from '../session/sessionApi.js';
-import { BROWSER_FORMAT, usedFormat } from '../ui/timeFormat.js';
+import { useSaveTimeFormatMutation, useSessionQuery } from '../shared/api/sessionApi.js';
+import { BROWSER_FORMAT, usedFormat } from '../shared/time/timeFormat.js';
 
 const CLOCK_LABELS: Record<TimeFormat['clock'], string> = { '24h': '24 hours, 15:30', '12h': '12 hours, 3:30 PM' };
 const DATE_LABELS: Record<TimeFormat['dateOrder'], string> = {

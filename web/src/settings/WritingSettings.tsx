@@ -1,7 +1,7 @@
 import { Form, Input, Select, Skeleton, Switch } from 'antd';
 import type { WritingDefaults } from '@kiraku/core/contract';
-import { FormEnd } from './FormEnd.js';
-import { useSaveWritingMutation, useSignaturesQuery, useWritingQuery } from './settingsApi.js';
+import { FormEnd } from '../shared/ui/FormEnd.js';
+import { useSaveWritingMutation, useSignaturesQuery, useWritingQuery } from '../shared/api/settingsApi.js';
 
 const SWITCHES: [name: keyof WritingDefaults, label: string][] = [
   ['trackOpens', 'Track opens'],

@@ -8,14 +8,14 @@ import {
   useRestoreTemplateMutation,
   useSaveTemplateMutation,
   useTemplatesQuery,
-} from '../settings/settingsApi.js';
+} from '../shared/api/settingsApi.js';
 import { FIRST_REMINDER, ReminderFields } from '../followups/ReminderFields.js';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { Nothing } from '../ui/Nothing.js';
-import { SwitchLine } from '../ui/SwitchLine.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
-import { useUndo } from '../ui/useUndo.js';
-import { Editor } from '../write/Editor.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { Nothing } from '../shared/ui/Nothing.js';
+import { SwitchLine } from '../shared/ui/SwitchLine.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
+import { useUndo } from '../shared/hooks/useUndo.js';
+import { Editor } from '../shared/editor/Editor.js';
 import '../write/write.css';
 import './templates.css';
 

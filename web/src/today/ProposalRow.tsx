@@ -2,16 +2,19 @@ import { Button, Dropdown, Tooltip } from 'antd';
 import { Link, useNavigate } from 'react-router';
 import { personText } from '@kiraku/core/sentences';
 import type { Proposal } from '@kiraku/core/contract';
+import { laterTimes } from '@kiraku/core/time';
 import { isNow } from '@kiraku/core/tracking';
-import { useNow } from '../app/useNow.js';
-import { telOf } from '../ui/telOf.js';
-import { Trail } from '../ui/Trail.js';
-import { useReplyMutation } from '../write/draftsApi.js';
-import { LATER, usePersonActions } from './usePersonActions.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { MY_ZONE } from '../shared/time/zone.js';
+import { telOf } from '../shared/ui/telOf.js';
+import { Trail } from '../shared/ui/Trail.js';
+import { useReplyMutation } from '../shared/api/draftsApi.js';
+import { usePersonActions } from './usePersonActions.js';
 
 /** Somebody to get in touch with: why, and the ways to do it. */
 export function ProposalRow({ proposal: { person, message, parts, score, lastAt } }: { proposal: Proposal }) {
   const now = useNow();
+  const later = laterTimes(now, MY_ZONE);
   const navigate = useNavigate();
   const [reply, { isLoading }] = useReplyMutation();
   const [first, second] = parts;
@@ -56,11 +59,8 @@ export function ProposalRow({ proposal: { person, message, parts, score, lastAt 
         <Dropdown
           trigger={['click']}
           menu={{
-            items: LATER.filter(([, until]) => until().valueOf() > now).map(([label]) => ({
-              key: label,
-              label: `Later: ${label}`,
-            })),
-            onClick: ({ key }) => ways.snooze(key, LATER.find(([label]) => label === key)![1]().valueOf()),
+            items: later.map(({ label }) => ({ key: label, label: `Later: ${label}` })),
+            onClick: ({ key }) => ways.snooze(later.find(({ label }) => label === key)!),
           }}
         >
           <Button size="small" aria-label={`Later: ${who}`} aria-haspopup="menu">

@@ -4,14 +4,14 @@ import { Link } from 'react-router';
 import { noSignSentence, personText, proposalsSentence } from '@kiraku/core/sentences';
 import type { Proposal, TodayView } from '@kiraku/core/contract';
 import { NO_SIGN_VIEW } from '@kiraku/core/sent';
-import { addressOf } from '../sent/sentApi.js';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { Nothing } from '../ui/Nothing.js';
-import { TrailAxis } from '../ui/Trail.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
-import { When } from '../ui/When.js';
+import { addressOf } from '../shared/api/sentApi.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { Nothing } from '../shared/ui/Nothing.js';
+import { TrailAxis } from '../shared/ui/Trail.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
+import { When } from '../shared/ui/When.js';
 import { ProposalRow } from './ProposalRow.js';
-import { useTodayQuery } from './todayApi.js';
+import { useTodayQuery } from '../shared/api/todayApi.js';
 import './today.css';
 
 // With what reads times in words.

@@ -1,15 +1,7 @@
-import dayjs from 'dayjs';
 import { markedDoneText, snoozedText } from '@kiraku/core/sentences';
-import { useUndo } from '../ui/useUndo.js';
-import { useResolveMutation, useSnoozeMutation } from './todayApi.js';
-
-/** Until when somebody can be snoozed. */
-export const LATER: [label: string, until: () => dayjs.Dayjs][] = [
-  ['for an hour', () => dayjs().add(1, 'hour')],
-  ['until this afternoon', () => dayjs().hour(14).minute(0).second(0)],
-  ['until tomorrow morning', () => dayjs().add(1, 'day').hour(8).minute(0).second(0)],
-  ['until next Monday', () => dayjs().day(8).hour(8).minute(0).second(0)],
-];
+import type { LaterTime } from '@kiraku/core/time';
+import { useUndo } from '../shared/hooks/useUndo.js';
+import { useResolveMutation, useSnoozeMutation } from '../shared/api/todayApi.js';
 
 /** Takes somebody off the list for now, each time with undo. */
 export function usePersonActions(personId: number, who: string) {
@@ -20,7 +12,7 @@ export function usePersonActions(personId: number, who: string) {
     if (!result.error) offerUndo({ key: `resolved ${personId}`, title, undo });
   };
   return {
-    snooze: async (label: string, until: number) => {
+    snooze: async ({ label, at: until }: LaterTime) => {
       confirm(await snooze({ personId, until }), snoozedText(who, label), () => void snooze({ personId, until: null }));
     },
     resolve: async () => {

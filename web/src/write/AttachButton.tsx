@@ -4,8 +4,8 @@ import { useState } from 'react';
 import type { FileView } from '@kiraku/core/contract';
 import { fileStateText } from '@kiraku/core/sentences';
 import { ChooseFiles } from '../files/ChooseFiles.js';
-import { useFilesQuery } from '../files/filesApi.js';
-import { SearchField } from '../ui/SearchField.js';
+import { useFilesQuery } from '../shared/api/filesApi.js';
+import { SearchField } from '../shared/ui/SearchField.js';
 
 const MAX_FILES_SHOWN = 8;
 

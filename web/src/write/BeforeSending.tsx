@@ -2,8 +2,8 @@ import { Button } from 'antd';
 import { useMemo } from 'react';
 import type { DraftContent } from '@kiraku/core/contract';
 import { checkMessage, escapeHtml, fillPlaceholders, type Fix } from '@kiraku/core/message';
-import { useSessionQuery } from '../session/sessionApi.js';
-import { useKnown } from './useKnown.js';
+import { useSessionQuery } from '../shared/api/sessionApi.js';
+import { useKnown } from '../shared/hooks/useKnown.js';
 import { linksOf, textOf, withLink } from './linksOf.js';
 
 interface Props {

@@ -1,8 +1,8 @@
 import { Segmented, Select } from 'antd';
 import type { DraftFile, FileWay } from '@kiraku/core/contract';
 import { FILE_LIMITS, isLinked, sizeWords } from '@kiraku/core/files';
-import { useFilesQuery } from '../files/filesApi.js';
-import { SwitchLine } from '../ui/SwitchLine.js';
+import { useFilesQuery } from '../shared/api/filesApi.js';
+import { SwitchLine } from '../shared/ui/SwitchLine.js';
 
 /** What viewing only is worth. */
 const NO_LOCK = 'Without it there is no download button. Anybody who can see a page can still copy it.';

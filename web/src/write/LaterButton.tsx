@@ -2,12 +2,12 @@ import { Button, DatePicker, Form, Popover, Select } from 'antd';
 import dayjs, { type Dayjs } from 'dayjs';
 import { useState } from 'react';
 import { bestSendTimeText } from '@kiraku/core/sentences';
-import { appointmentWords, momentOf } from '@kiraku/core/time';
+import { appointmentWords, momentOf, tomorrowMorning } from '@kiraku/core/time';
 import type { Recurrence } from '@kiraku/core/contract';
-import { useNow } from '../app/useNow.js';
-import { useBestSendTimeQuery } from '../followups/followupsApi.js';
-import { MY_ZONE } from '../ui/zone.js';
-import { fieldPatterns } from '../ui/timeFormat.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { useBestSendTimeQuery } from '../shared/api/followupsApi.js';
+import { MY_ZONE } from '../shared/time/zone.js';
+import { fieldPatterns } from '../shared/time/timeFormat.js';
 import { RepeatFields, recurrenceFrom, type RepeatValues } from './RepeatFields.js';
 
 interface LaterFields extends RepeatValues {
@@ -52,7 +52,7 @@ export function LaterButton({
       layout="vertical"
       requiredMark={false}
       className="write-later"
-      initialValues={{ time: tomorrowMorning(), zone: MY_ZONE }}
+      initialValues={{ time: dayjs(tomorrowMorning(now, MY_ZONE)), zone: MY_ZONE }}
       onFinish={(fields) => {
         setOpen(false);
         if (at !== null) onChoose(at, recurrenceFrom(fields, fields.zone));
@@ -96,10 +96,6 @@ export function LaterButton({
       </Button>
     </Popover>
   );
-}
-
-function tomorrowMorning(): Dayjs {
-  return dayjs().add(1, 'day').hour(9).minute(0).second(0);
 }
 
 /** The field shows the time of no zone in particular: what it reads is meant by the clocks of the one chosen. */

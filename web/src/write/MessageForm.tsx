@@ -5,13 +5,18 @@ import type { Draft, DraftContent, MessageSummary, Recipient, RecipientKind, Rec
 import { contentOf, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { leavingText, savedText, sendText } from '@kiraku/core/sentences';
 import { SECOND } from '@kiraku/core/time';
-import { problemOf, type QueryError } from '../app/api.js';
-import { useUndo } from '../ui/useUndo.js';
-import { useAddDraftMutation, useRecallMutation, useRemoveDraftMutation, useSendDraftMutation } from './draftsApi.js';
+import { problemOf, type QueryError } from '../shared/api/api.js';
+import { useUndo } from '../shared/hooks/useUndo.js';
+import {
+  useAddDraftMutation,
+  useRecallMutation,
+  useRemoveDraftMutation,
+  useSendDraftMutation,
+} from '../shared/api/draftsApi.js';
 import { UploadList } from '../files/UploadList.js';
 import { AttachButton } from './AttachButton.js';
 import { AttachedFiles } from './AttachedFiles.js';
-import { Editor } from './Editor.js';
+import { Editor } from '../shared/editor/Editor.js';
 import { LaterButton } from './LaterButton.js';
 import { MoreButton, useOpenMail } from './MoreButton.js';
 import { PreviewButton } from './PreviewButton.js';
@@ -19,7 +24,7 @@ import { RecipientsField } from './RecipientsField.js';
 import { TemplateButton } from './TemplateButton.js';
 import { useAttaching } from './useAttaching.js';
 import { useDraft, type SaveState } from './useDraft.js';
-import { useReader } from './useKnown.js';
+import { useReader } from '../shared/hooks/useKnown.js';
 import { TrackingMargin } from './TrackingMargin.js';
 
 interface MessageFormProps {

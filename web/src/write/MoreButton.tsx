@@ -2,9 +2,9 @@ import { App, Button, Dropdown, Form, Input, Modal, type MenuProps } from 'antd'
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { DraftContent } from '@kiraku/core/contract';
-import { problemOf, type QueryError } from '../app/api.js';
-import { useAddTemplateMutation, useSignaturesQuery } from '../settings/settingsApi.js';
-import { useOpenMailMutation } from './draftsApi.js';
+import { problemOf, type QueryError } from '../shared/api/api.js';
+import { useAddTemplateMutation, useSignaturesQuery } from '../shared/api/settingsApi.js';
+import { useOpenMailMutation } from '../shared/api/draftsApi.js';
 
 interface Props {
   content: DraftContent;

@@ -1,8 +1,8 @@
 import { Button, Modal, Skeleton, Tabs } from 'antd';
 import { useState } from 'react';
 import type { Preview } from '@kiraku/core/contract';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { usePreviewQuery } from './draftsApi.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { usePreviewQuery } from '../shared/api/draftsApi.js';
 
 interface Saved {
   id: number;

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState, type ClipboardEvent } from 'react';
 import { personText } from '@kiraku/core/sentences';
 import type { Mailbox, Recipient, RecipientKind } from '@kiraku/core/contract';
 import { addressKey, parseAddresses } from '@kiraku/core/message';
-import { useLazyPeopleQuery, usePeopleQuery } from './draftsApi.js';
+import { useLazyPeopleQuery, usePeopleQuery } from '../shared/api/draftsApi.js';
 
 /** Of a pasted list: lists of more seldom lack the names. */
 const MAX_PASTED_ADDRESSES = 50;

@@ -3,7 +3,7 @@ import type { Dayjs } from 'dayjs';
 import type { Recurrence } from '@kiraku/core/contract';
 import { occurrencesSentence, recurrencePatterns } from '@kiraku/core/sentences';
 import { endingRule, occurrences, recurrenceProblem, type RecurrenceEnd } from '@kiraku/core/time';
-import { fieldPatterns } from '../ui/timeFormat.js';
+import { fieldPatterns } from '../shared/time/timeFormat.js';
 
 export interface RepeatValues {
   pattern?: string;

@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { DraftContent, TemplateView } from '@kiraku/core/contract';
 import { escapeHtml, fillPlaceholders } from '@kiraku/core/message';
-import { useTemplatesQuery } from '../settings/settingsApi.js';
-import { useKnown } from './useKnown.js';
+import { useTemplatesQuery } from '../shared/api/settingsApi.js';
+import { useKnown } from '../shared/hooks/useKnown.js';
 
 interface Props {
   content: DraftContent;

@@ -5,7 +5,7 @@ import type { DraftContent, DraftFile } from '@kiraku/core/contract';
 import { isLinked, withoutFileMarks } from '@kiraku/core/files';
 import { addressKey, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { BeforeSending } from './BeforeSending.js';
-import { useNotTrackedQuery } from './draftsApi.js';
+import { useNotTrackedQuery } from '../shared/api/draftsApi.js';
 import { FileSwitches } from './FileSwitches.js';
 import { linksOf, withLink } from './linksOf.js';
 

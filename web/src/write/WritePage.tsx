@@ -3,10 +3,10 @@ import { useCallback, useMemo, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import type { DraftContent } from '@kiraku/core/contract';
 import { BLANK_CONTENT } from '@kiraku/core/message';
-import { useSignaturesQuery, useWritingQuery } from '../settings/settingsApi.js';
-import { LoadFailed } from '../ui/LoadFailed.js';
-import { usePageTitle } from '../ui/usePageTitle.js';
-import { useDraftQuery } from './draftsApi.js';
+import { useSignaturesQuery, useWritingQuery } from '../shared/api/settingsApi.js';
+import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
+import { useDraftQuery } from '../shared/api/draftsApi.js';
 import { MessageForm } from './MessageForm.js';
 import './write.css';
 

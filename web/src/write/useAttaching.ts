@@ -2,10 +2,8 @@ import { useCallback, useRef } from 'react';
 import type { DraftContent, DraftFile, FileView } from '@kiraku/core/contract';
 import { AS_LINK, fileMark, isLinked, withoutFileMarks } from '@kiraku/core/files';
 import { useUploads } from '../files/useUploads.js';
+import type { PlaceMark } from '../shared/editor/Editor.js';
 import type { ChangeDraft } from './useDraft.js';
-
-/** Puts a mark at the cursor of the message; false where there is none. */
-export type PlaceMark = (mark: string) => boolean;
 
 /** Files that travel with a message: attached, changed, taken off. A link’s place is the cursor, until it is moved. */
 export function useAttaching(change: ChangeDraft) {

@@ -1,8 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Draft, DraftContent } from '@kiraku/core/contract';
 import { contentOf } from '@kiraku/core/message';
-import { problemOf, type QueryError } from '../app/api.js';
-import { useAddDraftMutation, useSaveDraftMutation } from './draftsApi.js';
+import { problemOf, type QueryError } from '../shared/api/api.js';
+import { useAddDraftMutation, useSaveDraftMutation } from '../shared/api/draftsApi.js';
 
 /** How long the writer must pause before the draft saves itself. */
 const SAVE_PAUSE_MS = 700;

@@ -1,0 +1,101 @@
+import { Injectable } from '@nestjs/common';
+import type { ReminderView } from '@kiraku/core/contract';
+import { Clock } from '../environment/clock.js';
+import { FollowupsRepository, type NewReminder, type ReminderRow } from '../followups/followups.repository.js';
+import { invalid, notFound } from '../http/problem.js';
+import { MessagesRepository } from '../messages/messages.repository.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
+import { FollowupViews } from './followupViews.js';
+import { Following } from './following.js';
+import { readTime } from './readTime.js';
+
+/** It waits as if it had never asked: nor is it written about before it does. */
+const WAITING = { state: 'waiting', reason: null, endedAt: null, emailPending: false } as const;
+
+/** What a reminder is set with. */
+export interface ReminderInput extends Pick<NewReminder, 'condition' | 'note' | 'byEmail' | 'zone'> {
+  when: string;
+}
+
+/** Sets and changes reminders. */
+@Injectable()
+export class RemindersService {
+  constructor(
+    private readonly followups: FollowupsRepository,
+    private readonly views: FollowupViews,
+    private readonly following: Following,
+    private readonly messages: MessagesRepository,
+    private readonly unit: UnitOfWork,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Sets the same reminder on several messages, or on a person, or on nothing. */
+  add(input: ReminderInput, about: { messageIds: number[]; personId: number | null }): ReminderView[] {
+    const { condition, note, byEmail, zone } = input;
+    const now = this.clock.now();
+    const row = { ...WAITING, dueAt: this.read(input), condition, note, byEmail, zone, createdAt: now };
+    if (about.messageIds.length === 0 && condition !== 'always')
+      throw invalid('Without a message there is nothing to wait for: choose “in any case”.');
+    const ids = this.changed(() => {
+      if (about.messageIds.length === 0) return [this.followups.addReminder({ ...row, personId: about.personId })];
+      return about.messageIds.map((messageId) => {
+        if (!this.messages.row(messageId)?.queuedAt) throw notFound('sent message');
+        this.unit.note({ messageId });
+        return this.followups.addReminder({ ...row, messageId, personId: this.followups.onlyRecipient(messageId) });
+      });
+    });
+    return ids.map((id) => this.views.reminder(id));
+  }
+
+  /** Change time, note or condition; it waits anew. */
+  save(id: number, input: ReminderInput): ReminderView {
+    const { condition, note, byEmail, zone } = input;
+    return this.change(id, { ...WAITING, dueAt: this.read(input), condition, note, byEmail, zone });
+  }
+
+  /** Later: everything else stays as it is. */
+  snooze(id: number, { when, zone }: Pick<ReminderInput, 'when' | 'zone'>): ReminderView {
+    return this.change(id, { ...WAITING, dueAt: this.read({ when, zone }) });
+  }
+
+  /** Done; or not, after all, as it was at the time that it has. */
+  setDone(id: number, isDone: boolean): ReminderView {
+    const now = this.clock.now();
+    const row = this.row(id);
+    const open = { state: row.dueAt > now ? ('waiting' as const) : ('due' as const), endedAt: null, reason: null };
+    return this.change(id, isDone ? { state: 'done', endedAt: now, emailPending: false } : open);
+  }
+
+  remove(id: number): void {
+    const { messageId } = this.row(id);
+    this.changed(() => {
+      this.followups.removeReminder(id);
+      if (messageId !== null) this.unit.note({ messageId });
+    });
+  }
+
+  private read({ when, zone }: Pick<ReminderInput, 'when' | 'zone'>): number {
+    return readTime(when, this.clock.now(), zone);
+  }
+
+  private row(id: number): ReminderRow {
+    const row = this.followups.reminder(id);
+    if (!row) throw notFound('reminder');
+    return row;
+  }
+
+  private change(id: number, set: Partial<ReminderRow>): ReminderView {
+    const { messageId } = this.row(id);
+    this.changed(() => {
+      this.followups.setReminder(id, set);
+      if (messageId !== null) this.unit.note({ messageId });
+    });
+    return this.views.reminder(id);
+  }
+
+  private changed<T>(work: () => T): T {
+    const outcome = this.unit.commit(work);
+    this.following.wake();
+    return outcome;
+  }
+}

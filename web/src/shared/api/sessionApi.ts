@@ -1,0 +1,69 @@
+import type {
+  AccountTrial,
+  AccountView,
+  OpenSession,
+  SessionView,
+  TimeFormatView,
+  PassphraseRequest,
+  SetUpRequest,
+  AccountRequest,
+} from '@kiraku/core/contract';
+import { api } from './api.js';
+
+/** The account as its form has it: the password is typed, never read. */
+
+export const sessionApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    session: build.query<SessionView, null>({ query: () => 'session', providesTags: ['Session'] }),
+    saveTimeFormat: build.mutation<undefined, TimeFormatView>({
+      query: (body) => ({ url: 'settings/time-format', method: 'PUT', body }),
+      invalidatesTags: (_result, error) => (error ? [] : ['Session']),
+    }),
+    signIn: build.mutation<SessionView, string>({
+      query: (passphrase) => ({ url: 'session', method: 'POST', body: { passphrase } }),
+      invalidatesTags: ['Session'],
+    }),
+    signOut: build.mutation<SessionView, null>({
+      query: () => ({ url: 'session', method: 'DELETE' }),
+      invalidatesTags: ['Session'],
+    }),
+    sessions: build.query<OpenSession[], null>({ query: () => 'sessions', providesTags: ['Sessions'] }),
+    endSession: build.mutation<undefined, string>({
+      query: (id) => ({ url: `sessions/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Sessions'],
+    }),
+    endSessions: build.mutation<undefined, null>({
+      query: () => ({ url: 'sessions', method: 'DELETE' }),
+      invalidatesTags: ['Session'],
+    }),
+    changePassphrase: build.mutation<undefined, PassphraseRequest>({
+      query: (body) => ({ url: 'settings/passphrase', method: 'PUT', body }),
+      invalidatesTags: ['Sessions'],
+    }),
+    setUp: build.mutation<SessionView, SetUpRequest>({
+      query: (body) => ({ url: 'session/set-up', method: 'POST', body }),
+      invalidatesTags: ['Session'],
+    }),
+    tryAccount: build.mutation<AccountTrial, AccountRequest>({
+      query: (body) => ({ url: 'settings/account/try', method: 'POST', body }),
+    }),
+    saveAccount: build.mutation<AccountView, AccountRequest>({
+      query: (body) => ({ url: 'settings/account', method: 'PUT', body }),
+      invalidatesTags: ['Session'],
+    }),
+  }),
+});
+
+export const {
+  useSessionQuery,
+  useSaveTimeFormatMutation,
+  useSignInMutation,
+  useSignOutMutation,
+  useSetUpMutation,
+  useSessionsQuery,
+  useEndSessionMutation,
+  useEndSessionsMutation,
+  useChangePassphraseMutation,
+  useTryAccountMutation,
+  useSaveAccountMutation,
+} = sessionApi;

@@ -1,0 +1,45 @@
+import { Alert, Button } from 'antd';
+import { problemOf, type QueryError } from '../api/api.js';
+
+interface FormEndProps {
+  /** What became of the last try to save. */
+  result: { isLoading: boolean; isSuccess: boolean; error?: unknown };
+  /** What is said where it was saved. */
+  saved: string;
+  button?: string;
+  primary?: boolean;
+  /** What can be tried before it is saved, and what became of that. */
+  trial?: { words: string; isLoading: boolean; data?: { ok: boolean; words: string }; run(): void };
+}
+
+/** What stands at the end of each form of the settings: what went wrong, the buttons, whether it was saved. */
+export function FormEnd({ result, saved, button = 'Save', primary = false, trial }: FormEndProps) {
+  const problem = result.error === undefined ? undefined : problemOf(result.error as QueryError);
+  return (
+    <>
+      {problem && (
+        <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
+      )}
+      {trial?.data && (
+        <Alert
+          type={trial.data.ok ? 'info' : 'warning'}
+          showIcon
+          title={trial.data.words}
+          className="form-problem"
+          role="status"
+        />
+      )}
+      <Button type={primary ? 'primary' : 'default'} htmlType="submit" loading={result.isLoading}>
+        {button}
+      </Button>{' '}
+      {trial && (
+        <Button loading={trial.isLoading} onClick={trial.run}>
+          {trial.words}
+        </Button>
+      )}{' '}
+      <span className="soft" role="status">
+        {result.isSuccess && saved}
+      </span>
+    </>
+  );
+}
