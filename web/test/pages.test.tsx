@@ -1,0 +1,126 @@
+import { act, render, screen, waitFor, within } from '@testing-library/react';
+import { App } from 'antd';
+import type { ComponentType } from 'react';
+import { Provider } from 'react-redux';
+import { MemoryRouter } from 'react-router';
+import type { DraftRow, DraftsPage as Page, OutboxCopy } from '@kiraku/core/contract';
+import DraftsPage from '../src/drafts/DraftsPage.js';
+import FollowupsPage from '../src/followups/FollowupsPage.js';
+import OutboxPage from '../src/outbox/OutboxPage.js';
+import { api } from '../src/shared/api/api.js';
+import { store } from '../src/shared/store/store.js';
+import TodayPage from '../src/today/TodayPage.js';
+import { Network, settled } from './network.js';
+
+/** A page, with what the server says where there is nothing yet, and what the page says then. */
+const PAGES: [name: string, page: ComponentType, path: string, empty: unknown, says: RegExp][] = [
+  ['drafts', DraftsPage, '/api/drafts', { drafts: [], total: 0, nextCursor: null }, /No drafts/],
+  ['outbox', OutboxPage, '/api/outbox', [], /Everything is sent/],
+  [
+    'follow-ups',
+    FollowupsPage,
+    '/api/followups',
+    { reminders: [], plans: [], replyProblem: null },
+    /No follow-ups yet/,
+  ],
+  ['today', TodayPage, '/api/today', { proposals: [], more: 0, noSign: [], noSignTotal: 0 }, /Nobody/],
+];
+
+let network: Network;
+beforeAll(() => {
+  // A document without a window has no size to ask after.
+  window.matchMedia = (media) =>
+    ({
+      matches: false,
+      media,
+      addEventListener() {},
+      removeEventListener() {},
+      addListener() {},
+      removeListener() {},
+    }) as never;
+  globalThis.ResizeObserver = class {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  };
+});
+beforeEach(() => {
+  store.dispatch(api.util.resetApiState());
+  network = new Network();
+});
+
+const show = (Shown: ComponentType) =>
+  render(
+    <Provider store={store}>
+      <MemoryRouter>
+        <App>
+          <Shown />
+        </App>
+      </MemoryRouter>
+    </Provider>,
+  );
+
+/** The request for a path, of those that the page has made. */
+async function asked(path: string) {
+  await settled();
+  const index = network.asked.findIndex((one) => one.path.split('?')[0] === path);
+  if (index < 0) throw new Error(`Not asked for ${path}, but for ${network.asked.map((one) => one.path).join(', ')}`);
+  return network.asked.splice(index, 1)[0]!;
+}
+
+describe.each(PAGES)('the page of %s', (_name, page, path, empty, says) => {
+  test('says what is wrong where it cannot be loaded, and loads it again', async () => {
+    show(page);
+    const problem = { title: 'The disk is full', detail: 'Free some space.', status: 507 };
+    await act(async () => (await asked(path)).respond(problem, 507));
+    const alert = await screen.findByRole('alert');
+    expect(alert.textContent).toContain('The disk is full');
+    await act(async () => {
+      within(alert).getByRole('button', { name: 'Try again' }).click();
+      await (await asked(path)).respond(empty);
+    });
+    await waitFor(() => expect(screen.queryByText('The disk is full')).toBeNull());
+  });
+
+  test('says so where there is nothing yet', async () => {
+    show(page);
+    await act(async () => (await asked(path)).respond(empty));
+    await waitFor(() => expect(document.body.textContent).toMatch(says));
+  });
+});
+
+test('drafts come a page at a time', async () => {
+  const row = (id: number): DraftRow => ({ id, recipients: [], subject: `Draft ${id}`, updatedAt: id });
+  show(DraftsPage);
+  await act(async () =>
+    (await asked('/api/drafts')).respond({ drafts: [row(3), row(2)], total: 3, nextCursor: '2.2' } satisfies Page),
+  );
+  await screen.findByText(/3 drafts/);
+  await act(async () => {
+    screen.getByRole('button', { name: 'Show more' }).click();
+    const more = await asked('/api/drafts');
+    expect(more.path).toBe('/api/drafts?cursor=2.2');
+    await more.respond({ drafts: [row(1)], total: 3, nextCursor: null } satisfies Page);
+  });
+  await screen.findByText('Draft 1');
+  expect(screen.getAllByRole('link').map(({ textContent }) => textContent)).toEqual(['Draft 3', 'Draft 2', 'Draft 1']);
+  expect(screen.queryByRole('button', { name: 'Show more' })).toBeNull();
+});
+
+test('a copy that failed says why, and can be sent to another address', async () => {
+  const copy: OutboxCopy = {
+    copyId: 8,
+    messageId: 5,
+    recipient: { kind: 'to', name: 'Marit Oakes', address: 'marit@lindqvist.example' },
+    subject: 'Panels',
+    state: 'failed',
+    attempts: 1,
+    createdAt: 1000,
+    nextAttemptAt: null,
+    lastError: '550 No such user',
+  };
+  show(OutboxPage);
+  await act(async () => (await asked('/api/outbox')).respond([copy]));
+  await screen.findByText('550 No such user');
+  expect(screen.getByRole('link', { name: 'Panels' }).getAttribute('href')).toBe('/sent/5');
+});
