@@ -4,6 +4,7 @@ const DROPPED_SECTIONS: { opening: RegExp; closing(opening: RegExpExecArray): st
   { opening: /<(style|script|xml|title)\b/gi, closing: ([, name]) => `</${name!.toLowerCase()}>` },
 ];
 const DROPPED_TAGS = /<\/?(?:meta|link|font|[a-z]+:[a-z]+)\b[^<>]*>/gi;
+const TAGS = /<[a-z][^<>]*>/gi;
 const DROPPED_ATTRIBUTES = /\s(?:style|class|lang|align|width|height)=(?:"[^"]*"|'[^']*'|[^\s>]+)/gi;
 
 /**
@@ -14,7 +15,9 @@ const DROPPED_ATTRIBUTES = /\s(?:style|class|lang|align|width|height)=(?:"[^"]*"
  * @example withoutOffice('<p class="MsoNormal">Hello<o:p></o:p></p>') // <p>Hello</p>
  */
 export function withoutOffice(html: string): string {
-  return DROPPED_SECTIONS.reduce(withoutSections, html).replace(DROPPED_TAGS, '').replace(DROPPED_ATTRIBUTES, '');
+  return DROPPED_SECTIONS.reduce(withoutSections, html)
+    .replace(DROPPED_TAGS, '')
+    .replace(TAGS, (tag) => tag.replace(DROPPED_ATTRIBUTES, ''));
 }
 
 function withoutSections(html: string, { opening, closing }: (typeof DROPPED_SECTIONS)[number]): string {

@@ -13,10 +13,10 @@ test.each([
 });
 
 test.each([
-  '<p>Prices: 3 < 4, style="guide" and <a href="https://x.example/?class=1">a link</a></p>',
+  '<p>Prices: 3 < 4, class=A, style="guide" and <a href="https://x.example/?class=1">a link</a></p>',
   '<ul><li><strong>One</strong></li></ul><h2>Two</h2><blockquote>Three</blockquote>',
 ])('what was written stays: %s', (html) => {
-  expect(withoutOffice(html).replaceAll(' style="guide"', '')).toBe(html.replaceAll(' style="guide"', ''));
+  expect(withoutOffice(html)).toBe(html);
 });
 
 test('no text takes long, however it is made up', () => {
