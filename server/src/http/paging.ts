@@ -2,11 +2,10 @@ import { applyDecorators } from '@nestjs/common';
 import { ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import { ROWS_PER_PAGE } from '@kiraku/core/contract';
 import { invalid } from './problem.js';
 
-/** How many rows of a long list are returned at once, where nothing is said. */
-export const PAGE_ROWS = 60;
-const MAX_PAGE_ROWS = 200;
+const MAX_ROWS_PER_PAGE = 200;
 
 /** Of a query: where to go on. */
 export const Cursor = () =>
@@ -20,18 +19,18 @@ export const Cursor = () =>
 /** Of a query: how many rows at most. */
 export const Limit = () =>
   applyDecorators(
-    ApiPropertyOptional({ default: PAGE_ROWS, maximum: MAX_PAGE_ROWS, type: Number }),
+    ApiPropertyOptional({ default: ROWS_PER_PAGE, maximum: MAX_ROWS_PER_PAGE, type: Number }),
     IsOptional(),
     Type(() => Number),
     IsInt(),
     Min(1),
-    Max(MAX_PAGE_ROWS),
+    Max(MAX_ROWS_PER_PAGE),
   );
 
 /** Which part of a long list is asked for. */
 export class PageQuery {
   @Cursor() cursor?: string;
-  @Limit() limit = PAGE_ROWS;
+  @Limit() limit = ROWS_PER_PAGE;
 }
 
 /** A place in a list: by what it is sorted by, and by number where that is the same. */

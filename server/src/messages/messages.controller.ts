@@ -16,6 +16,7 @@ import { Transform } from 'class-transformer';
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import {
+  ROWS_PER_PAGE,
   MAX_DATE_MS,
   EVENT_KINDS,
   HISTORY_SCOPES,
@@ -28,7 +29,7 @@ import {
   type MessageDetail,
   type MessageSummary,
 } from '@kiraku/core/contract';
-import { Cursor, Limit, PAGE_ROWS, type PageQuery } from '../http/paging.js';
+import { Cursor, Limit, type PageQuery } from '../http/paging.js';
 import { Sends } from '../http/sends.js';
 import { BODY_CSP, shownBody } from './messageBody.js';
 import { MailsService } from './mails.service.js';
@@ -45,7 +46,7 @@ class ScopeQuery {
 
 class HistoryQuery extends ScopeQuery implements HistoryFilter, PageQuery {
   @Cursor() cursor?: string;
-  @Limit() limit = PAGE_ROWS;
+  @Limit() limit = ROWS_PER_PAGE;
 
   @ApiPropertyOptional({ enum: EVENT_KINDS })
   @IsOptional()

@@ -14,6 +14,7 @@ import {
   ValidateIf,
 } from 'class-validator';
 import {
+  ROWS_PER_PAGE,
   MAX_DATE_MS,
   PEOPLE_ORDERS,
   type Duplicates,
@@ -28,7 +29,7 @@ import {
 } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { Clock } from '../environment/clock.js';
-import { Cursor, cursorAfter, Limit, PAGE_ROWS, placeOf, type PageQuery } from '../http/paging.js';
+import { Cursor, cursorAfter, Limit, placeOf, type PageQuery } from '../http/paging.js';
 import { notFound } from '../http/problem.js';
 import { RecipientsRepository } from '../messages/recipients.repository.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
@@ -93,7 +94,7 @@ class TrackingDto {
 
 class DirectoryQuery extends PeopleQuery implements PageQuery {
   @Cursor() cursor?: string;
-  @Limit() limit = PAGE_ROWS;
+  @Limit() limit = ROWS_PER_PAGE;
 
   @ApiPropertyOptional({ enum: PEOPLE_ORDERS, default: 'name' })
   @IsOptional()

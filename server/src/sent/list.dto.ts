@@ -2,6 +2,7 @@ import { ApiPropertyOptional } from '@nestjs/swagger';
 import { Transform, Type } from 'class-transformer';
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Matches, Max, MaxLength, Min } from 'class-validator';
 import {
+  ROWS_PER_PAGE,
   MAX_LIST_IDS,
   MAX_DATE_MS,
   LIST_COLUMNS,
@@ -12,7 +13,7 @@ import {
   type Shown,
   type SortDirection,
 } from '@kiraku/core/contract';
-import { Cursor, Limit, PAGE_ROWS, type PageQuery } from '../http/paging.js';
+import { Cursor, Limit, type PageQuery } from '../http/paging.js';
 
 const FLAGS: Record<string, boolean> = { true: true, false: false };
 const asFlag = Transform(({ value }) => FLAGS[String(value)] ?? value);
@@ -101,7 +102,7 @@ export class ListFilterQuery implements ListFilter {
 
 export class ListPageQuery extends ListFilterQuery implements PageQuery {
   @Cursor() cursor?: string;
-  @Limit() limit = PAGE_ROWS;
+  @Limit() limit = ROWS_PER_PAGE;
 
   @ApiPropertyOptional({ description: 'Only these messages, by their numbers with commas between' })
   @IsOptional()

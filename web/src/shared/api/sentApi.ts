@@ -2,6 +2,7 @@ import { original } from '@reduxjs/toolkit';
 import type { InfiniteData } from '@reduxjs/toolkit/query';
 import {
   MAX_LIST_IDS,
+  ROWS_PER_PAGE,
   type ListTotals,
   type MessagePage,
   type MessageSummary,
@@ -13,8 +14,6 @@ import { entriesOf, filterOf, DEFAULT_VIEW, placeAfter, placeRows, viewFrom, typ
 import { api, PAGED, type ApiDispatch } from './api.js';
 import { onPushed } from './pushed.js';
 
-/** As many as the server gives at once. */
-const PAGE = 60;
 /** How long a list is may be a moment old. */
 const COUNT_AFTER_MS = 500;
 
@@ -157,7 +156,7 @@ const placed = (query: Query, changed: MessageSummary[], shown: MessageSummary[]
     const isWhole = pages.at(-1)?.nextCursor === null;
     const rows = placeRows(before, changed, new Set(shown.map(({ id }) => id)), viewOf(query), isWhole);
     // Under a flood of activity the list would grow without end: what nobody asked for is let go again, and found again.
-    const kept = rows.slice(0, (pages.length + 1) * PAGE);
+    const kept = rows.slice(0, (pages.length + 1) * ROWS_PER_PAGE);
     const last = kept.at(-1);
     const cut = kept.length < rows.length && last ? placeAfter(last, viewOf(query)) : null;
     // All on the first page: where one ends does not show.
