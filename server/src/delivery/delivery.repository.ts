@@ -9,7 +9,7 @@ import { copy, message, outbox } from '../store/schema.js';
 export class DeliveryRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  of(copyId: number): CopyDelivery {
+  private of(copyId: number): CopyDelivery {
     const { state, sentAt, lastError, dsnState } = copy;
     const { createdAt: since, attempts, nextAttemptAt } = outbox;
     return this.database

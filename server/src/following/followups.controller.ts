@@ -115,8 +115,8 @@ export class FollowupsController {
 
   @Post('reminders')
   @ApiOperation({ summary: 'Be reminded of messages, of a person, or of anything' })
-  add(@Body() { messageIds, personId, ...input }: NewReminderDto): ReminderView[] {
-    return this.reminders.add(input, { messageIds, personId });
+  add(@Body() request: NewReminderDto): ReminderView[] {
+    return this.reminders.add(request);
   }
 
   @Put('reminders/:id')
@@ -164,7 +164,7 @@ export class FollowupsController {
   @HttpCode(200)
   @ApiOperation({ summary: 'Stop a follow-up plan' })
   stop(@Param('id', ParseIntPipe) id: number): PlanView {
-    return this.plans.stopPlan(id);
+    return this.plans.stop(id);
   }
 
   @Put('plan-steps/:id')

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { PlanView } from '@kiraku/core/contract';
+import type { PlanView, StepRequest } from '@kiraku/core/contract';
 import { Clock } from '../environment/clock.js';
 import { FollowupsRepository } from '../followups/followups.repository.js';
 import { FollowupsService } from '../followups/followups.service.js';
@@ -23,7 +23,8 @@ export class PlansService {
     private readonly clock: Clock,
   ) {}
 
-  stopPlan(id: number): PlanView {
+  /** Nothing more of it is sent. */
+  stop(id: number): PlanView {
     const plan = this.followups.plan(id);
     if (!plan) throw notFound('plan');
     this.unit.commit(() => this.service.advance(plan, { kind: 'ended', why: 'Stopped by you' }));
@@ -31,14 +32,10 @@ export class PlansService {
   }
 
   /** Gives the next message of a plan another time, or makes it from another template. */
-  saveStep(
-    id: number,
-    change: { when?: string | undefined; zone?: string | undefined; templateId?: number | undefined },
-  ): PlanView {
+  saveStep(id: number, { when, zone, templateId }: StepRequest): PlanView {
     const { step, plan } = this.plannedStep(id);
-    const { when, templateId } = change;
     const set = {
-      ...(when !== undefined && { dueAt: readTime(when, this.clock.now(), change.zone ?? plan.zone), reason: null }),
+      ...(when !== undefined && { dueAt: readTime(when, this.clock.now(), zone ?? plan.zone), reason: null }),
       ...(templateId !== undefined && { templateId }),
     };
     if (templateId !== undefined && !this.templates.isTemplate(templateId))

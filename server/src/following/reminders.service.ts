@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
-import type { ReminderView } from '@kiraku/core/contract';
+import type { DraftReminder, NewReminderRequest, ReminderView, SnoozeReminderRequest } from '@kiraku/core/contract';
 import { Clock } from '../environment/clock.js';
-import { FollowupsRepository, type NewReminder, type ReminderRow } from '../followups/followups.repository.js';
+import { FollowupsRepository, type ReminderRow } from '../followups/followups.repository.js';
 import { invalid, notFound } from '../http/problem.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
@@ -11,11 +11,6 @@ import { readTime } from './readTime.js';
 
 /** It waits as if it had never asked: nor is it written about before it does. */
 const WAITING = { state: 'waiting', reason: null, endedAt: null, emailPending: false } as const;
-
-/** What a reminder is set with. */
-export interface ReminderInput extends Pick<NewReminder, 'condition' | 'note' | 'byEmail' | 'zone'> {
-  when: string;
-}
 
 /** Sets and changes reminders. */
 @Injectable()
@@ -30,15 +25,15 @@ export class RemindersService {
   ) {}
 
   /** Sets the same reminder on several messages, or on a person, or on nothing. */
-  add(input: ReminderInput, about: { messageIds: number[]; personId: number | null }): ReminderView[] {
-    const { condition, note, byEmail, zone } = input;
+  add(request: NewReminderRequest): ReminderView[] {
+    const { condition, note, byEmail, zone, messageIds, personId } = request;
     const now = this.clock.now();
-    const row = { ...WAITING, dueAt: this.read(input), condition, note, byEmail, zone, createdAt: now };
-    if (about.messageIds.length === 0 && condition !== 'always')
+    const row = { ...WAITING, dueAt: this.read(request), condition, note, byEmail, zone, createdAt: now };
+    if (messageIds.length === 0 && condition !== 'always')
       throw invalid('Without a message there is nothing to wait for: choose “in any case”.');
     const ids = this.changed(() => {
-      if (about.messageIds.length === 0) return [this.followups.addReminder({ ...row, personId: about.personId })];
-      return about.messageIds.map((messageId) => {
+      if (messageIds.length === 0) return [this.followups.addReminder({ ...row, personId })];
+      return messageIds.map((messageId) => {
         if (!this.messages.row(messageId)?.queuedAt) throw notFound('sent message');
         this.unit.note({ messageId });
         return this.followups.addReminder({ ...row, messageId, personId: this.followups.onlyRecipient(messageId) });
@@ -48,13 +43,13 @@ export class RemindersService {
   }
 
   /** Change time, note or condition; it waits anew. */
-  save(id: number, input: ReminderInput): ReminderView {
+  save(id: number, input: DraftReminder): ReminderView {
     const { condition, note, byEmail, zone } = input;
     return this.change(id, { ...WAITING, dueAt: this.read(input), condition, note, byEmail, zone });
   }
 
   /** Later: everything else stays as it is. */
-  snooze(id: number, { when, zone }: Pick<ReminderInput, 'when' | 'zone'>): ReminderView {
+  snooze(id: number, { when, zone }: SnoozeReminderRequest): ReminderView {
     return this.change(id, { ...WAITING, dueAt: this.read({ when, zone }) });
   }
 
@@ -74,7 +69,7 @@ export class RemindersService {
     });
   }
 
-  private read({ when, zone }: Pick<ReminderInput, 'when' | 'zone'>): number {
+  private read({ when, zone }: SnoozeReminderRequest): number {
     return readTime(when, this.clock.now(), zone);
   }
 

@@ -8,7 +8,7 @@ import { DATABASE, type Database } from '../store/database.js';
 import { copy, event, incoming, message, person, plan, planStep, reminder, template } from '../store/schema.js';
 
 export type ReminderRow = typeof reminder.$inferSelect;
-export type NewReminder = typeof reminder.$inferInsert;
+type NewReminder = typeof reminder.$inferInsert;
 export type StepRow = typeof planStep.$inferSelect;
 export type PlanRow = typeof plan.$inferSelect & { steps: StepRow[] };
 
