@@ -531,7 +531,7 @@ const MUTANTS = [
   {
     name: 'some behind an address that did not get it fail all',
     file: 'incoming/consequences.js',
-    find: '[...reports].sort(arrivalsFirst)',
+    find: 'arrivalsFirst(reports)',
     put: 'reports',
     tests: 'server/test/incoming/incoming',
     only: 'some may get it',

@@ -1,4 +1,4 @@
-import type { CopyState, DsnState } from '../contract/index.js';
+import type { CopyState, DeliveryAction, DsnState } from '../contract/index.js';
 import { retryDelayMs } from './retries.js';
 
 /** What the outbox has to do yet for a copy. Times in epoch milliseconds. */
@@ -37,10 +37,7 @@ export type DeliveryEvent =
   /** Its recipient is erased: it does not leave any more. */
   | { kind: 'withdrawn'; words: string }
   /** A report (RFC 3464) says what became of it after it was taken. */
-  | { kind: 'reported'; action: ReportedAction; words: string; address: string };
-
-/** What a report can say, as far as it changes how a copy stands. */
-export type ReportedAction = 'delivered' | 'relayed' | 'delayed' | 'failed';
+  | { kind: 'reported'; action: DeliveryAction; words: string; address: string };
 
 /** @returns how the copy stands then; null where the event changes nothing */
 type Transition<Kind extends DeliveryEvent['kind']> = (
@@ -105,6 +102,26 @@ export function afterDelivery(copy: CopyDelivery, event: DeliveryEvent): CopyDel
   return transition?.(copy, event) ?? null;
 }
 
+/**
+ * As which event in a message’s history it is recorded that something happened to a copy; null where it is not.
+ *
+ * @param after how the copy stands since
+ */
+export function recordedAs(event: DeliveryEvent, { state }: CopyDelivery): 'bounced' | 'delivered' | null {
+  if (event.kind !== 'reported') return state === 'failed' ? 'bounced' : null;
+  if (event.action === 'failed') return 'bounced';
+  return event.action === 'delayed' ? null : 'delivered';
+}
+
+/**
+ * What one mail reports of a copy, in the order in which it is to be noted: behind one address there can be several, and
+ * where some of them got it, it has arrived.
+ */
+export function arrivalsFirst<Report extends { action: DeliveryAction }>(reports: readonly Report[]): Report[] {
+  const isFailed = ({ action }: Report) => Number(action === 'failed');
+  return [...reports].sort((a, b) => isFailed(a) - isFailed(b));
+}
+
 /** Whether the user can have a copy in a state tried again, and by which event. */
 export function retryOf(state: CopyState): 'retried' | 'resent' | null {
   if (TRANSITIONS[state].retried) return 'retried';
@@ -129,9 +146,10 @@ function failed(copy: CopyDelivery, lastError: string): CopyDelivery {
   return { ...copy, ...DONE, state: 'failed', lastError };
 }
 
-function receipt(copy: CopyDelivery, action: Exclude<ReportedAction, 'failed'>): CopyDelivery | null {
+function receipt(copy: CopyDelivery, action: Exclude<DeliveryAction, 'failed'>): CopyDelivery | null {
   if (action === 'delayed' && !CAN_BE_DELAYED.has(copy.dsnState)) return null;
-  return { ...copy, dsnState: action };
+  // To a list: those behind it say nothing.
+  return { ...copy, dsnState: action === 'expanded' ? 'relayed' : action };
 }
 
 function hasArrived({ dsnState }: CopyDelivery): boolean {

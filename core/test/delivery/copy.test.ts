@@ -1,7 +1,9 @@
-import type { CopyState, DsnState } from '@kiraku/core/contract';
+import type { CopyState, DeliveryAction, DsnState } from '@kiraku/core/contract';
 import {
   afterDelivery,
+  arrivalsFirst,
   newDelivery,
+  recordedAs,
   retryDelayMs,
   retryOf,
   type CopyDelivery,
@@ -17,7 +19,7 @@ const DSN_STATES: (DsnState | null)[] = [null, 'not-offered', 'asked', 'delayed'
 const accepted = (at: number): DeliveryEvent => ({ kind: 'accepted', at, dsnState: 'asked' });
 const delayed = (at: number): DeliveryEvent => ({ kind: 'delayed', at, words: '451 Later', giveUpMs: GIVE_UP_MS });
 const refused: DeliveryEvent = { kind: 'refused', words: '550 Unknown' };
-const reported = (action: 'delivered' | 'relayed' | 'delayed' | 'failed', address = 'ana@harbour.example') =>
+const reported = (action: DeliveryAction, address = 'ana@harbour.example') =>
   ({ kind: 'reported', action, words: 'Mailbox full', address }) as const;
 
 /** How a copy stands after all of these, one after another; one that changes nothing leaves it as it is. */
@@ -107,6 +109,37 @@ describe('reports', () => {
   });
 });
 
+describe('what is recorded', () => {
+  test.each<[DeliveryEvent, ReturnType<typeof recordedAs>]>([
+    [accepted(MINUTE), null],
+    [delayed(MINUTE), null],
+    [delayed(GIVE_UP_MS), 'bounced'],
+    [refused, 'bounced'],
+  ])('of an attempt: $0.kind at $0.at', (event, expected) => {
+    expect(recordedAs(event, after([event]))).toBe(expected);
+  });
+
+  test.each<[DeliveryAction, ReturnType<typeof recordedAs>]>([
+    ['delivered', 'delivered'],
+    ['relayed', 'delivered'],
+    ['expanded', 'delivered'],
+    ['delayed', null],
+    ['failed', 'bounced'],
+  ])('of a report: %s', (action, expected) => {
+    expect(recordedAs(reported(action), after([accepted(1), reported(action)]))).toBe(expected);
+  });
+
+  test('of one mail arrivals come first, and else its order stays', () => {
+    const actions: DeliveryAction[] = ['failed', 'delayed', 'failed', 'relayed'];
+    const reports = actions.map((action, index) => ({ action, index }));
+    expect(arrivalsFirst(reports).map(({ index }) => index)).toEqual([1, 3, 0, 2]);
+  });
+
+  test('a list says nothing of those behind it', () => {
+    expect(after([accepted(1), reported('expanded')]).dsnState).toBe('relayed');
+  });
+});
+
 describe('whatever comes in whatever order', () => {
   const at = fc.integer({ min: 0, max: 10 * DAY });
   const words = fc.constantFrom('451 Later', '550 No');
@@ -118,7 +151,7 @@ describe('whatever comes in whatever order', () => {
     fc.record({ kind: fc.constant('withdrawn' as const), words }),
     fc.record({
       kind: fc.constant('reported' as const),
-      action: fc.constantFrom('delivered', 'relayed', 'delayed', 'failed'),
+      action: fc.constantFrom<DeliveryAction>('delivered', 'relayed', 'expanded', 'delayed', 'failed'),
       words,
       address: fc.constant('ana@harbour.example'),
     }),

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { CopyDelivery, DeliveryEvent } from '@kiraku/core/delivery';
+import { recordedAs, type DeliveryEvent } from '@kiraku/core/delivery';
 import { FollowupsService } from '../followups/followups.service.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { Recorder } from '../tracking/recorder.js';
@@ -41,10 +41,4 @@ export class DeliveryService {
       this.unit.note({ messageId });
     });
   }
-}
-
-function recordedAs(event: DeliveryEvent, { state }: CopyDelivery): 'bounced' | 'delivered' | null {
-  if (event.kind !== 'reported') return state === 'failed' ? 'bounced' : null;
-  if (event.action === 'failed') return 'bounced';
-  return event.action === 'delayed' ? null : 'delivered';
 }

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
-import type { DeliveryAction, Disposition, IncomingKind, IncomingVerdict } from '@kiraku/core/contract';
-import type { ReportedAction } from '@kiraku/core/delivery';
+import type { Disposition, IncomingKind, IncomingVerdict } from '@kiraku/core/contract';
+import { arrivalsFirst } from '@kiraku/core/delivery';
 import type { Candidate, DeliveryReport, Reply } from '@kiraku/core/incoming';
 import { AUTOMATIC_REPLY, PERHAPS_AUTOMATIC } from '@kiraku/core/tracking';
 import { DeliveryService } from '../delivery/delivery.service.js';
@@ -10,15 +10,6 @@ import { SentService } from '../messages/sent.service.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { Recorder } from '../tracking/recorder.js';
 import { IncomingRepository } from './incoming.repository.js';
-
-const REPORTED: Record<DeliveryAction, ReportedAction> = {
-  delivered: 'delivered',
-  relayed: 'relayed',
-  // To a list: those behind it tell nothing.
-  expanded: 'relayed',
-  delayed: 'delayed',
-  failed: 'failed',
-};
 
 /** Why a reply does not count by itself. */
 const NOT_COUNTED: Partial<Record<Reply['kind'], string>> = {
@@ -38,10 +29,9 @@ export class Consequences {
     private readonly unit: UnitOfWork,
   ) {}
 
-  /** What arrived is noted first: behind one address there can be several, and where some of them got it, it has arrived. */
   delivered(copy: Candidate, reports: readonly DeliveryReport[], incomingId: number, at: number): void {
-    for (const { action, addresses, words } of [...reports].sort(arrivalsFirst)) {
-      const event = { kind: 'reported', action: REPORTED[action], words, address: addresses.at(-1)! } as const;
+    for (const { action, addresses, words } of arrivalsFirst(reports)) {
+      const event = { kind: 'reported', action, words, address: addresses.at(-1)! } as const;
       this.delivery.happen(copy, event, at, incomingId);
     }
   }
@@ -87,9 +77,6 @@ export class Consequences {
     });
   }
 }
-
-const arrivalsFirst = (a: DeliveryReport, b: DeliveryReport) =>
-  Number(REPORTED[a.action] === 'failed') - Number(REPORTED[b.action] === 'failed');
 
 function isReply(kind: IncomingKind): boolean {
   return kind === 'reply' || kind === 'perhaps-automatic';
