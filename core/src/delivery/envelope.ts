@@ -17,7 +17,7 @@ export type Dsn = DsnOfMail & DsnOfRecipient;
 
 /** The envelope of a mail that was submitted (RFC 5321, section 2.3.1). */
 export interface SubmittedEnvelope extends DsnOfMail {
-  /** Empty for what must not be answered. */
+  /** Empty for what must not be replied to. */
   from: string;
   to: { address: string; dsn?: DsnOfRecipient }[];
 }

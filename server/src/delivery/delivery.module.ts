@@ -7,12 +7,12 @@ import { DeliveryService } from './delivery.service.js';
 import { OutboxRepository } from './outbox.repository.js';
 import { OutboxService } from './outbox.service.js';
 import { TrialController } from './trial.controller.js';
-import { WayOut } from './wayOut.js';
+import { OutgoingServer } from './outgoingServer.js';
 
 @Module({
   imports: [FollowupsModule, SettingsModule, TrackingModule],
   controllers: [TrialController],
-  providers: [DeliveryRepository, DeliveryService, OutboxRepository, OutboxService, WayOut],
-  exports: [DeliveryRepository, DeliveryService, OutboxRepository, OutboxService, WayOut],
+  providers: [DeliveryRepository, DeliveryService, OutboxRepository, OutboxService, OutgoingServer],
+  exports: [DeliveryRepository, DeliveryService, OutboxRepository, OutboxService, OutgoingServer],
 })
 export class DeliveryModule {}

@@ -28,7 +28,7 @@ export class DeliveryService {
    * @param at when, in epoch milliseconds
    * @param incomingId the report that says so
    */
-  happen({ copyId, messageId }: CopyOfMessage, event: DeliveryEvent, at: number, incomingId?: number): void {
+  apply({ copyId, messageId }: CopyOfMessage, event: DeliveryEvent, at: number, incomingId?: number): void {
     this.unit.commit(() => {
       const after = this.delivery.apply(copyId, event);
       if (!after) return;

@@ -5,7 +5,7 @@ import type { DueWork } from '../work/dueWork.js';
 import { Works } from '../work/works.js';
 import { DeliveryService } from './delivery.service.js';
 import { OutboxRepository } from './outbox.repository.js';
-import { WayOut } from './wayOut.js';
+import { OutgoingServer } from './outgoingServer.js';
 
 const MAX_PARALLEL_SENDS = 4;
 /** How long a stop waits for a mail server; what it does not finish then goes again after the next start. */
@@ -25,7 +25,7 @@ export class OutboxService implements BeforeApplicationShutdown {
   constructor(
     private readonly outbox: OutboxRepository,
     private readonly delivery: DeliveryService,
-    private readonly wayOut: WayOut,
+    private readonly server: OutgoingServer,
     private readonly settings: SendingSettings,
     private readonly clock: Clock,
     works: Works,
@@ -46,10 +46,10 @@ export class OutboxService implements BeforeApplicationShutdown {
   /** What is being said to the mail server is said to its end, unless the server keeps silent. */
   async beforeApplicationShutdown(): Promise<void> {
     await this.due.stop();
-    const patience = setTimeout(() => this.wayOut.abandon(), SMTP_QUIT_MS);
+    const patience = setTimeout(() => this.server.abandon(), SMTP_QUIT_MS);
     await this.drained();
     clearTimeout(patience);
-    this.wayOut.close();
+    this.server.close();
   }
 
   private sendDue(stopping: AbortSignal): number | null {
@@ -79,7 +79,7 @@ export class OutboxService implements BeforeApplicationShutdown {
     if (!row) return;
     const { messageId, requestDsn, messageIdHeader } = this.outbox.receiptRequests(copyId);
     const shared = row.pieces === null ? null : this.sharedOf(messageId);
-    const outcome = await this.wayOut.send({
+    const outcome = await this.server.send({
       from: row.envelopeFrom,
       to: row.envelopeTo,
       mail: { own: row.raw, pieces: row.pieces },
@@ -89,7 +89,7 @@ export class OutboxService implements BeforeApplicationShutdown {
     });
     const at = this.clock.now();
     const event = { ...outcome, at, giveUpMs: this.settings.giveUpMs() };
-    this.delivery.happen({ copyId, messageId }, event, at);
+    this.delivery.apply({ copyId, messageId }, event, at);
   }
 
   /** The original of a message, once in memory for all of its copies that leave together. */

@@ -10,7 +10,7 @@ import { chunksOf, type MailBytes } from './mailBytes.js';
 
 /** One mail with its envelope (RFC 5321, section 2.3.1): one recipient, since each copy is its own. */
 export interface OutgoingMail {
-  /** Empty for what must not be answered. */
+  /** Empty for what must not be replied to. */
   from: string;
   to: string;
   mail: MailBytes;

@@ -32,7 +32,7 @@ export class Consequences {
   delivered(copy: Candidate, reports: readonly DeliveryReport[], incomingId: number, at: number): void {
     for (const { action, addresses, words } of arrivalsFirst(reports)) {
       const event = { kind: 'reported', action, words, address: addresses.at(-1)! } as const;
-      this.delivery.happen(copy, event, at, incomingId);
+      this.delivery.apply(copy, event, at, incomingId);
     }
   }
 

@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { SmtpOutcome } from '../delivery/smtp.js';
-import { WayOut } from '../delivery/wayOut.js';
+import { OutgoingServer } from '../delivery/outgoingServer.js';
 import { AccountService } from '../settings/account.service.js';
 
 interface Words {
@@ -16,7 +16,7 @@ interface Words {
 export class MailToSelf {
   constructor(
     private readonly accounts: AccountService,
-    private readonly wayOut: WayOut,
+    private readonly server: OutgoingServer,
   ) {}
 
   /** Hands over a mail. Auto-Submitted: no program answers it (RFC 3834, section 5). */
@@ -30,6 +30,6 @@ export class MailToSelf {
       ...(inReplyTo !== undefined && { inReplyTo, references: [inReplyTo] }),
       headers: { 'Auto-Submitted': 'auto-generated' },
     });
-    return this.wayOut.deliver({ from: me.address, to: me.address, raw: await composer.compile().build() });
+    return this.server.deliver({ from: me.address, to: me.address, raw: await composer.compile().build() });
   }
 }

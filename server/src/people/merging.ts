@@ -34,7 +34,7 @@ export class Merging {
   }
 
   /** Makes an address a person of its own again, with what was sent there. */
-  part(id: number, from: number): void {
+  unmerge(id: number, from: number): void {
     this.unit.commit(() => {
       const main = this.find(from);
       const address = this.people.merged(from).find((one) => one.id === id);

@@ -166,8 +166,8 @@ export class PeopleController {
   @Post(':id/unmerge')
   @HttpCode(204)
   @ApiOperation({ summary: 'Make an address of somebody a person of its own again' })
-  part(@Param('id', ParseIntPipe) id: number, @Body() { into }: MergeDto): void {
-    this.merging.part(id, into);
+  unmerge(@Param('id', ParseIntPipe) id: number, @Body() { into }: MergeDto): void {
+    this.merging.unmerge(id, into);
   }
 
   @Get('not-tracked')

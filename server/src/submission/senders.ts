@@ -12,7 +12,7 @@ export class Senders {
 
   /** Refuses a sender address that is not the account's own, and was not allowed besides. */
   check(address: string): void {
-    // What must not be answered comes from no address (RFC 5321, section 4.5.5): receipts of mail programs.
+    // What must not be replied to comes from no address (RFC 5321, section 4.5.5): receipts of mail programs.
     if (address === '' || this.ownAddresses.has(address)) return;
     const allowed = this.ownAddresses.keys();
     throw new Refusal(553, '5.7.1', `Kiraku sends as ${allowed.join(', ')} only. Allow ${address} in its settings.`);

@@ -5,7 +5,7 @@ import { SmtpClient, type OutgoingMail, type SingleMail, type SmtpOutcome } from
 
 /** Hands mails to the outgoing mail server, by whatever the account says now. */
 @Injectable()
-export class WayOut {
+export class OutgoingServer {
   private client: { access: string; smtp: SmtpClient } | undefined;
 
   constructor(
