@@ -187,7 +187,7 @@ export class FilesController {
   }
 
   @Get('files/versions/:id/content')
-  @SendsItself('application/octet-stream')
+  @SendsItself('*/*')
   @ApiOperation({ summary: 'A version’s bytes, as the viewer shows them, or to be saved' })
   async content(
     @Param('id', ParseIntPipe) id: number,

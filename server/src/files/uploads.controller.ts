@@ -3,6 +3,7 @@ import {
   ApiConsumes,
   ApiExcludeEndpoint,
   ApiHeader,
+  ApiNoContentResponse,
   ApiOkResponse,
   ApiOperation,
   ApiParam,
@@ -50,6 +51,7 @@ export class UploadsController {
   @ApiHeader(VERSION)
   @ApiHeader({ name: 'Upload-Offset', required: true })
   @ApiConsumes('application/offset+octet-stream')
+  @ApiNoContentResponse({ description: 'More is to come', headers: OFFSET })
   @ApiOkResponse({
     description: 'All is here: the file as the library has it',
     content: { 'application/json': { schema: { $ref: '#/components/schemas/FileView' } } },

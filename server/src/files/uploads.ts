@@ -63,15 +63,15 @@ export class Uploads {
       directory: this.folder(),
       expirationPeriodInMilliseconds: KEEP_BROKEN_MS,
     });
-    const server = new Server({
+    const options = {
       path: UPLOADS_PATH,
       datastore: incoming,
       relativeLocation: true,
       maxSize: () => this.settings.view().maxBytes,
       onUploadCreate: (_request, { size }) => (size === 0 ? refused(EMPTY) : Promise.resolve({})),
       onUploadFinish: (_request, upload) => this.finish(upload),
-      onResponseError: (_request, error) => this.problem('status_code' in error ? error.status_code : 500, error),
-    });
+    } satisfies ConstructorParameters<typeof Server>[0];
+    const server = new ProblemServer(options, (status, said) => this.problem(status, said));
     return { server, incoming };
   }
 
@@ -83,14 +83,30 @@ export class Uploads {
     return { status_code: 200, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(file) };
   }
 
-  private problem(status: number, error: unknown): { status_code: number; body: string } {
+  private problem(status: number, said: string): Problem {
     const { maxBytes } = this.settings.view();
     const tooLarge = `Files may have up to ${sizeWords(maxBytes)}, as the settings say. This one is larger.`;
-    const own = 'body' in (error as object) ? String((error as { body: unknown }).body).trim() : '';
-    const detail =
-      status === 413 ? tooLarge : (DETAILS[status] ?? (status < 500 ? own : 'Something went wrong. Try again.'));
-    const problem: Problem = { type: 'about:blank', title: 'Not uploaded', status, detail };
-    return { status_code: status, body: JSON.stringify(problem) };
+    const own = status < 500 ? said.trim() : 'Something went wrong. Try again.';
+    const detail = status === 413 ? tooLarge : (DETAILS[status] ?? own);
+    return { type: 'about:blank', title: 'Not uploaded', status, detail };
+  }
+}
+
+type Write = Server['write'];
+
+/** What it refuses, at whatever step, is problem details (RFC 9457); the library writes plain text. */
+class ProblemServer extends Server {
+  constructor(
+    options: ConstructorParameters<typeof Server>[0],
+    private readonly problem: (status: number, said: string) => Problem,
+  ) {
+    super(options);
+  }
+
+  override write(...[context, headers, status, body = '']: Parameters<Write>): ReturnType<Write> {
+    if (status < 400) return super.write(context, headers, status, body);
+    headers.set('Content-Type', 'application/problem+json');
+    return super.write(context, headers, status, JSON.stringify(this.problem(status, body)));
   }
 }
 
