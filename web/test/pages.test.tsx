@@ -3,11 +3,12 @@ import { App } from 'antd';
 import type { ComponentType } from 'react';
 import { Provider } from 'react-redux';
 import { MemoryRouter } from 'react-router';
-import type { DraftRow, DraftsPage as Page, OutboxCopy } from '@kiraku/core/contract';
+import type { DraftRow, DraftsPage as Page, MessageSummary, OutboxCopy } from '@kiraku/core/contract';
 import DraftsPage from '../src/drafts/DraftsPage.js';
 import FollowupsPage from '../src/followups/FollowupsPage.js';
 import OutboxPage from '../src/outbox/OutboxPage.js';
 import { api } from '../src/shared/api/api.js';
+import { pushed } from '../src/shared/api/pushed.js';
 import { store } from '../src/shared/store/store.js';
 import TodayPage from '../src/today/TodayPage.js';
 import { Network, settled } from './network.js';
@@ -123,4 +124,15 @@ test('a copy that failed says why, and can be sent to another address', async ()
   await act(async () => (await asked('/api/outbox')).respond([copy]));
   await screen.findByText('550 No such user');
   expect(screen.getByRole('link', { name: 'Panels' }).getAttribute('href')).toBe('/sent/5');
+});
+
+test('a copy that has left goes from the outbox by itself', async () => {
+  show(OutboxPage);
+  // As long as anything is being loaded, nothing is loaded again.
+  await act(async () => (await asked('/api/outbox')).respond([]));
+  await act(async () => (await asked('/api/refused-mails')).respond([]));
+  const messages = [{ id: 5 }] as MessageSummary[];
+  const nothing = { events: [], notifications: [], corrected: [], isReminded: false, draftsChanged: false, gap: false };
+  await act(async () => void store.dispatch(pushed({ ...nothing, messages })));
+  await act(async () => (await asked('/api/outbox')).respond([]));
 });

@@ -47,7 +47,6 @@ export const { useMessageQuery, useSaveNoteMutation, useHistoryInfiniteQuery, us
 
 // Messages that are open are loaded again when something happened to them, or to their conversation.
 onPushed(({ messages }, { dispatch, getState }) => {
-  if (messages.length > 0) dispatch(api.util.invalidateTags(['Outbox']));
   const changed = new Set(messages.map((row) => row.id));
   const shown = messageApi.util.selectCachedArgsForQuery(getState(), 'message');
   const concerned = shown.filter((id) => {

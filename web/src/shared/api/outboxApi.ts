@@ -1,5 +1,6 @@
 import type { OutboxCopy, RetryRequest } from '@kiraku/core/contract';
 import { api } from './api.js';
+import { onPushed } from './pushed.js';
 
 export const outboxApi = api.injectEndpoints({
   endpoints: (build) => ({
@@ -12,3 +13,8 @@ export const outboxApi = api.injectEndpoints({
 });
 
 export const { useOutboxQuery, useRetryCopyMutation } = outboxApi;
+
+// A message that changed may have left.
+onPushed(({ messages }, { dispatch }) => {
+  if (messages.length > 0) dispatch(api.util.invalidateTags(['Outbox']));
+});
