@@ -10,6 +10,7 @@ export default class PageEnvironment extends TestEnvironment {
       fetch: () => Promise.reject(new TypeError('No network here: see network.ts')),
       Headers,
       Response,
+      BroadcastChannel,
       ReadableStream,
       structuredClone,
       TextDecoder,

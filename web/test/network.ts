@@ -37,6 +37,14 @@ export class Network {
     });
   }
 
+  /** The request for a path, of those that the page has made. */
+  async asks(path: string): Promise<Asked> {
+    await settled();
+    const index = this.asked.findIndex((one) => one.path.split('?')[0] === path);
+    if (index < 0) throw new Error(`Not asked for ${path}, but for ${this.asked.map((one) => one.path).join(', ')}`);
+    return this.asked.splice(index, 1)[0]!;
+  }
+
   /** The next request that nobody has looked at yet. */
   async next(): Promise<Asked> {
     for (let turns = 0; this.asked.length === 0 && turns < 50; turns += 1) await settled();

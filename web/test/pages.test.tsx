@@ -9,9 +9,11 @@ import FollowupsPage from '../src/followups/FollowupsPage.js';
 import OutboxPage from '../src/outbox/OutboxPage.js';
 import { api } from '../src/shared/api/api.js';
 import { pushed } from '../src/shared/api/pushed.js';
+import { liveSlice } from '../src/shared/store/liveSlice.js';
 import { store } from '../src/shared/store/store.js';
 import TodayPage from '../src/today/TodayPage.js';
-import { Network, settled } from './network.js';
+import { likeABrowser } from './browser.js';
+import { Network } from './network.js';
 
 /** A page, with what the server says where there is nothing yet, and what the page says then. */
 const PAGES: [name: string, page: ComponentType, path: string, empty: unknown, says: RegExp][] = [
@@ -28,23 +30,7 @@ const PAGES: [name: string, page: ComponentType, path: string, empty: unknown, s
 ];
 
 let network: Network;
-beforeAll(() => {
-  // A document without a window has no size to ask after.
-  window.matchMedia = (media) =>
-    ({
-      matches: false,
-      media,
-      addEventListener() {},
-      removeEventListener() {},
-      addListener() {},
-      removeListener() {},
-    }) as never;
-  globalThis.ResizeObserver = class {
-    observe() {}
-    unobserve() {}
-    disconnect() {}
-  };
-});
+beforeAll(likeABrowser);
 beforeEach(() => {
   store.dispatch(api.util.resetApiState());
   network = new Network();
@@ -61,13 +47,7 @@ const show = (Shown: ComponentType) =>
     </Provider>,
   );
 
-/** The request for a path, of those that the page has made. */
-async function asked(path: string) {
-  await settled();
-  const index = network.asked.findIndex((one) => one.path.split('?')[0] === path);
-  if (index < 0) throw new Error(`Not asked for ${path}, but for ${network.asked.map((one) => one.path).join(', ')}`);
-  return network.asked.splice(index, 1)[0]!;
-}
+const asked = (path: string) => network.asks(path);
 
 describe.each(PAGES)('the page of %s', (_name, page, path, empty, says) => {
   test('says what is wrong where it cannot be loaded, and loads it again', async () => {
@@ -81,6 +61,17 @@ describe.each(PAGES)('the page of %s', (_name, page, path, empty, says) => {
       await (await asked(path)).respond(empty);
     });
     await waitFor(() => expect(screen.queryByText('The disk is full')).toBeNull());
+  });
+
+  test('loads what could not be loaded by itself once the connection is back', async () => {
+    show(page);
+    await act(async () => (await asked(path)).fail());
+    await screen.findByText('Kiraku cannot be reached');
+    await act(async () => void store.dispatch(liveSlice.actions.changed('lost')));
+    await act(async () => void store.dispatch(liveSlice.actions.changed('live')));
+    await act(async () => (await asked(path)).respond(empty));
+    await waitFor(() => expect(document.body.textContent).toMatch(says));
+    expect(screen.queryByText('Kiraku cannot be reached')).toBeNull();
   });
 
   test('says so where there is nothing yet', async () => {

@@ -1,20 +1,9 @@
-import { App, Skeleton } from 'antd';
-import {
-  createBrowserRouter,
-  Navigate,
-  Outlet,
-  useLocation,
-  type LazyRouteFunction,
-  type RouteObject,
-} from 'react-router';
-import { useEffect, useMemo, type ComponentType } from 'react';
-import type { SessionView, TimeFormatView } from '@kiraku/core/contract';
-import { renewedAddress } from '@kiraku/core/sent';
-import { useSaveTimeFormatMutation, useSessionQuery } from '../shared/api/sessionApi.js';
-import { applyTimeFormat, usedFormat } from '../shared/time/timeFormat.js';
-import { LoadFailed } from '../shared/ui/LoadFailed.js';
-import { Layout, NOTIFICATIONS } from './Layout.js';
+import { App } from 'antd';
+import { createBrowserRouter, Navigate, Outlet, type LazyRouteFunction, type RouteObject } from 'react-router';
+import type { ComponentType } from 'react';
+import { NOTIFICATIONS } from './Layout.js';
 import { RouteFailed } from './RouteFailed.js';
+import { HydrateFallback, SignedIn } from './SignedIn.js';
 
 /** A page whose code is loaded when it is gone to. */
 function page(load: () => Promise<{ default: ComponentType }>): LazyRouteFunction<RouteObject> {
@@ -72,40 +61,5 @@ function Messages() {
     >
       <Outlet />
     </App>
-  );
-}
-
-/** All pages, for who has signed in; the others sign in first, and are led back here. */
-function SignedIn() {
-  const { data: session, error, refetch } = useSessionQuery(null);
-  const { pathname, search } = useLocation();
-  const renewed = renewedAddress(pathname, search);
-  if (error) return <LoadFailed error={error} retry={() => void refetch()} />;
-  if (!session) return <HydrateFallback />;
-  if (!session.setUp) return <Navigate to="/set-up" replace />;
-  if (!session.signedIn) return <Navigate to={`/sign-in?to=${encodeURIComponent(pathname)}`} replace />;
-  if (renewed !== null) return <Navigate to={renewed} replace />;
-  return <Formatted session={session} />;
-}
-
-/** All pages, with times and dates in the user’s format; drawn anew when that changes. */
-function Formatted({ session: { timeFormat: stored } }: { session: SessionView }) {
-  const [save] = useSaveTimeFormatMutation();
-  const format = usedFormat(stored);
-  const name = JSON.stringify(format);
-  const isKnown = stored !== null && name === JSON.stringify({ ...format, ...stored });
-  useMemo(() => applyTimeFormat(JSON.parse(name) as TimeFormatView), [name]);
-  // Emails to the user follow the browser that was used last.
-  useEffect(() => {
-    if (!isKnown) void save(JSON.parse(name) as TimeFormatView);
-  }, [isKnown, name, save]);
-  return <Layout key={name} />;
-}
-
-function HydrateFallback() {
-  return (
-    <div className="page">
-      <Skeleton active title={false} paragraph={{ rows: 10 }} />
-    </div>
   );
 }

@@ -26,7 +26,8 @@ export default function WritePage() {
     [goOn],
   );
   const { blank, error, refetch } = useBlank();
-  if (error) return <LoadFailed error={error} retry={refetch} />;
+  // What is being written stays, whatever of it is loaded again.
+  if (!blank && error) return <LoadFailed error={error} retry={refetch} />;
   if (!blank) return <Skeleton active title={false} paragraph={{ rows: 10 }} />;
   if (id === undefined || id === begun)
     return <MessageForm key="begun" initial={null} blank={blank} onAdded={onBegun} />;
