@@ -6,7 +6,10 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
   [
     'Today',
     async (page, world) =>
-      void (await page.goto(`${world.desk}/today`), await expect(page.locator('.proposal').first()).toBeVisible()),
+      void (
+        await page.goto(`${world.desk}/today`),
+        await expect(page.locator('.today-proposal').first()).toBeVisible()
+      ),
   ],
   [
     'Sent as a table',
@@ -26,7 +29,7 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
     async (page, world) => {
       await page.goto(`${world.desk}/sent`);
       await page.locator('.sent-link').first().hover();
-      await expect(page.locator('.glance b').first()).toBeVisible();
+      await expect(page.locator('.sent-glance b').first()).toBeVisible();
     },
   ],
   [
@@ -161,7 +164,7 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
       await page.goto(`${world.desk}/sent`);
       await page.getByRole('link', { name: 'Panels for the reading room' }).first().click();
       await expect(page.getByLabel('Links and files in the message').getByRole('listitem').first()).toBeVisible();
-      await expect(page.locator('.chart svg')).toBeVisible();
+      await expect(page.locator('.chart-box svg')).toBeVisible();
     },
   ],
   [
@@ -180,7 +183,10 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
   [
     'Outbox',
     async (page, world) =>
-      void (await page.goto(`${world.desk}/outbox`), await expect(page.locator('.outbox li').first()).toBeVisible()),
+      void (
+        await page.goto(`${world.desk}/outbox`),
+        await expect(page.locator('.outbox-outbox li').first()).toBeVisible()
+      ),
   ],
   [
     'Templates',

@@ -1,3 +1,4 @@
+import { basename } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
@@ -5,9 +6,17 @@ import { compression } from 'vite-plugin-compression2';
 
 const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
+const kebab = (name: string) => name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
+
 export default defineConfig({
   // Packed as well as can be, once: the server gives out what lies beside each file.
   plugins: [react(), compression({ include: /\.(js|css|svg)$/, algorithms: ['brotliCompress', 'gzip'] })],
+  // Each style sheet has a name of its own, so its classes can be read on the page.
+  css: {
+    modules: {
+      generateScopedName: (name, file) => `${kebab(basename(file, '.module.css'))}-${kebab(name)}`,
+    },
+  },
   // The server puts a fresh nonce into each answer.
   html: { cspNonce: '__NONCE__' },
   build: {

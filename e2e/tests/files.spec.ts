@@ -262,7 +262,7 @@ async function give(page: Page, how: 'drop' | 'paste', files: { name: string; by
       const transfer = new DataTransfer();
       for (const { name, text } of given)
         transfer.items.add(new File([Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0))], name));
-      const target = document.querySelector('.message-editor')!;
+      const target = document.querySelector('.editor-message-editor')!;
       target.dispatchEvent(
         event === 'drop'
           ? new DragEvent('drop', { dataTransfer: transfer, bubbles: true, cancelable: true })

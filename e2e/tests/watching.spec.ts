@@ -65,7 +65,7 @@ test('the list’s sentence narrows it, its address says so, and a view is kept 
 }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/sent`);
-  const sentence = page.locator('.list-sentence');
+  const sentence = page.locator('#list-sentence');
   await expect(sentence).toContainText('none left out');
   await page.getByRole('button', { name: /^What is shown/ }).click();
   await page.getByRole('menuitem', { name: 'messages read but not replied to' }).click();
@@ -118,7 +118,7 @@ test('a message that is not loaded comes to the top when it is opened, and how m
 }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/sent`);
-  const sentence = page.locator('.list-sentence');
+  const sentence = page.locator('#list-sentence');
   await expect(sentence).toContainText('none left out');
   const before = await sentence.textContent();
   const [oldest] = await withoutSign(page, world);
@@ -174,7 +174,7 @@ test('a last hour that is being read while something happens shows it', async ({
 test('several messages are archived, and restored in one press', async ({ world, page }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/sent`);
-  const sentence = page.locator('.list-sentence');
+  const sentence = page.locator('#list-sentence');
   await expect(sentence).toContainText(/\d+ messages/);
   const count = Number(/(\d+) messages/.exec((await sentence.textContent())!)![1]);
   const subject = await page.getByRole('main').getByRole('listitem').first().getByRole('link').textContent();
@@ -205,11 +205,11 @@ test('Today proposes who is reading, within a moment, and lets them be resolved'
   await signedIn(page, world);
   await page.goto(`${world.desk}/today`);
   await expect(page.getByRole('heading', { name: 'Get in touch' })).toBeVisible();
-  await expect(page.locator('.proposal').first()).toBeVisible();
-  const proposed = (await page.locator('.proposal').allTextContents()).join();
+  await expect(page.locator('.today-proposal').first()).toBeVisible();
+  const proposed = (await page.locator('.today-proposal').allTextContents()).join();
   const someone = (await withoutSign(page, world)).find((one) => !proposed.includes(one.name))!;
   const { name } = someone;
-  const mine = page.locator('.proposal').filter({ hasText: name });
+  const mine = page.locator('.today-proposal').filter({ hasText: name });
   await expect(mine).toHaveCount(0);
   await openedBy(browser, world, someone);
   await expect(mine).toContainText('Reading it right now');
@@ -227,15 +227,15 @@ test('resting on a row shows the essentials, and the keyboard writes on and snoo
   await page.goto(`${world.desk}/sent?words=reading%20room`);
   const row = panelsRow(page);
   await row.hover();
-  await expect(page.locator('.glance')).toContainText(/Marit Oakes: \d opens, 3 clicks/);
-  await expect(page.locator('.glance')).toContainText('“the proposal” clicked 2 times');
+  await expect(page.locator('.sent-glance')).toContainText(/Marit Oakes: \d opens, 3 clicks/);
+  await expect(page.locator('.sent-glance')).toContainText('“the proposal” clicked 2 times');
   // Beside the list, however far it is scrolled.
   await page.mouse.move(4, 400);
-  await expect(page.locator('.glance')).toBeHidden();
+  await expect(page.locator('.sent-glance')).toBeHidden();
   await row.focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowUp');
-  await expect(page.locator('.glance')).toBeVisible();
+  await expect(page.locator('.sent-glance')).toBeVisible();
   await page.keyboard.press('l');
   await expect(page.getByText('Marit Oakes is hidden until tomorrow morning')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -252,7 +252,7 @@ test('the chart narrows the history, by dragging and without, and the history by
   await page.goto(`${world.desk}/sent?words=reading%20room`);
   await panelsRow(page).click();
   const history = page.getByRole('region', { name: 'Activity' }).getByRole('listitem');
-  await expect(page.locator('.chart svg')).toBeVisible();
+  await expect(page.locator('.chart-box svg')).toBeVisible();
   await expect(history.first()).toBeVisible();
   const all = await history.count();
   const box = (await page.locator('.chart-box svg').boundingBox())!;

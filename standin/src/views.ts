@@ -4,23 +4,36 @@ import type { MailboxEntry, MailEntry } from './mailboxes.js';
 import type { Shown } from './phone.js';
 import { PROGRAMS, type ReadingProgram } from './programs.js';
 
+/** Unlike Kiraku's own, so that nobody takes one for the other. */
+const COLOURS = {
+  ground: '#e9efe6',
+  stripes: ['#cfdcc9', '#c4d3bd'],
+  panel: '#ffffff',
+  field: '#f6f9f4',
+  line: '#cbd6c6',
+  edge: '#6c8162',
+  ink: '#233028',
+  softInk: '#4c5f50',
+  action: '#1c5c38',
+};
+
 const STYLE = `
-  :root { color-scheme: light; font: 15px/1.5 system-ui, sans-serif; color: #233028; background: #e9efe6 }
+  :root { color-scheme: light; font: 15px/1.5 system-ui, sans-serif; color: ${COLOURS.ink}; background: ${COLOURS.ground} }
   body { margin: 0 }
-  header { background: repeating-linear-gradient(-45deg, #cfdcc9 0 14px, #c4d3bd 14px 28px); border-bottom: 2px solid #6c8162; padding: 10px 24px }
-  header b { background: #233028; color: #fff; padding: 2px 8px }
+  header { background: repeating-linear-gradient(-45deg, ${COLOURS.stripes[0]} 0 14px, ${COLOURS.stripes[1]} 14px 28px); border-bottom: 2px solid ${COLOURS.edge}; padding: 10px 24px }
+  header b { background: ${COLOURS.ink}; color: ${COLOURS.panel}; padding: 2px 8px }
   header a { color: inherit }
   main { max-width: 1100px; margin: 20px auto; padding: 0 24px }
   h1 { font-size: 20px; margin: 0 0 4px } h2 { font-size: 16px; margin: 24px 0 8px }
   p { margin: 4px 0 12px }
-  table { border-collapse: collapse; width: 100%; background: #fff }
-  td, th { text-align: left; padding: 7px 12px; border: 1px solid #cbd6c6; vertical-align: top }
-  a { color: #1c5c38 }
-  iframe { width: 100%; height: 460px; border: 1px solid #6c8162; background: #fff }
-  form { display: flex; gap: 8px 16px; flex-wrap: wrap; align-items: center; background: #f6f9f4; border: 1px solid #cbd6c6; padding: 10px 12px; margin: 12px 0 }
-  button { font: inherit; padding: 4px 14px; border: 1px solid #3d5a45; background: #fff; color: #233028; cursor: pointer }
-  dl { display: grid; grid-template-columns: 90px 1fr; gap: 2px 12px; margin: 8px 0 12px } dt { color: #4c5f50 } dd { margin: 0; overflow-wrap: anywhere }
-  .address { font-family: ui-monospace, monospace; background: #fff; border: 1px solid #6c8162; padding: 6px 10px; display: block; overflow-wrap: anywhere }
+  table { border-collapse: collapse; width: 100%; background: ${COLOURS.panel} }
+  td, th { text-align: left; padding: 7px 12px; border: 1px solid ${COLOURS.line}; vertical-align: top }
+  a { color: ${COLOURS.action} }
+  iframe { width: 100%; height: 460px; border: 1px solid ${COLOURS.edge}; background: ${COLOURS.panel} }
+  form { display: flex; gap: 8px 16px; flex-wrap: wrap; align-items: center; background: ${COLOURS.field}; border: 1px solid ${COLOURS.line}; padding: 10px 12px; margin: 12px 0 }
+  button { font: inherit; padding: 4px 14px; border: 1px solid ${COLOURS.edge}; background: ${COLOURS.panel}; color: ${COLOURS.ink}; cursor: pointer }
+  dl { display: grid; grid-template-columns: 90px 1fr; gap: 2px 12px; margin: 8px 0 12px } dt { color: ${COLOURS.softInk} } dd { margin: 0; overflow-wrap: anywhere }
+  .address { font-family: ui-monospace, monospace; background: ${COLOURS.panel}; border: 1px solid ${COLOURS.edge}; padding: 6px 10px; display: block; overflow-wrap: anywhere }
 `;
 
 /** Every page says what it is: the simulated world outside, not Kiraku. */

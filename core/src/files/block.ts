@@ -3,6 +3,7 @@ import { escapeHtml } from '../message/placeholders.js';
 import { counted } from '../time/words.js';
 import { typeWords } from './kinds.js';
 import { sizeWords, titleOf } from './names.js';
+import { PALETTES } from '../look/index.js';
 
 /** Where the block of a file stands in a draft. */
 const BLOCKS = /<p data-file="(\d{1,15})">[^<]*<\/p>/g;
@@ -71,13 +72,14 @@ export function fileWords({ mediaType, size, pages }: BlockFile['version']): str
   return [typeWords(mediaType), sizeWords(size), pages !== null && counted(pages, 'page')].filter(Boolean).join(', ');
 }
 
-const CELL = 'border: 1px solid #d8d2c4; padding: 10px 14px; font-size: 15px; line-height: 1.4';
+const { line, softInk } = PALETTES.light;
+const CELL = `border: 1px solid ${line}; padding: 10px 14px; font-size: 15px; line-height: 1.4`;
 
 function blockOf({ name, version }: BlockFile, url: string | null): string {
   const title = escapeHtml(titleOf(name));
   return (
     '<table role="presentation" cellspacing="0" cellpadding="0" border="0" style="margin: 12px 0; border-collapse: collapse">' +
     `<tr><td style="${CELL}">${url === null ? title : `<a href="${url}">${title}</a>`}<br>` +
-    `<span style="font-size: 13px; color: #5c6975">${escapeHtml(fileWords(version))}</span></td></tr></table>`
+    `<span style="font-size: 13px; color: ${softInk}">${escapeHtml(fileWords(version))}</span></td></tr></table>`
   );
 }

@@ -1,3 +1,5 @@
+import { PALETTES } from '../look/index.js';
+
 /** Stands for the page to decline tracking until a copy gets an address of its own. */
 export const OPT_OUT_PLACE = 'https://opt-out.invalid/';
 
@@ -12,7 +14,7 @@ export function disclosureOf(wording: string): { html: string; text: string } {
   const [before, words, after] = match ? match.slice(1) : [`${wording} `, 'Opt out', ''];
   const link = `<a href="${OPT_OUT_PLACE}">${escaped(words!)}</a>`;
   return {
-    html: `<p style="font-size: 12px; color: #5c6975">${escaped(before!)}${link}${escaped(after!)}</p>`,
+    html: `<p style="font-size: 12px; color: ${PALETTES.light.softInk}">${escaped(before!)}${link}${escaped(after!)}</p>`,
     text: `${before}${words}${after} <${OPT_OUT_PLACE}>`,
   };
 }

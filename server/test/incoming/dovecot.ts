@@ -81,7 +81,8 @@ export class Dovecot {
 
   async stop(): Promise<void> {
     await this.down();
-    rmSync(this.folder, { recursive: true, force: true });
+    // Its own processes may outlive it for a moment, and write on.
+    rmSync(this.folder, { recursive: true, force: true, maxRetries: 20, retryDelay: 100 });
   }
 
   get log(): string {

@@ -9,6 +9,8 @@ import { useWindowIcon } from '../notifications/useWindowIcon.js';
 import { KirakuMark } from '../shared/ui/KirakuMark.js';
 import { useAppSelector } from '../shared/store/store.js';
 import { useLive } from './useLive.js';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './layout.module.css';
 
 const PAGES = [
   ['/today', 'Today'],
@@ -42,8 +44,8 @@ export function Layout() {
         Skip to content
       </a>
       <section id={NOTIFICATIONS} aria-label="Notifications (F8)" />
-      <header className="head">
-        <NavLink to="/today" className="name" aria-label="Kiraku">
+      <header className={`${styles.head} no-print`}>
+        <NavLink to="/today" className={styles.name} aria-label="Kiraku">
           <KirakuMark />
           <span>Kiraku</span>
         </NavLink>
@@ -54,7 +56,7 @@ export function Layout() {
             </NavLink>
           ))}
         </nav>
-        <div className="end">
+        <div className={styles.end}>
           <LiveState />
           <MuteButton />
           {!writing && (
@@ -65,7 +67,7 @@ export function Layout() {
         </div>
       </header>
       <LastHour />
-      <main id="main" className="page" tabIndex={-1}>
+      <main id="main" className={pageStyles.page} tabIndex={-1}>
         <Outlet />
       </main>
     </>

@@ -1,8 +1,8 @@
 import { ConfigProvider } from 'antd';
 import { useLayoutEffect, useSyncExternalStore } from 'react';
 import { RouterProvider } from 'react-router';
+import type { Light } from '@kiraku/core/look';
 import { router } from './router.js';
-import type { Light } from '../shared/store/lightSlice.js';
 import { useAppSelector } from '../shared/store/store.js';
 import { applyPalette, themeFor } from './theme.js';
 

@@ -1,11 +1,12 @@
 import { Alert, Button } from 'antd';
 import { useRouteError } from 'react-router';
+import pageStyles from '../shared/ui/page.module.css';
 
 /** When a page itself fails: say so, and offer to load it anew (a new version may have come meanwhile). */
 export function RouteFailed() {
   const error = useRouteError();
   return (
-    <div className="page">
+    <div className={pageStyles.page}>
       <Alert
         type="warning"
         showIcon

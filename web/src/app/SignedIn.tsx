@@ -7,6 +7,7 @@ import { useSaveTimeFormatMutation, useSessionQuery } from '../shared/api/sessio
 import { applyTimeFormat, usedFormat } from '../shared/time/timeFormat.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Layout } from './Layout.js';
+import pageStyles from '../shared/ui/page.module.css';
 
 /** All pages, for who has signed in; the others sign in first, and are led back here. */
 export function SignedIn() {
@@ -38,7 +39,7 @@ function Formatted({ session: { timeFormat: stored } }: { session: SessionView }
 /** Stands where a page will be. */
 export function HydrateFallback() {
   return (
-    <div className="page">
+    <div className={pageStyles.page}>
       <Skeleton active title={false} paragraph={{ rows: 10 }} />
     </div>
   );

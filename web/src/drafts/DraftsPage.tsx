@@ -7,7 +7,8 @@ import { Nothing } from '../shared/ui/Nothing.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { When } from '../shared/ui/When.js';
 import { useDraftsInfiniteQuery } from '../shared/api/draftsApi.js';
-import './drafts.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './drafts.module.css';
 
 /** Messages that were begun, last written first. */
 export default function DraftsPage() {
@@ -29,8 +30,8 @@ export default function DraftsPage() {
       )}
       {total !== undefined && total > 0 && (
         <>
-          <p className="page-sentence">{counted(total, 'draft')}, newest first.</p>
-          <ul className="drafts">
+          <p className={pageStyles.sentence}>{counted(total, 'draft')}, newest first.</p>
+          <ul className={styles.drafts}>
             {drafts.map((draft) => (
               <li key={draft.id}>
                 <span>{peopleText(draft.recipients, 'No recipient yet')}</span>

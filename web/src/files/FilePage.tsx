@@ -24,7 +24,8 @@ import { PageStrip } from './PageStrip.js';
 import { Readings } from './Readings.js';
 import { UploadList } from './UploadList.js';
 import { useUploads } from './useUploads.js';
-import './files.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './files.module.css';
 
 /** One file: its versions, and who read it. */
 export default function FilePage() {
@@ -36,11 +37,11 @@ export default function FilePage() {
   if (isLoading) return <Skeleton active title={false} paragraph={{ rows: 8 }} />;
   if (!file) return error ? <LoadFailed error={error} retry={() => void refetch()} /> : null;
   return (
-    <div className="message-and-margin">
-      <section className="sheet file-sheet" aria-label="Pages">
+    <div className={pageStyles.messageAndMargin}>
+      <section className={`${pageStyles.sheet} ${styles.fileSheet}`} aria-label="Pages">
         <Known file={file} readings={data?.readings ?? []} leftOut={data?.leftOut ?? 0} />
       </section>
-      <aside className="margin" aria-label="The file">
+      <aside className={pageStyles.margin} aria-label="The file">
         <About file={file} />
       </aside>
     </div>
@@ -63,8 +64,8 @@ function Known({ file, readings, leftOut }: { file: FileView; readings: readonly
   return (
     <>
       <h1>{file.name}</h1>
-      <p className="page-sentence">{fileSentence(file, counting)}</p>
-      <div className="file-views">
+      <p className={pageStyles.sentence}>{fileSentence(file, counting)}</p>
+      <div className={styles.fileViews}>
         {most > 0 && readings.length > 0 && (
           <Segmented value={view} options={VIEWS} onChange={setView} aria-label="View of the readings" />
         )}
@@ -77,9 +78,11 @@ function Known({ file, readings, leftOut }: { file: FileView; readings: readonly
           />
         )}
       </div>
-      {version.kind === 'picture' && <img className="file-picture" src={contentUrl(version.id)} alt={file.name} />}
+      {version.kind === 'picture' && (
+        <img className={styles.filePicture} src={contentUrl(version.id)} alt={file.name} />
+      )}
       {version.kind === 'video' && (
-        <video className="file-picture" src={contentUrl(version.id)} controls preload="metadata" />
+        <video className={styles.filePicture} src={contentUrl(version.id)} controls preload="metadata" />
       )}
       {most > 0 && view === 'pages' && <PageStrip version={version} readings={readings} />}
       {most > 0 && view !== 'pages' && <PageMatrix readings={counting} pages={most} by={view} />}
@@ -128,13 +131,13 @@ function About({ file }: { file: FileView }) {
       </Typography.Text>
       <Uses fileId={file.id} />
       <h2>Versions</h2>
-      <ul className="versions">
+      <ul className={styles.versions}>
         {file.versions.map((version) => (
           <Version key={version.id} version={version} />
         ))}
       </ul>
       <UploadList uploads={uploads} onTryAgain={tryAgain} onCancel={cancel} />
-      <div className="file-actions">
+      <div className={styles.fileWays}>
         <ChooseFiles onChoose={(file) => void begin(file)}>Add a new version</ChooseFiles>
         <Button type="text" onClick={() => void deleteFile()}>
           Delete
@@ -152,7 +155,7 @@ function Uses({ fileId }: { fileId: number }) {
   return (
     <>
       <h2>Where it was sent</h2>
-      <ul className="versions">
+      <ul className={styles.versions}>
         {uses.map((use) => (
           <li key={use.id}>
             <p>

@@ -10,7 +10,9 @@ import { ChooseFiles } from './ChooseFiles.js';
 import { UploadList } from './UploadList.js';
 import { useLibrary } from './useLibrary.js';
 import { useUploads } from './useUploads.js';
-import './files.css';
+import fileRowsStyles from '../shared/ui/fileRows.module.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './files.module.css';
 
 /** The library: every file that was sent, or is to be. */
 export default function FilesPage() {
@@ -19,20 +21,20 @@ export default function FilesPage() {
   const { uploads, begin, tryAgain, cancel } = useUploads(() => undefined);
   return (
     <div
-      className="files"
+      className={styles.files}
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault();
         for (const file of event.dataTransfer.files) void begin(file);
       }}
     >
-      <div className="files-head">
+      <div className={styles.head}>
         <h1>Files</h1>
         <ChooseFiles multiple onChoose={(file) => void begin(file)}>
           Add files
         </ChooseFiles>
       </div>
-      {data && data.length > 0 && <p className="page-sentence">{librarySentence(data)}</p>}
+      {data && data.length > 0 && <p className={pageStyles.sentence}>{librarySentence(data)}</p>}
       <UploadList uploads={uploads} onTryAgain={tryAgain} onCancel={cancel} />
       {isLoading && <Skeleton active title={false} paragraph={{ rows: 6 }} />}
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
@@ -41,7 +43,7 @@ export default function FilesPage() {
           <p>Send a file as a link, and see who read it, page by page. Add one here, or drop it on a message.</p>
         </Nothing>
       )}
-      <ul className="file-list" aria-label="All files">
+      <ul className={styles.fileList} aria-label="All files">
         {data?.map((file) => (
           <FileRow key={file.id} file={file} />
         ))}
@@ -56,7 +58,7 @@ function FileRow({ file }: { file: FileView }) {
   const isDownloadOnly = versions[0]?.preparation === 'download-only';
   return (
     <li>
-      <Link to={`/files/${id}`} className="file-name">
+      <Link to={`/files/${id}`} className={fileRowsStyles.fileName}>
         {name}
       </Link>
       <span className="soft">{newestVersionText(file)}</span>

@@ -4,7 +4,7 @@ import { FormEnd } from '../shared/ui/FormEnd.js';
 import { SettingsPages } from '../shared/ui/SettingsPages.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { useFilesSettingsQuery, useSaveFilesSettingsMutation } from '../shared/api/filesApi.js';
-import '../shared/ui/settings.css';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 const MEGABYTE = 1_000_000;
 const KINDS: { value: FileKind; label: string }[] = [
@@ -33,7 +33,7 @@ export default function FilesSettingsPage() {
       <SettingsPages />
       {!data && <Skeleton active title={false} />}
       {data && (
-        <div className="settings">
+        <div className={settingsStyles.settings}>
           <section aria-labelledby="settings-files">
             <h2 id="settings-files">Files</h2>
             <Form<Fields>
@@ -51,7 +51,7 @@ export default function FilesSettingsPage() {
                 })
               }
             >
-              <div className="settings-sentences">
+              <div className={settingsStyles.sentences}>
                 <label>
                   Largest file:{' '}
                   <Form.Item name="maxMegabytes" noStyle>
@@ -65,9 +65,9 @@ export default function FilesSettingsPage() {
                 label="Turn attachments from other mail apps into tracked links, if they are"
                 extra="Other attachments stay as they are, and so do those of signed or encrypted messages."
               >
-                <Checkbox.Group options={KINDS} className="settings-choices" />
+                <Checkbox.Group options={KINDS} className={settingsStyles.choices} />
               </Form.Item>
-              <div className="settings-sentences">
+              <div className={settingsStyles.sentences}>
                 <label>
                   and are at least{' '}
                   <Form.Item name="fromMegabytes" noStyle>

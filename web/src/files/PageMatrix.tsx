@@ -4,7 +4,7 @@ import { pageTimeText, personText, readingTimesText } from '@kiraku/core/sentenc
 import type { FileReading } from '@kiraku/core/contract';
 import { pageSums, readMs } from '@kiraku/core/files';
 import { useWidth } from '../shared/hooks/useWidth.js';
-import '../shared/ui/heat.css';
+import heatStyles from '../shared/ui/heat.module.css';
 
 /** For names: so much, or this part of a narrow window. */
 const NAMES_WIDTH = 170;
@@ -44,7 +44,7 @@ export function PageMatrix({ readings, pages, by }: Props) {
     .range([0, Math.min(x.bandwidth(), ROW - 4)]);
   const everyNth = Math.ceil(16 / Math.max(x.step(), 1));
   return (
-    <div ref={box} className="heat page-matrix">
+    <div ref={box} className={heatStyles.heat}>
       {width > 0 && (
         <svg width={width} height={TOP + rows.length * ROW} role="img" aria-label={readingTimesText(rows)}>
           {x.domain().map(
@@ -62,10 +62,10 @@ export function PageMatrix({ readings, pages, by }: Props) {
                 const size = side(ms);
                 return (
                   <g key={page}>
-                    <rect className="heat-cell" x={x(page)} width={x.bandwidth()} y={2} height={ROW - 4} />
+                    <rect className={heatStyles.cell} x={x(page)} width={x.bandwidth()} y={2} height={ROW - 4} />
                     {ms > 0 && (
                       <rect
-                        className="heat-times"
+                        className={heatStyles.times}
                         x={x(page)! + (x.bandwidth() - size) / 2}
                         y={(ROW - size) / 2}
                         width={size}

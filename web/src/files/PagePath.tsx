@@ -5,6 +5,7 @@ import { pathText, visitText } from '@kiraku/core/sentences';
 import type { FileReading } from '@kiraku/core/contract';
 import { readMs } from '@kiraku/core/files';
 import { useWidth } from '../shared/hooks/useWidth.js';
+import styles from './files.module.css';
 
 const EDGE = 4;
 /** Above the line, for the number of the page. */
@@ -29,7 +30,7 @@ export function PagePath({ reading, pages }: { reading: FileReading; pages: numb
   const end: [number, number] = [x(ends.at(-1) ?? 0), y(reading.visits.at(-1)?.page ?? 1)];
   const path = line().curve(curveStepAfter)([...corners, end]);
   return (
-    <div ref={box} className="page-path">
+    <div ref={box} className={styles.pagePath}>
       {width > 0 && (
         <svg width={width} height={height} role="img" aria-label={pathText(reading)}>
           <path d={path ?? ''} />

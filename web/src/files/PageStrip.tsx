@@ -6,6 +6,7 @@ import type { FileReading, FileVersion } from '@kiraku/core/contract';
 import { pageNow, pageSums, whereReadersStop } from '@kiraku/core/files';
 import { useNow } from '../shared/hooks/useNow.js';
 import { drawThumbnail } from './thumbnails.js';
+import styles from './files.module.css';
 
 const BAR = 34;
 /** More are shown when they are asked for. */
@@ -14,10 +15,12 @@ const PAGES_SHOWN = 24;
 interface Props {
   version: FileVersion;
   readings: readonly FileReading[];
+  /** In a margin. */
+  isNarrow?: boolean;
 }
 
 /** Each page, small, with the time that it was read for: the taller the bar, the longer. */
-export function PageStrip({ version, readings }: Props) {
+export function PageStrip({ version, readings, isNarrow = false }: Props) {
   const now = useNow();
   const [all, setAll] = useState(false);
   const pages = version.pages ?? 0;
@@ -31,12 +34,15 @@ export function PageStrip({ version, readings }: Props) {
   const shown = all ? sums : sums.slice(0, PAGES_SHOWN);
   return (
     <>
-      <ol className="page-strip" aria-label="Pages and how long each was read">
+      <ol
+        className={isNarrow ? `${styles.pageStrip} ${styles.pageStripNarrow}` : styles.pageStrip}
+        aria-label="Pages and how long each was read"
+      >
         {shown.map((sum) => (
-          <li key={sum.page} className={nowOn.has(sum.page) ? 'is-now' : ''}>
+          <li key={sum.page} className={nowOn.has(sum.page) ? styles.isNow : ''}>
             <Thumbnail versionId={version.id} page={sum.page} />
             <svg width="100%" height={BAR} preserveAspectRatio="none" viewBox={`0 0 10 ${BAR}`} aria-hidden="true">
-              <rect className="page-bar" x={0} width={10} y={BAR - height(sum.ms)} height={height(sum.ms)} />
+              <rect className={styles.pageBar} x={0} width={10} y={BAR - height(sum.ms)} height={height(sum.ms)} />
             </svg>
             <span className="figures">{sum.ms === 0 ? '–' : secondsText(sum.ms)}</span>
             <span className="skip">{pageSumText(sum)}</span>
@@ -47,7 +53,7 @@ export function PageStrip({ version, readings }: Props) {
         ))}
       </ol>
       {sums.length > shown.length && (
-        <button type="button" className="more-pages" onClick={() => setAll(true)}>
+        <button type="button" className={styles.morePages} onClick={() => setAll(true)}>
           {`Show the other ${sums.length - shown.length} pages`}
         </button>
       )}
@@ -70,5 +76,5 @@ function Thumbnail({ versionId, page }: { versionId: number; page: number }) {
     observer.observe(element);
     return () => observer.disconnect();
   }, [versionId, page]);
-  return <canvas ref={canvas} className="thumbnail" aria-hidden="true" />;
+  return <canvas ref={canvas} className={styles.thumbnail} aria-hidden="true" />;
 }

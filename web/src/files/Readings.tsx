@@ -7,6 +7,7 @@ import { pageNow } from '@kiraku/core/files';
 import { useNow } from '../shared/hooks/useNow.js';
 import { When } from '../shared/ui/When.js';
 import { PagePath } from './PagePath.js';
+import styles from './files.module.css';
 
 const READINGS_SHOWN = 6;
 
@@ -24,7 +25,7 @@ export function Readings({ readings, pages, withMessage = false }: Props) {
   const shown = all ? readings : readings.slice(0, READINGS_SHOWN);
   return (
     <>
-      <ul className="readings" aria-label="Readings, newest first">
+      <ul className={styles.readings} aria-label="Readings, newest first">
         {shown.map((reading) => (
           <li key={reading.id} className={reading.counted ? '' : 'soft'}>
             <p>

@@ -9,7 +9,7 @@ import { fieldPatterns } from '../shared/time/timeFormat.js';
 import { useChangeSentFileMutation, useMessageReadingsQuery } from '../shared/api/filesApi.js';
 import { PageStrip } from './PageStrip.js';
 import { Readings } from './Readings.js';
-import './files.css';
+import styles from './files.module.css';
 
 /** What viewing only is worth. */
 const NO_LOCK = 'Without it there is no download button. Anybody who can see a page can still copy it.';
@@ -21,12 +21,12 @@ export default function SentFiles({ detail: { files, summary } }: { detail: Mess
   return files.map((file) => {
     const own = (data?.readings ?? []).filter((reading) => reading.sentFileId === file.id);
     return (
-      <section key={file.id} className="sent-file" aria-label={file.name}>
+      <section key={file.id} className={styles.sentFile} aria-label={file.name}>
         <h2>
           <Link to={`/files/${file.fileId}`}>{file.name}</Link>
         </h2>
         <p className="soft">{sentFileSentence(file, now)}</p>
-        {file.version.pages !== null && own.length > 0 && <PageStrip version={file.version} readings={own} />}
+        {file.version.pages !== null && own.length > 0 && <PageStrip version={file.version} readings={own} isNarrow />}
         {own.length === 0 ? <p>Not opened yet.</p> : <Readings readings={own} pages={file.version.pages} />}
         <Popover trigger="click" placement="bottomLeft" content={<Rules file={file} />} title="Link settings">
           <Button size="small" className="no-print">
@@ -44,7 +44,7 @@ function Rules({ file }: { file: SentFile }) {
   const [change] = useChangeSentFileMutation();
   const set = (part: SentFileChange) => void change({ id: file.id, messageId: file.messageId, ...part });
   return (
-    <div className="file-rules">
+    <div className={styles.fileRules}>
       <SwitchLine words="Can be seen" checked={file.closedAt === null} onChange={(open) => set({ closed: !open })} />
       <SwitchLine words="Allow download" checked={file.mayDownload} onChange={(mayDownload) => set({ mayDownload })} />
       <p className="soft">{NO_LOCK}</p>

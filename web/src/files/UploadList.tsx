@@ -1,7 +1,7 @@
 import { Button, Progress } from 'antd';
 import { sizeWords } from '@kiraku/core/files';
 import type { Uploading } from './useUploads.js';
-import './files.css';
+import fileRowsStyles from '../shared/ui/fileRows.module.css';
 
 interface Props {
   uploads: readonly Uploading[];
@@ -13,10 +13,10 @@ interface Props {
 export function UploadList({ uploads, onTryAgain, onCancel }: Props) {
   if (uploads.length === 0) return null;
   return (
-    <ul className="file-rows" aria-label="Uploading">
+    <ul className={fileRowsStyles.fileRows} aria-label="Uploading">
       {uploads.map(({ key, name, size, sent, problem }) => (
         <li key={key}>
-          <span className="file-name">{name}</span>
+          <span className={fileRowsStyles.fileName}>{name}</span>
           {problem === null ? (
             <>
               <Progress percent={size === 0 ? 100 : Math.floor((sent / size) * 100)} size="small" aria-label={name} />
@@ -27,7 +27,7 @@ export function UploadList({ uploads, onTryAgain, onCancel }: Props) {
               {problem}
             </span>
           )}
-          <span className="file-actions">
+          <span className={fileRowsStyles.fileActions}>
             {problem !== null && (
               <Button size="small" onClick={() => onTryAgain(key)}>
                 Try again

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { personText } from '@kiraku/core/sentences';
 import type { PlanView, ReminderView } from '@kiraku/core/contract';
 import { clockWords, dateWords, timeFormat } from '@kiraku/core/time';
+import styles from './followups.module.css';
 
 const WEEKS = 2;
 const DAYS = 7;
@@ -22,12 +23,12 @@ export function ComingDays({ reminders, plans, now }: { reminders: ReminderView[
   const entries = [...reminders.map(entryOfReminder), ...plans.flatMap(entriesOfPlan)].sort((a, b) => a.at - b.at);
   const days = Array.from({ length: WEEKS * DAYS }, (_, index) => first.add(index, 'day'));
   return (
-    <ol className="coming-days" aria-label="Coming days">
+    <ol className={styles.comingDays} aria-label="Coming days">
       {days.map((day) => {
         const own = entries.filter(({ at }) => day.isSame(at, 'day'));
         const isToday = day.isSame(today, 'day');
         return (
-          <li key={day.valueOf()} className={isToday ? 'is-today' : ''} aria-current={isToday ? 'date' : undefined}>
+          <li key={day.valueOf()} className={isToday ? styles.isToday : ''} aria-current={isToday ? 'date' : undefined}>
             <span className={own.length > 0 ? '' : 'soft'}>
               {day.format('ddd')} {dateWords(day.valueOf(), day.valueOf())}
             </span>
@@ -35,7 +36,7 @@ export function ComingDays({ reminders, plans, now }: { reminders: ReminderView[
               {own.map(({ key, at, words, place, kind }) => (
                 <li key={key}>
                   <Link to={place} className="plain-link">
-                    <span className="coming-time">{clockWords(at)}</span> {kind === 'message' ? 'Message: ' : ''}
+                    <span className={styles.comingTime}>{clockWords(at)}</span> {kind === 'message' ? 'Message: ' : ''}
                     {words}
                   </Link>
                 </li>

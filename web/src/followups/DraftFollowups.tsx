@@ -11,7 +11,8 @@ import { UpcomingMessage } from './UpcomingMessage.js';
 import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
 import { fieldPatterns } from '../shared/time/timeFormat.js';
 import { MY_ZONE } from '../shared/time/zone.js';
-import './followups.css';
+import styles from './followups.module.css';
+import switchRowStyles from '../shared/ui/switchRow.module.css';
 
 const CONDITION_CHOICES = STEP_CONDITIONS.map((value) => ({ value, label: conditionText(value) }));
 
@@ -34,9 +35,9 @@ export default function DraftFollowups({ content, onChange }: DraftFollowupsProp
     });
   return (
     <>
-      <div className="switch-row">
+      <div className={switchRowStyles.switchRow}>
         <label>
-          <span className="switch-title">Remind me</span>
+          <span className={switchRowStyles.switchTitle}>Remind me</span>
           <span className="soft">It disappears when what it waits for happens.</span>
           <Switch
             checked={reminder !== null}
@@ -46,9 +47,9 @@ export default function DraftFollowups({ content, onChange }: DraftFollowupsProp
         </label>
         {reminder && <ReminderFields value={reminder} onChange={(next) => onChange({ reminder: next })} fromSending />}
       </div>
-      <div className="switch-row">
+      <div className={switchRowStyles.switchRow}>
         <label>
-          <span className="switch-title">Automatic follow-ups</span>
+          <span className={switchRowStyles.switchTitle}>Automatic follow-ups</span>
           <span className="soft">Up to five messages from your templates. A reply stops them all.</span>
           <Switch
             checked={plan !== null}
@@ -90,10 +91,10 @@ function Steps({
   const set = (index: number, part: Partial<DraftStep>) =>
     onChange(steps.map((step, at) => (at === index ? { ...step, ...part } : step)));
   return (
-    <ol className="draft-steps">
+    <ol className={styles.draftSteps}>
       {steps.map((step, index) => (
         <li key={index} aria-label={`Follow-up ${index + 1}`}>
-          <span className="draft-step-line">
+          <span className={styles.draftStepLine}>
             After{' '}
             <InputNumber
               size="small"
@@ -113,7 +114,7 @@ function Steps({
               aria-label="Condition"
             />
           </span>
-          <span className="draft-step-line">
+          <span className={styles.draftStepLine}>
             at{' '}
             <TimePicker
               size="small"
@@ -164,7 +165,7 @@ function ShowStep({ step: { templateId }, content }: { step: DraftStep; content:
   const template = templates.find(({ id }) => id === templateId);
   if (!template) return null;
   const message = (
-    <div className="step-body">
+    <div className={styles.stepBody}>
       <UpcomingMessage
         subject={replySubject(content.subject)}
         html={fillPlaceholders(template.html, known, escapeHtml)}

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { useFollowupsQuery } from '../shared/api/followupsApi.js';
 import { ReminderLine } from './ReminderLine.js';
-import './followups.css';
+import styles from './followups.module.css';
 
 const MAX_DUE_SHOWN = 6;
 
@@ -11,9 +11,9 @@ export default function Due() {
   const due = data?.reminders.filter(({ state }) => state === 'due') ?? [];
   if (due.length === 0) return null;
   return (
-    <section aria-labelledby="today-due" className="due">
+    <section aria-labelledby="today-due" className={styles.due}>
       <h2 id="today-due">Due</h2>
-      <ul className="reminders">
+      <ul className={styles.reminders}>
         {due.slice(0, MAX_DUE_SHOWN).map((reminder) => (
           <ReminderLine key={reminder.id} reminder={reminder} />
         ))}

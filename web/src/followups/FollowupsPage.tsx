@@ -13,7 +13,8 @@ import { useFollowupsQuery } from '../shared/api/followupsApi.js';
 import { PlanSteps } from './PlanSteps.js';
 import RemindButton from './RemindButton.js';
 import { ReminderLine } from './ReminderLine.js';
-import './followups.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './followups.module.css';
 
 const SHOWN = ['all', 'due', 'waiting', 'planned', 'done'] as const;
 type Shown = (typeof SHOWN)[number];
@@ -72,7 +73,7 @@ export default function FollowupsPage() {
   const { data, error, refetch } = useFollowupsQuery(null);
   return (
     <>
-      <div className="followups-head">
+      <div className={styles.head}>
         <h1>Follow-ups</h1>
         <RemindButton about={{ messageIds: [], personId: null }} label="New reminder" />
       </div>
@@ -107,7 +108,7 @@ function Followups({ view }: { view: FollowupsView }) {
     );
   return (
     <>
-      <p className="page-sentence">
+      <p className={pageStyles.sentence}>
         Showing{' '}
         <Choice
           label="What is shown"
@@ -127,7 +128,7 @@ function Followups({ view }: { view: FollowupsView }) {
         , earliest first. {followupsSentence(due.length, waiting.length, running.length)}
       </p>
       <ComingDays reminders={[...due, ...waiting]} plans={running} now={now} />
-      <div className="followups">
+      <div className={styles.followups}>
         {isShown('due') && <Reminders id="due" title="Due" reminders={due} nothing="Nothing is due." />}
         {isShown('planned') && (
           <section aria-labelledby="followups-plans">
@@ -137,7 +138,7 @@ function Followups({ view }: { view: FollowupsView }) {
             )}
             {running.length === 0 && <p className="soft">None. Set them up while writing, in the margin.</p>}
             {running.map((plan) => (
-              <article key={plan.id} className="followups-plan">
+              <article key={plan.id} className={styles.plan}>
                 <h3>
                   <Link to={`/sent/${plan.message.id}`}>{plan.message.subject || 'No subject'}</Link>{' '}
                   <span className="soft">to {plan.message.recipients.map(nameOf).join(', ')}</span>
@@ -154,13 +155,13 @@ function Followups({ view }: { view: FollowupsView }) {
           <section aria-labelledby="followups-done">
             <h2 id="followups-done">Done in the last two weeks</h2>
             {ended.length + over.length === 0 && <p className="soft">Nothing yet.</p>}
-            <ul className="reminders">
+            <ul className={styles.reminders}>
               {ended.map((reminder) => (
                 <ReminderLine key={reminder.id} reminder={reminder} />
               ))}
               {over.map(({ id, message, state, reason }) => (
-                <li key={`plan ${id}`} className="reminder">
-                  <span className="reminder-what">
+                <li key={`plan ${id}`} className={styles.reminder}>
+                  <span className={styles.reminderWhat}>
                     <Link to={`/sent/${message.id}`}>{message.subject || 'No subject'}</Link>
                     <span className="soft">{planEndText(state === 'done', reason)}</span>
                   </span>
@@ -190,7 +191,7 @@ function Reminders({
     <section aria-labelledby={`followups-${id}`}>
       <h2 id={`followups-${id}`}>{title}</h2>
       {reminders.length === 0 && <p className="soft">{nothing}</p>}
-      <ul className="reminders">
+      <ul className={styles.reminders}>
         {reminders.map((reminder) => (
           <ReminderLine key={reminder.id} reminder={reminder} />
         ))}

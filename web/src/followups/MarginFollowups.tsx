@@ -3,6 +3,7 @@ import { useFollowupsQuery } from '../shared/api/followupsApi.js';
 import { PlanSteps } from './PlanSteps.js';
 import RemindButton from './RemindButton.js';
 import { ReminderLine } from './ReminderLine.js';
+import styles from './followups.module.css';
 
 /** Reminders of a message, and what follows it, in its margin. */
 export default function MarginFollowups({ summary, personId }: { summary: MessageSummary; personId: number | null }) {
@@ -10,10 +11,10 @@ export default function MarginFollowups({ summary, personId }: { summary: Messag
   if (!data) return null;
   const isWaiting = data.plans.some(({ state }) => state === 'running');
   return (
-    <section aria-label="Follow-ups" className="margin-followups">
+    <section aria-label="Follow-ups" className={styles.marginFollowups}>
       <h2>Reminders</h2>
       {data.reminders.length > 0 && (
-        <ul className="reminders">
+        <ul className={styles.reminders}>
           {data.reminders.map((reminder) => (
             <ReminderLine key={reminder.id} reminder={reminder} beside />
           ))}
@@ -22,7 +23,7 @@ export default function MarginFollowups({ summary, personId }: { summary: Messag
       <RemindButton about={{ messageIds: [summary.id], personId }} />
       {data.plans.map((plan) => (
         <div key={plan.id}>
-          <h3 className="plan-title">Automatic follow-ups</h3>
+          <h3 className={styles.planTitle}>Automatic follow-ups</h3>
           <PlanSteps plan={plan} />
         </div>
       ))}

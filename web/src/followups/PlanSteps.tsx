@@ -13,17 +13,17 @@ import {
 } from '../shared/api/followupsApi.js';
 import { UpcomingMessage } from './UpcomingMessage.js';
 import { isWhen, timeWords, WhenField, wordsOf } from './WhenField.js';
-import './followups.css';
+import styles from './followups.module.css';
 
 /** The messages that follow one automatically, and how each of them stands. */
 export function PlanSteps({ plan }: { plan: PlanView }) {
   const [stop, { isLoading }] = useStopPlanMutation();
   return (
-    <div className="plan">
+    <div>
       {(plan.state === 'stopped' || plan.state === 'done') && (
         <p className="soft">{planEndText(plan.state === 'done', plan.reason)}.</p>
       )}
-      <ol className="plan-steps">
+      <ol className={styles.planSteps}>
         {plan.steps.map((step) => (
           <li key={step.id}>
             <StepLine step={step} />
@@ -43,7 +43,7 @@ export function StepLine({ step }: { step: StepView }) {
   const { state, dueAt, template, messageId, reason, condition } = step;
   const [leaveOut] = useLeaveStepOutMutation();
   return (
-    <span className="plan-step">
+    <span className={styles.planStep}>
       <span>
         {messageId === null ? `“${template}”` : <Link to={`/sent/${messageId}`}>“{template}”</Link>}{' '}
         <span className={state === 'planned' && reason ? 'tone-needs-you' : 'soft'}>
@@ -52,7 +52,7 @@ export function StepLine({ step }: { step: StepView }) {
         {state === 'planned' && <span className="soft">, {conditionText(condition)}</span>}
       </span>
       {state === 'planned' && (
-        <span className="reminder-ways">
+        <span className={styles.reminderWays}>
           <StepBodyButton step={step} />
           {dueAt !== null && <MoveButton step={step} />}
           <Button size="small" aria-label={`Skip “${template}”`} onClick={() => void leaveOut(step.id)}>
@@ -82,8 +82,8 @@ function StepBody({ step }: { step: StepView }) {
   const [save] = useSaveStepMutation();
   if (!data) return <Skeleton active title={false} />;
   return (
-    <div className="step-body">
-      <label className="step-template">
+    <div className={styles.stepBody}>
+      <label>
         From the template{' '}
         <Select
           size="small"
@@ -105,7 +105,7 @@ function MoveButton({ step: { id, dueAt, template } }: { step: StepView }) {
   const now = useNow();
   const content = (
     <form
-      className="remind"
+      className={styles.remind}
       onSubmit={(event) => {
         event.preventDefault();
         void save({ id, when })

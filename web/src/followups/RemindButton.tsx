@@ -8,6 +8,7 @@ import { useUndo } from '../shared/hooks/useUndo.js';
 import { useAddReminderMutation, useRemoveReminderMutation } from '../shared/api/followupsApi.js';
 import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
 import { isWhen, timeWords } from './WhenField.js';
+import styles from './followups.module.css';
 
 interface RemindButtonProps extends Pick<ButtonProps, 'disabled' | 'type' | 'size'> {
   about: Pick<NewReminderRequest, 'messageIds' | 'personId'>;
@@ -42,7 +43,7 @@ export default function RemindButton({ about, label = 'Remind me', onDone, ...bu
 
   const content = (
     <form
-      className="remind"
+      className={styles.remind}
       onSubmit={(event) => {
         event.preventDefault();
         void save().catch(() => undefined);

@@ -5,7 +5,7 @@ import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { SwitchLine } from '../shared/ui/SwitchLine.js';
 import { WhenField } from './WhenField.js';
 import { MY_ZONE } from '../shared/time/zone.js';
-import './followups.css';
+import styles from './followups.module.css';
 
 export const FIRST_REMINDER: DraftReminder = {
   when: 'in 2 days',
@@ -38,7 +38,7 @@ export function ReminderFields({
 }: ReminderFieldsProps) {
   const change = (part: Partial<DraftReminder>) => onChange({ ...value, ...part, zone: MY_ZONE });
   return (
-    <div className="reminder-fields">
+    <div className={styles.reminderFields}>
       <WhenField value={value.when} onChange={(when) => change({ when })} {...{ personId, fromSending, autoFocus }} />
       {hasMessage && (
         <Select

@@ -18,6 +18,7 @@ import {
 import { ReminderFields } from './ReminderFields.js';
 import { isWhen, timeWords, wordsOf } from './WhenField.js';
 import { MY_ZONE } from '../shared/time/zone.js';
+import styles from './followups.module.css';
 
 /** A reminder, and the ways to deal with it. */
 export function ReminderLine({ reminder, beside = false }: { reminder: ReminderView; beside?: boolean }) {
@@ -28,16 +29,16 @@ export function ReminderLine({ reminder, beside = false }: { reminder: ReminderV
   const isOpen = state === 'waiting' || state === 'due';
   const place = message ? `/sent/${message.id}` : person ? `/people/${person.id}` : null;
   return (
-    <li className="reminder" aria-label={title}>
-      <span className="reminder-what">
+    <li className={styles.reminder} aria-label={title}>
+      <span className={styles.reminderWhat}>
         {beside ? (
-          <span className={state === 'due' ? 'tone-needs-you' : ''}>
+          <span className={state === styles.due ? 'tone-needs-you' : ''}>
             {state === 'due' ? 'Now' : timeWords(dueAt)}, {conditionText(condition)}
           </span>
         ) : (
           <Title reminder={reminder} place={place} />
         )}
-        {note !== '' && (message ?? person) && <span className="reminder-note">{note}</span>}
+        {note !== '' && (message ?? person) && <span className={styles.reminderNote}>{note}</span>}
         {!beside && isOpen && <span className="soft">{dueText(reminder, timeWords(dueAt), now)}</span>}
         {!isOpen && <span className="soft">{endedText(reminder, now)}</span>}
       </span>
@@ -75,7 +76,7 @@ function Ways({
   const offerUndo = useUndo();
   const navigate = useNavigate();
   return (
-    <span className="reminder-ways">
+    <span className={styles.reminderWays}>
       {state === 'due' && person?.phone && (
         <Button size="small" href={telOf(person.phone)} aria-label={`Call ${personText(person)}`}>
           Call
@@ -162,7 +163,7 @@ function Change({
   const now = useNow();
   return (
     <form
-      className="remind"
+      className={styles.remind}
       onSubmit={(event) => {
         event.preventDefault();
         void save({ id, ...value })
@@ -177,7 +178,7 @@ function Change({
         personId={person?.id ?? null}
         autoFocus
       />
-      <span className="reminder-ways">
+      <span className={styles.reminderWays}>
         <Button type="primary" htmlType="submit" loading={isLoading} disabled={!isWhen(value.when, now)}>
           Save
         </Button>

@@ -5,6 +5,7 @@ import { exactWords } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useBestSendTimeQuery } from '../shared/api/followupsApi.js';
 import { MY_ZONE } from '../shared/time/zone.js';
+import styles from './followups.module.css';
 
 interface WhenFieldProps {
   value: string;
@@ -24,7 +25,7 @@ export function WhenField({ value, onChange, personId, fromSending = false, auto
   const best = data?.best;
   const likely = best && { value: wordsOf(best.at), label: `Best time to send: ${bestSendTimeText(best)}` };
   return (
-    <span className="when-field">
+    <span className={styles.whenField}>
       <AutoComplete
         value={value}
         onChange={onChange}

@@ -8,7 +8,6 @@ import { PrivacySettings } from '../privacy/PrivacySettings.js';
 import { DaysField } from '../shared/ui/DaysField.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
 import { SettingsPages } from '../shared/ui/SettingsPages.js';
-import '../shared/ui/settings.css';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import {
@@ -19,7 +18,8 @@ import {
   useSaveJudgingMutation,
   type JudgingForm,
 } from '../shared/api/judgingApi.js';
-import './judging.css';
+import settingsStyles from '../shared/ui/settings.module.css';
+import styles from './judging.module.css';
 
 const COLLEAGUES: { value: ColleagueChoice; label: string }[] = [
   { value: 'count', label: 'counts like all other activity' },
@@ -46,17 +46,17 @@ export default function JudgingPage() {
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
       {!data && !error && <Skeleton active title={false} paragraph={{ rows: 8 }} />}
       {data && (
-        <div className="settings judging">
+        <div className={`${settingsStyles.settings} ${styles.judging}`}>
           <section aria-label="What counts">
             <Choices data={data} />
           </section>
           <section aria-labelledby="judging-again">
             <h2 id="judging-again">Past activity</h2>
             <Rejudge />
-            <h2 className="settings-next">How long activity is kept</h2>
+            <h2 className={settingsStyles.next}>How long activity is kept</h2>
             <PrivacySettings />
-            <h2 className="settings-next">What is not counted, and why</h2>
-            <ul className="judging-reasons">
+            <h2 className={settingsStyles.next}>What is not counted, and why</h2>
+            <ul className={styles.reasons}>
               {REASONS.map(({ name, words, evidence }) => (
                 <li key={name}>
                   {capital(words)}. <span className="soft">Based on {evidence}.</span>
@@ -80,7 +80,7 @@ function Choices({ data: { thisNetwork, ...data } }: { data: JudgingForm }) {
       <Form.Item name="ownNetworks" label="My networks" extra="For example 192.0.2.7, 192.0.2.0/24 or 2001:db8::/32.">
         <Select mode="tags" open={false} suffixIcon={null} tokenSeparators={[' ', ',', ';']} placeholder="None" />
       </Form.Item>
-      <div className="settings-buttons">
+      <div className={settingsStyles.buttons}>
         <Button
           disabled={networks.includes(thisNetwork)}
           onClick={() => form.setFieldValue('ownNetworks', [...networks, thisNetwork])}
@@ -89,11 +89,11 @@ function Choices({ data: { thisNetwork, ...data } }: { data: JudgingForm }) {
         </Button>
         <OwnBrowser />
       </div>
-      <h2 className="settings-next">What to count</h2>
+      <h2 className={settingsStyles.next}>What to count</h2>
       <Form.Item name="colleagues" label="Activity of recipients at my own domain">
         <Radio.Group options={COLLEAGUES} />
       </Form.Item>
-      <ul className="settings-list">
+      <ul className={settingsStyles.list}>
         <li>
           <label htmlFor="judging-dnt">Do not count readers whose browser asks not to be tracked</label>
           <Form.Item name="respectDnt" valuePropName="checked" noStyle>
@@ -101,7 +101,7 @@ function Choices({ data: { thisNetwork, ...data } }: { data: JudgingForm }) {
           </Form.Item>
         </li>
       </ul>
-      <div className="settings-sentences">
+      <div className={settingsStyles.sentences}>
         <label>
           Count activity for <DaysField name="trackForDays" label="Days to count activity" empty="no end" /> days after
           sending,
@@ -111,7 +111,7 @@ function Choices({ data: { thisNetwork, ...data } }: { data: JudgingForm }) {
           end.
         </label>
       </div>
-      <h2 className="settings-next">Places of readers</h2>
+      <h2 className={settingsStyles.next}>Places of readers</h2>
       <Form.Item
         name="place"
         label="The approximate place of a reader"

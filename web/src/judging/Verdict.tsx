@@ -5,13 +5,13 @@ import { verdictSentence } from '@kiraku/core/sentences';
 import { reasonOf } from '@kiraku/core/tracking';
 import { problemOf } from '../shared/api/api.js';
 import { useSetOverrideMutation } from '../shared/api/judgingApi.js';
-import './judging.css';
+import styles from './judging.module.css';
 
 /** Opens what is known of an open: why it counts or not, the raw facts, and the way to decide oneself. */
 export function Verdict({ event }: { event: EventView }) {
   return (
     <Popover trigger="click" placement="bottomRight" destroyOnHidden content={<Facts event={event} />}>
-      <Button type="link" size="small" className="verdict-open">
+      <Button type="link" size="small" className={`${styles.verdictOpen} no-print`}>
         {event.counted ? 'Facts' : 'Why?'}
       </Button>
     </Popover>
@@ -21,7 +21,7 @@ export function Verdict({ event }: { event: EventView }) {
 function Facts({ event }: { event: EventView }) {
   const reason = event.reason === null ? undefined : reasonOf(event.reason);
   return (
-    <div className="verdict">
+    <div className={styles.verdict}>
       <p>{verdictSentence(event)}</p>
       {reason && <p className="soft">Evidence: {reason.evidence}.</p>}
       <dl>
@@ -42,7 +42,7 @@ function OverrideButton({ event: { eventId, counted, override } }: { event: Even
   return (
     <>
       {error && <Alert type="warning" showIcon title={problemOf(error).detail} />}
-      <div className="verdict-actions">
+      <div className={styles.verdictActions}>
         <Button loading={isLoading} onClick={() => void setOverride({ eventId, counted: !counted })}>
           {counted ? 'Don’t count this' : 'Count this'}
         </Button>

@@ -6,10 +6,11 @@ import type { EventView } from '@kiraku/core/contract';
 import { HOUR } from '@kiraku/core/time';
 import { isNow, groupEvents, type MarkGroup } from '@kiraku/core/tracking';
 import { useNow } from '../shared/hooks/useNow.js';
-import { MarkShape } from '../shared/ui/MarkShape.js';
+import { markClass, MarkShape } from '../shared/ui/MarkShape.js';
 import { useWidth } from '../shared/hooks/useWidth.js';
 import { useRecentQuery } from '../shared/api/recentApi.js';
-import './lastHour.css';
+import marksStyles from '../shared/ui/marks.module.css';
+import styles from './lastHour.module.css';
 
 /** Nearer marks could not be pressed apart (WCAG 2.2, 2.5.8: 24 pixels). */
 const GAP = 24;
@@ -29,21 +30,26 @@ export function LastHour() {
   const shown = recent.length - notCounted;
 
   return (
-    <section className="last-hour" aria-label="The last hour">
-      <div className="last-hour-words">
+    <section className={`${styles.lastHour} no-print`} aria-label="The last hour">
+      <div className={styles.words}>
         <b>Last hour</b>
         <span className="soft figures">
           {lastHourText(shown === 0 ? 0 : shown + (data?.leftOut ?? 0))}
-          {notCounted > 0 && <span className="last-hour-not-counted">, {notCounted} not counted</span>}
+          {notCounted > 0 && <span className={styles.notCounted}>, {notCounted} not counted</span>}
         </span>
       </div>
-      <div ref={line} className="last-hour-line">
+      <div ref={line} className={styles.line}>
         {TICKS.map((minutes) => (
-          <span key={minutes} className="tick" style={{ left: `${100 - (minutes / 60) * 100}%` }} aria-hidden="true">
+          <span
+            key={minutes}
+            className={styles.tick}
+            style={{ left: `${100 - (minutes / 60) * 100}%` }}
+            aria-hidden="true"
+          >
             {minutes} min
           </span>
         ))}
-        <span className="tick now" style={{ left: '100%' }} aria-hidden="true">
+        <span className={`${styles.tick} ${styles.now}`} style={{ left: '100%' }} aria-hidden="true">
           now
         </span>
         {width > 0 && groups.map((group) => <LastHourMark key={newestOf(group).eventId} group={group} now={now} />)}
@@ -74,14 +80,14 @@ function LastHourMark({ group, now }: { group: MarkGroup<EventView>; now: number
     >
       <Link
         to={`/sent/${newest.messageId}`}
-        className={isRecent ? 'mark-now' : group.counted ? 'mark' : 'mark-not-counted'}
+        className={markClass(group.counted, isRecent)}
         style={{ left: group.x }}
         aria-label={eventLinesText(shown, lines)}
       >
         <svg width={GAP} height={34} viewBox="-12 -20 24 34" aria-hidden="true">
           <MarkShape shape={group.shape} height={16} />
           {shown > 1 && (
-            <text className="mark-number" y={-10} textAnchor="middle">
+            <text className={marksStyles.markNumber} y={-10} textAnchor="middle">
               {shown}
             </text>
           )}

@@ -11,7 +11,6 @@ import { mailboxCheckedSentence, unreadMailProblem, unreadMailText } from '@kira
 import { useNow } from '../shared/hooks/useNow.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
 import { SettingsPages } from '../shared/ui/SettingsPages.js';
-import '../shared/ui/settings.css';
 import { RefusedMails } from '../refused/RefusedMails.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
@@ -21,6 +20,7 @@ import {
   useSaveMailboxMutation,
   useTryMailboxMutation,
 } from '../shared/api/mailboxApi.js';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 const WAYS: { value: MailboxWay; label: string }[] = [
   { value: 'imap', label: 'From my mailbox (IMAP). It is only read: nothing is marked, moved or deleted' },
@@ -50,7 +50,7 @@ export default function MailboxPage() {
       {error && !data && <LoadFailed error={error} retry={() => void refetch()} />}
       {!data && !error && <Skeleton active title={false} paragraph={{ rows: 8 }} />}
       {data && (
-        <div className="settings">
+        <div className={settingsStyles.settings}>
           <section aria-labelledby="settings-incoming">
             <h2 id="settings-incoming">How replies come in</h2>
             <MailboxFields view={data} />
@@ -133,7 +133,7 @@ function MailboxFields({ view }: { view: MailboxView }) {
 function ImapFields({ hasPassword, folders }: { hasPassword: boolean; folders: string[] }) {
   return (
     <>
-      <div className="account-server">
+      <div className={settingsStyles.accountServer}>
         <Form.Item
           name="host"
           label="Mailbox server"
@@ -202,7 +202,7 @@ function Failures({ failures }: { failures: readonly MailboxFailure[] }) {
     <>
       <h3>Could not be read</h3>
       <p className="soft">These messages are still in your mailbox. If one is a reply, it is not counted here.</p>
-      <ul className="settings-list">
+      <ul className={settingsStyles.list}>
         {failures.map((failure) => (
           <li key={failure.id}>
             <span>

@@ -11,11 +11,12 @@ import type { ChartEvent } from '@kiraku/core/contract';
 import { MINUTE } from '@kiraku/core/time';
 import { isNow, groupEvents, type MarkGroup } from '@kiraku/core/tracking';
 import { useNow } from '../shared/hooks/useNow.js';
-import { MarkShape } from '../shared/ui/MarkShape.js';
+import { markClass, MarkShape } from '../shared/ui/MarkShape.js';
 import { useWidth } from '../shared/hooks/useWidth.js';
 import type { Lane } from './lanes.js';
-import '../shared/ui/trail.css';
-import './chart.css';
+import marksStyles from '../shared/ui/marks.module.css';
+import styles from './chart.module.css';
+import trailStyles from '../shared/ui/trail.module.css';
 
 /** A span of time, epoch milliseconds. */
 export type Span = readonly [from: number, to: number];
@@ -127,8 +128,8 @@ export default function Chart({ trailEvents, lanes, sentAt, span, onSpan }: Char
   const [left, right] = x.domain().map((date) => date.valueOf()) as [number, number];
 
   return (
-    <div className="chart">
-      <div ref={box} className="chart-box">
+    <div className={styles.chart}>
+      <div ref={box} className={styles.box}>
         {width > 0 && (
           <svg ref={svg} width={width} height={height} role="img" aria-label={trailText(trailEvents, sentAt, now)}>
             <defs>
@@ -136,26 +137,26 @@ export default function Chart({ trailEvents, lanes, sentAt, span, onSpan }: Char
                 <rect width={width} height={height} />
               </clipPath>
             </defs>
-            <g ref={brush} className="chart-brush" />
-            <g clipPath="url(#chart-clip)" className="chart-marks">
+            <g ref={brush} className={styles.brush} />
+            <g clipPath="url(#chart-clip)" className={styles.marks}>
               {lanes.map((lane, index) => (
                 <g key={lane.key} transform={`translate(0,${index * LANE})`}>
-                  <text className="chart-lane" y={11}>
+                  <text className={styles.lane} y={11}>
                     {lane.label}
                   </text>
-                  <path className="trail-line" d={`M${Math.max(x(sentAt ?? start), 0)},${LINE} H${x(now)}`} />
-                  {sentAt !== null && <circle className="trail-sent" cx={x(sentAt)} cy={LINE} r={3.4} />}
+                  <path className={trailStyles.line} d={`M${Math.max(x(sentAt ?? start), 0)},${LINE} H${x(now)}`} />
+                  {sentAt !== null && <circle className={trailStyles.sent} cx={x(sentAt)} cy={LINE} r={3.4} />}
                   {groupEvents(lane.trailEvents, (mark) => x(mark.at), GAP).map((group) => (
                     <Group key={group.trailEvents[0]!.eventId} group={group} now={now} />
                   ))}
                 </g>
               ))}
             </g>
-            <g ref={axis} className="chart-axis" transform={`translate(0,${height - AXIS})`} />
+            <g ref={axis} className={styles.axis} transform={`translate(0,${height - AXIS})`} />
           </svg>
         )}
       </div>
-      <div className="chart-ways">
+      <div className={`${styles.ways} no-print`}>
         <Button size="small" type="text" onClick={() => byStep(STEP)}>
           Zoom in
         </Button>
@@ -184,14 +185,11 @@ function Group({ group, now }: { group: MarkGroup<ChartEvent>; now: number }) {
   const isRecent = group.counted && isNow(newest.at, now);
   const shown = group.counted ? group.trailEvents.filter((mark) => mark.counted).length : group.trailEvents.length;
   return (
-    <g
-      className={isRecent ? 'mark-now' : group.counted ? 'mark' : 'mark-not-counted'}
-      transform={`translate(${group.x},${LINE})`}
-    >
+    <g className={markClass(group.counted, isRecent)} transform={`translate(${group.x},${LINE})`}>
       <title>{markText(newest, shown)}</title>
       <MarkShape shape={group.shape} height={MARK_HEIGHT} />
       {shown > 1 && (
-        <text className="mark-number" x={7} y={-4}>
+        <text className={marksStyles.markNumber} x={7} y={-4}>
           {shown}
         </text>
       )}

@@ -4,6 +4,8 @@ import type { MessageSummary } from '@kiraku/core/contract';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useIncomingQuery } from '../shared/api/followupsApi.js';
 import { When } from '../shared/ui/When.js';
+import { toneClass } from '../shared/ui/tone.js';
+import styles from './message.module.css';
 
 /** The messages of a conversation, the oldest first. */
 export function Conversation({ messages, current }: { messages: readonly MessageSummary[]; current: number }) {
@@ -12,14 +14,14 @@ export function Conversation({ messages, current }: { messages: readonly Message
   return (
     <section aria-label="Conversation">
       <h2>Messages in this conversation</h2>
-      <ul className="lines">
+      <ul className={styles.lines}>
         {messages.map((message) => {
           const { tone, text } = messageStatus(message, now);
           const subject = message.subject || 'No subject';
           const replies = incoming.filter(({ messageId }) => messageId === message.id);
           return (
             <li key={message.id}>
-              <span className="line-name">
+              <span className={styles.lineName}>
                 {message.id === current ? (
                   <span aria-current="page">{subject}, beside</span>
                 ) : (
@@ -31,9 +33,9 @@ export function Conversation({ messages, current }: { messages: readonly Message
               <span className="soft">
                 <When at={message.sentAt ?? message.queuedAt} />
               </span>
-              <span className={`line-more ${tone === 'plain' ? 'soft' : `tone-${tone}`}`}>{text}</span>
+              <span className={`${styles.lineMore} ${toneClass(tone)}`}>{text}</span>
               {replies.map((reply) => (
-                <span key={reply.id} className="line-more">
+                <span key={reply.id} className={styles.lineMore}>
                   <When at={reply.at} /> {personText(reply.from)}: {reply.words}
                 </span>
               ))}

@@ -5,6 +5,7 @@ import type { CopyView } from '@kiraku/core/contract';
 import { Link } from 'react-router';
 import { RetryCopy } from '../outbox/RetryCopy.js';
 import { useNow } from '../shared/hooks/useNow.js';
+import styles from './message.module.css';
 
 const MAX_COPIES_SHOWN = 6;
 const KINDS = { to: '', cc: 'Cc', bcc: 'Bcc' };
@@ -17,10 +18,10 @@ export function Copies({ messageId, copies }: { messageId: number; copies: CopyV
   return (
     <section aria-label="Recipients">
       <h2>Recipients</h2>
-      <ul className="lines">
+      <ul className={styles.lines}>
         {shown.map((copy) => (
           <li key={copy.id}>
-            <span className="line-name">
+            <span className={styles.lineName}>
               <Link to={`/people/${copy.personId}`} className="plain-link">
                 {personText(copy.recipient)}
               </Link>{' '}
@@ -28,12 +29,12 @@ export function Copies({ messageId, copies }: { messageId: number; copies: CopyV
             </span>
             <span className={copy.state === 'failed' ? 'tone-needs-you' : 'soft'}>{copyText(copy, now)}</span>
             {[...receiptSentences(copy), ...readersSentences(copy)].map((sentence) => (
-              <span key={sentence} className="line-more soft">
+              <span key={sentence} className={`${styles.lineMore} soft`}>
                 {sentence}
               </span>
             ))}
             {copy.state === 'sent' && copy.lastError !== null && (
-              <span className="line-more tone-needs-you">{copy.lastError}</span>
+              <span className={`${styles.lineMore} tone-needs-you`}>{copy.lastError}</span>
             )}
             {copy.state === 'failed' && (
               <RetryCopy copyId={copy.id} messageId={messageId} address={copy.recipient.address} state={copy.state} />

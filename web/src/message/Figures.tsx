@@ -3,6 +3,7 @@ import { countsText } from '@kiraku/core/sentences';
 import { durationWords } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
 import { When } from '../shared/ui/When.js';
+import styles from './chart.module.css';
 
 /** The figures of one message, or of all messages of a conversation together. */
 export function Figures({
@@ -38,7 +39,7 @@ export function Figures({
     ['Waiting for a reply', repliedAt === null && sentAt !== null && durationWords(now - sentAt)],
   ];
   return (
-    <dl className="figures-list">
+    <dl className={styles.figuresList}>
       {figures
         .filter(([, value]) => value)
         .map(([name, value]) => (

@@ -9,6 +9,8 @@ import { Verdict } from '../judging/Verdict.js';
 import { When } from '../shared/ui/When.js';
 import type { Span } from './Chart.js';
 import { useHistoryInfiniteQuery } from '../shared/api/messageApi.js';
+import chartStyles from './chart.module.css';
+import messageStyles from './message.module.css';
 
 const KINDS: { value: EventKind | ''; label: string }[] = [
   { value: '', label: 'everything' },
@@ -51,7 +53,7 @@ export function History({ detail, scope, span, notCounted }: HistoryProps) {
     <section aria-label="Activity">
       <h2>Activity</h2>
       {(eventsTotal > 0 || scope === 'conversation') && (
-        <div className="history-filter no-print">
+        <div className={`${chartStyles.historyFilter} no-print`}>
           <Select
             size="small"
             aria-label="What is shown"
@@ -101,13 +103,13 @@ export function History({ detail, scope, span, notCounted }: HistoryProps) {
             : 'Nothing of this kind.'}
         </p>
       )}
-      <ol className="history">
+      <ol className={messageStyles.history}>
         {events.map((event) => (
           <HistoryLine key={event.eventId} event={event} named={several} withSubject={scope === 'conversation'} />
         ))}
       </ol>
       {events.some((event) => event.place !== null) && (
-        <p className="soft history-source">
+        <p className={`soft ${messageStyles.historySource}`}>
           Places:{' '}
           <a href="https://db-ip.com" target="_blank" rel="noreferrer">
             IP Geolocation by DB-IP
@@ -132,15 +134,17 @@ function HistoryLine({ event, named, withSubject }: { event: EventView; named: b
   const now = useNow();
   const isRecent = event.counted && isNow(event.at, now);
   return (
-    <li className={event.counted ? '' : 'history-not-counted'}>
-      <span className="history-when soft">
+    <li className={event.counted ? '' : messageStyles.historyNotCounted}>
+      <span className="soft">
         <When at={event.at} />
       </span>
-      <span className="history-what">
+      <span className={messageStyles.historyWhat}>
         <b className={isRecent ? 'tone-now' : ''}>{eventText(event)}</b> {named && personText(event.recipient)}{' '}
         {withSubject && subjectText(event)}{' '}
         <span className="soft">{[deviceText(event), event.place].filter(Boolean).join(', ')}</span>
-        {event.reason && <span className="history-reason soft">{notCountedText(event.reason, event.times)}</span>}
+        {event.reason && (
+          <span className={`${messageStyles.historyReason} soft`}>{notCountedText(event.reason, event.times)}</span>
+        )}
       </span>
       {event.ip !== null && <Verdict event={event} />}
     </li>

@@ -6,6 +6,7 @@ import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { useApplyActionMutation } from '../shared/api/sentApi.js';
 import { useReplyMutation } from '../shared/api/draftsApi.js';
 import { useSaveNoteMutation } from '../shared/api/messageApi.js';
+import styles from './message.module.css';
 
 /** What can be done with a sent message, and the note on it. */
 export function MessageActions({ detail: { summary, note } }: { detail: MessageDetail }) {
@@ -13,9 +14,9 @@ export function MessageActions({ detail: { summary, note } }: { detail: MessageD
   const [applyAction, shelving] = useApplyActionMutation();
   const navigate = useNavigate();
   return (
-    <section aria-label="Actions" className="message-actions">
+    <section aria-label="Actions" className={`${styles.actions} no-print`}>
       <NoteField key={summary.id} id={summary.id} note={note} />
-      <div className="message-actions-buttons">
+      <div className={styles.actionsButtons}>
         <Button
           loading={isLoading}
           onClick={async () => {
@@ -44,7 +45,7 @@ function NoteField({ id, note }: { id: number; note: string }) {
   const [text, setText] = useState(note);
   const [save] = useSaveNoteMutation();
   return (
-    <label className="write-note">
+    <label className={styles.note}>
       <span className="soft">Private note</span>
       <Input.TextArea
         value={text}

@@ -17,7 +17,8 @@ import { History } from './History.js';
 import { lanesByMessage, lanesByReader } from './lanes.js';
 import { MessageSheet } from './MessageSheet.js';
 import { useConversationQuery, useChartQuery, useMessageQuery } from '../shared/api/messageApi.js';
-import './message.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './message.module.css';
 
 // With what chooses a time: more than all the rest of the page, and seldom wanted.
 const Scheduled = lazy(() => import('./Scheduled.js'));
@@ -36,8 +37,8 @@ export default function MessagePage() {
   if (isLoading) return <Skeleton active title={false} paragraph={{ rows: 10 }} />;
   if (!data) return error ? <LoadFailed error={error} retry={() => void refetch()} /> : null;
   return (
-    <div className="message-and-margin">
-      <div>
+    <div className={pageStyles.messageAndMargin}>
+      <div className={pageStyles.sheets}>
         <MessageSheet detail={data} />
         <Replies id={id} copies={data.copies} />
       </div>
@@ -63,9 +64,9 @@ function Margin({ detail }: { detail: MessageDetail }) {
   const messages = scope === 'message' ? [summary] : conversation;
   const hidden = messages.reduce((sum, { tally }) => sum + tally.notCounted, 0);
   return (
-    <aside className="margin" aria-label="What is known">
+    <aside className={pageStyles.margin} aria-label="What is known">
       <h1 className={`tone-${tone}`}>{text}</h1>
-      <p className="page-sentence">{messageNotes(detail)}</p>
+      <p className={pageStyles.sentence}>{messageNotes(detail)}</p>
       {summary.state === 'scheduled' && (
         <Suspense fallback={<Skeleton active title={false} />}>
           <Scheduled summary={summary} />
@@ -74,7 +75,7 @@ function Margin({ detail }: { detail: MessageDetail }) {
       <Trail trailEvents={summary.trailEvents} sentAt={summary.sentAt} />
       <TrailAxis ticks />
       {(conversation.length > 1 || hidden > 0) && (
-        <div className="margin-ways no-print">
+        <div className={`${styles.marginWays} no-print`}>
           {conversation.length > 1 && (
             <Segmented value={scope} options={SCOPES} onChange={setChosen} aria-label="What is shown" />
           )}

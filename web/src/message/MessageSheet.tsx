@@ -4,6 +4,8 @@ import type { LinkView, MessageDetail, SentFile } from '@kiraku/core/contract';
 import { isNow } from '@kiraku/core/tracking';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useBodyFrame } from './useBodyFrame.js';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './message.module.css';
 
 /** Labels nearer than this would overlap. */
 const LABEL_HEIGHT = 19;
@@ -37,8 +39,8 @@ export function MessageSheet({ detail: { summary, sender, links, files, removedF
   const { frame, height, onLoad } = useBodyFrame(120, place);
 
   return (
-    <article className="sheet" aria-label="Message">
-      <header className="message-head">
+    <article className={pageStyles.sheet} aria-label="Message">
+      <header className={styles.head}>
         <h2>{summary.subject || 'No subject'}</h2>
         <p className="soft">
           {addressingText(summary.recipients)} · {sentTimeText(summary)} · {personText(sender)}
@@ -50,7 +52,7 @@ export function MessageSheet({ detail: { summary, sender, links, files, removedF
           </p>
         )}
       </header>
-      <div className="message-body">
+      <div className={styles.body}>
         {/* Nothing in it runs: no scripts in the sandbox, none in its policy. Same origin, so that links can be measured. */}
         <iframe
           ref={frame}
@@ -60,7 +62,7 @@ export function MessageSheet({ detail: { summary, sender, links, files, removedF
           style={{ height }}
           onLoad={onLoad}
         />
-        <ul className="message-counts" aria-label="Links and files in the message">
+        <ul className={styles.counts} aria-label="Links and files in the message">
           {placed.map(({ links: line, top }) => (
             <li key={top} style={{ top }}>
               {line.map((link, index) => (
@@ -80,7 +82,7 @@ function LinkCount({ link, after }: { link: Placeable; after: Placeable | undefi
   const recent = link.lastAt !== null && isNow(link.lastAt, now);
   const same = after?.words === link.words;
   return (
-    <span className={`message-count ${recent ? 'tone-now' : link.count > 0 ? '' : 'soft'}`} title={link.href}>
+    <span className={`${styles.count} ${recent ? 'tone-now' : link.count > 0 ? '' : 'soft'}`} title={link.href}>
       <span className="skip">{link.name}: </span>
       <span className={same ? 'skip' : ''}>{link.words}</span>
     </span>

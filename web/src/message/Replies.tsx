@@ -5,6 +5,8 @@ import type { CopyView, IncomingVerdict, IncomingView } from '@kiraku/core/contr
 import { exactWords } from '@kiraku/core/time';
 import { useDecideIncomingMutation, useIncomingQuery } from '../shared/api/followupsApi.js';
 import { useBodyFrame } from './useBodyFrame.js';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './message.module.css';
 
 /** What somebody, or a program of theirs, has written: reports are shown in a sentence, where they belong. */
 const KINDS: Partial<Record<IncomingView['kind'], string>> = {
@@ -19,7 +21,7 @@ export function Replies({ id, copies }: { id: number; copies: readonly CopyView[
   const messages = data.filter(({ kind }) => kind in KINDS);
   if (messages.length === 0) return null;
   return (
-    <section aria-label="Replies" className="replies">
+    <section aria-label="Replies">
       {messages.map((reply) => (
         <Reply key={reply.id} reply={reply} copies={reply.messageId === id ? copies : []} />
       ))}
@@ -41,7 +43,7 @@ function Doubt({ reply: { id, messageId, kind, doubt, verdict, copyId }, copies 
   const say = (next: IncomingVerdict) => void decide({ id, messageId, verdict: next, copyId: whose });
   const asksWhose = copyId === null && verdict !== 'confirmed';
   return (
-    <div className="reply-doubt">
+    <div className={styles.replyDoubt}>
       <p className={verdict === null ? 'tone-needs-you' : 'soft'}>{doubtSentence(doubt, verdict)}</p>
       {asksWhose && copies.length === 0 && (
         <p className="soft">Open the message that it replies to, to say whose it is.</p>
@@ -81,8 +83,11 @@ function Reply({ reply, copies }: DoubtProps) {
   const { id, kind, at, from, subject, words, problem, hasOriginal } = reply;
   const [whole, setWhole] = useState(false);
   return (
-    <article className="sheet reply" aria-label={`${personText(from)} ${KINDS[kind]}`}>
-      <header className="message-head">
+    <article
+      className={`${pageStyles.sheet} ${pageStyles.sheetLow} ${styles.reply}`}
+      aria-label={`${personText(from)} ${KINDS[kind]}`}
+    >
+      <header className={styles.head}>
         <h2>
           {personText(from)} {KINDS[kind]}
         </h2>
@@ -97,8 +102,8 @@ function Reply({ reply, copies }: DoubtProps) {
           </p>
         )}
       </header>
-      <p className="own-words">{words}</p>
-      <p className="reply-whole">
+      <p className={styles.ownWords}>{words}</p>
+      <p className={styles.replyWhole}>
         <Button type="link" size="small" aria-expanded={whole} onClick={() => setWhole(!whole)}>
           {whole ? 'Hide the whole message' : 'Show the whole message'}
         </Button>

@@ -5,6 +5,7 @@ import { exactWords, occurrences, recurrenceProblem } from '@kiraku/core/time';
 import { problemOf } from '../shared/api/api.js';
 import { useRecallMutation, useRescheduleMutation } from '../shared/api/draftsApi.js';
 import { LaterButton } from '../write/LaterButton.js';
+import styles from './message.module.css';
 
 /** How many of the times that follow are named. */
 const NEXT_TIMES_SHOWN = 3;
@@ -19,7 +20,7 @@ export default function Scheduled({ summary: { id, sendAt, recurrence } }: { sum
   const repeats = recurrence && sendAt !== null ? occurrences(recurrence, sendAt, NEXT_TIMES_SHOWN + 1).slice(1) : [];
   const ruleProblem = recurrence && recurrenceProblem(recurrence);
   return (
-    <section aria-label="Before it is sent" className="scheduled">
+    <section aria-label="Before it is sent" className={styles.scheduled}>
       {ruleProblem && (
         <Alert
           type="warning"

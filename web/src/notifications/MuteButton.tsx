@@ -3,6 +3,7 @@ import { isQuiet } from '@kiraku/core/notifications';
 import { clockWords, HOUR } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useNotificationSettingsQuery, useMuteMutation } from '../shared/api/notificationsApi.js';
+import styles from './notifications.module.css';
 
 /** Quiet for an hour at one press, and loud again at another. */
 export function MuteButton() {
@@ -12,7 +13,8 @@ export function MuteButton() {
   if (!data) return null;
   const { mutedUntil, quietHours } = data;
   const byPress = mutedUntil !== null && now < mutedUntil;
-  if (!byPress && isQuiet(data, now)) return <span className="soft quiet-hours">Muted until {quietHours!.to}</span>;
+  if (!byPress && isQuiet(data, now))
+    return <span className={`soft ${styles.quietHours}`}>Muted until {quietHours!.to}</span>;
   return byPress ? (
     <Tooltip title="Press to unmute. What you missed is listed then.">
       <Button type="text" onClick={() => void mute(null)}>

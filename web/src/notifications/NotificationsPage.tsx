@@ -9,7 +9,6 @@ import {
   type NotificationChannel,
 } from '@kiraku/core/contract';
 import { FormEnd } from '../shared/ui/FormEnd.js';
-import '../shared/ui/settings.css';
 import { SettingsPages } from '../shared/ui/SettingsPages.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
@@ -19,7 +18,8 @@ import { useNotificationSettingsQuery, useSaveNotificationSettingsMutation } fro
 import { PushDevices } from './PushDevices.js';
 import { playSound } from './sound.js';
 import { askSystem, systemState, type SystemState } from './system.js';
-import './notifications.css';
+import settingsStyles from '../shared/ui/settings.module.css';
+import styles from './notifications.module.css';
 
 const KINDS: Record<NotificationKind, string> = {
   opened_first: 'Opened for the first time',
@@ -57,14 +57,14 @@ export default function NotificationsPage() {
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
       {!data && !error && <Skeleton active title={false} paragraph={{ rows: 10 }} />}
       {data && (
-        <div className="settings">
+        <div className={settingsStyles.settings}>
           <section aria-label="Notifications">
             <Choices data={data} />
           </section>
           <section aria-label="Devices">
             <h2>Desktop notifications</h2>
             <ThisBrowser />
-            <h2 className="settings-next">On your phone</h2>
+            <h2 className={settingsStyles.next}>On your phone</h2>
             <PushDevices />
           </section>
         </div>
@@ -96,8 +96,8 @@ function Choices({ data }: { data: NotificationSettingsView }) {
       <Form.Item name="stay" label="Notifications in Kiraku">
         <Radio.Group options={LENGTHS} />
       </Form.Item>
-      <h2 className="settings-next">Quiet hours</h2>
-      <ul className="settings-list">
+      <h2 className={settingsStyles.next}>Quiet hours</h2>
+      <ul className={settingsStyles.list}>
         <li>
           <label htmlFor="quiet-hours">No notifications at night</label>
           <Switch
@@ -123,7 +123,7 @@ function ChannelsTable({ value, onChange }: { value?: Channels; onChange?(value:
   const set = (kind: NotificationKind, way: NotificationChannel, on: boolean) =>
     onChange?.({ ...value, [kind]: on ? [...value[kind], way] : value[kind].filter((one) => one !== way) });
   return (
-    <table className="notification-channels">
+    <table className={styles.notificationChannels}>
       <thead>
         <tr>
           <td />
@@ -177,7 +177,7 @@ function QuietHoursField({ value, onChange }: { value?: Hours; onChange?(value: 
     />
   );
   return (
-    <p className="quiet-hours">
+    <p className={styles.quietHours}>
       From {field('from')} until {field('to')}, in the time zone {MY_ZONE}.
     </p>
   );

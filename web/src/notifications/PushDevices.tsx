@@ -9,6 +9,8 @@ import {
   useTryDeviceMutation,
 } from '../shared/api/notificationsApi.js';
 import { askSystem, subscribePush } from './system.js';
+import pageStyles from '../shared/ui/page.module.css';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 /** Browsers that are notified although no window of Kiraku is open in them. */
 export function PushDevices() {
@@ -35,7 +37,7 @@ export function PushDevices() {
         Notifications reach a phone or a computer even when Kiraku is closed there. The push service that carries them
         cannot read them.
       </p>
-      <ul className="settings-list">
+      <ul className={settingsStyles.list}>
         {data?.devices.map(({ id, name, createdAt, notifiedAt }) => (
           <li key={id}>
             <span>
@@ -60,7 +62,7 @@ export function PushDevices() {
         <Alert
           type="warning"
           showIcon
-          className="form-problem"
+          className={pageStyles.formProblem}
           title={problem ?? problemOf(trial.error!).detail}
           role="alert"
         />

@@ -9,6 +9,7 @@ import { useNow } from '../shared/hooks/useNow.js';
 import { When } from '../shared/ui/When.js';
 import { unseenSlice } from '../shared/store/unseenSlice.js';
 import { useLazyMissedQuery, useSeenMutation } from '../shared/api/notificationsApi.js';
+import styles from './notifications.module.css';
 
 /** What was seen is reported after as long, so that a burst is one report. */
 const REPORT_MS = SECOND;
@@ -115,7 +116,7 @@ function isQuietAt(settings: NotificationSettingsView | undefined, now: number):
 function Missed({ notifications, leftOut, put }: { notifications: NotificationView[]; leftOut: number; put(): void }) {
   return (
     <>
-      <ul className="missed">
+      <ul className={styles.missed}>
         {notifications.map(({ tag, path, title, at }) => (
           <li key={tag}>
             <Link to={path} onClick={put}>

@@ -9,7 +9,8 @@ import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { When } from '../shared/ui/When.js';
 import { useOutboxQuery } from '../shared/api/outboxApi.js';
 import { RetryCopy } from './RetryCopy.js';
-import './outbox.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './outbox.module.css';
 
 /** What has not left, or could not: each copy with the mail server's own words. */
 export default function OutboxPage() {
@@ -27,8 +28,10 @@ export default function OutboxPage() {
           <p>Messages that a mail server does not accept at once wait here with its reason, and are retried.</p>
         </Nothing>
       )}
-      {data && data.length > 0 && <p className="page-sentence">{outboxSentence(waiting.length, failed.length)}</p>}
-      <ul className="outbox">
+      {data && data.length > 0 && (
+        <p className={pageStyles.sentence}>{outboxSentence(waiting.length, failed.length)}</p>
+      )}
+      <ul className={styles.outbox}>
         {[...waiting, ...failed].map((copy) => (
           <OutboxRow key={copy.copyId} copy={copy} />
         ))}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { CopyState } from '@kiraku/core/contract';
 import { problemOf } from '../shared/api/api.js';
 import { useRetryCopyMutation } from '../shared/api/outboxApi.js';
+import styles from './outbox.module.css';
 
 interface Props {
   copyId: number;
@@ -24,7 +25,7 @@ export function RetryCopy({ copyId, messageId, address, state }: Props) {
     );
   return (
     <form
-      className="retry-copy"
+      className={styles.retryCopy}
       onSubmit={(event) => {
         event.preventDefault();
         void retry({ copyId, messageId, address: fixed.trim() });

@@ -5,6 +5,7 @@ import { duplicatesSentence } from '@kiraku/core/sentences';
 import { counted } from '@kiraku/core/time';
 import { useUndo } from '../shared/hooks/useUndo.js';
 import { useDuplicatesQuery, useMergeMutation, useUnmergeMutation } from '../shared/api/peopleApi.js';
+import styles from './people.module.css';
 
 /** Says that some people may be one, and makes them one. */
 export function DuplicatesHint() {
@@ -12,7 +13,7 @@ export function DuplicatesHint() {
   const [open, setOpen] = useState(false);
   if (data.length === 0) return null;
   return (
-    <div className="duplicates">
+    <div className={styles.duplicates}>
       <p>
         {duplicatesSentence(data.length)}{' '}
         <Button type="link" size="small" aria-expanded={open} onClick={() => setOpen(!open)}>
@@ -20,7 +21,7 @@ export function DuplicatesHint() {
         </Button>
       </p>
       {open && (
-        <ul className="people-list">
+        <ul className={styles.list}>
           {data.map((same) => (
             <Same key={same.people[0]!.id} same={same} />
           ))}
@@ -47,7 +48,7 @@ function Same({ same: { name, people } }: { same: Duplicates }) {
     });
   };
   return (
-    <li className="duplicates-row">
+    <li className={styles.duplicatesRow}>
       <span>
         <b>{name}</b>{' '}
         {people.map(({ id, address, messages }) => (

@@ -12,6 +12,7 @@ import { counted } from '@kiraku/core/time';
 import { problemOf } from '../shared/api/api.js';
 import { useUndo } from '../shared/hooks/useUndo.js';
 import { useImportPeopleMutation, useUndoImportMutation } from '../shared/api/peopleApi.js';
+import styles from './people.module.css';
 
 const FIELDS: Record<PersonField, string> = {
   name: 'Name',
@@ -106,7 +107,7 @@ function Mapping({ report, onChange }: { report: ImportReport; onChange(columns:
     })),
   ];
   return (
-    <div className="import-columns">
+    <div className={styles.importColumns}>
       {PERSON_FIELDS.map((field) => (
         <label key={field}>
           <span>{FIELDS[field]}</span>
@@ -126,7 +127,7 @@ function Outcome({ report }: { report: ImportReport }) {
   return (
     <>
       <p role="status">{importSentence(report)}</p>
-      <ul className="import-rows">
+      <ul className={styles.importRows}>
         {report.rows.map(({ entry, action, name, address, problem }) => (
           <li key={entry}>
             <span className="figures soft">{entry}</span>

@@ -11,7 +11,8 @@ import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { DuplicatesHint } from './DuplicatesHint.js';
 import { useCompaniesQuery, useDirectoryInfiniteQuery } from '../shared/api/peopleApi.js';
 import { PeopleRows } from './PeopleRows.js';
-import './people.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './people.module.css';
 
 // Seldom wanted.
 const ImportPeople = lazy(() => import('./ImportPeople.js'));
@@ -42,7 +43,7 @@ export default function PeoplePage() {
     );
   return (
     <>
-      <div className="list-head">
+      <div className={pageStyles.listHead}>
         <h1>People</h1>
         <SearchField
           words={words}
@@ -113,11 +114,11 @@ function People({ words, order, importPeople }: { words: string; order: PeopleOr
     );
   return (
     <>
-      <p className="page-sentence">{peopleSentence(words, order, total)}</p>
+      <p className={pageStyles.sentence}>{peopleSentence(words, order, total)}</p>
       {words === '' && <DuplicatesHint />}
       <PeopleRows people={people} />
       {hasNextPage && (
-        <p className="people-more">
+        <p className={styles.more}>
           <Button loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
             Show more
           </Button>
@@ -139,8 +140,8 @@ function Companies({ words }: { words: string }) {
     );
   return (
     <>
-      <p className="page-sentence">Grouped by the part of the address after the @, most messages first.</p>
-      <ul className="people-list">
+      <p className={pageStyles.sentence}>Grouped by the part of the address after the @, most messages first.</p>
+      <ul className={styles.list}>
         {data.map((company) => (
           <CompanyLine key={company.domain} company={company} />
         ))}
@@ -151,8 +152,8 @@ function Companies({ words }: { words: string }) {
 
 function CompanyLine({ company: { domain, company, people, messages } }: { company: CompanyRow }) {
   return (
-    <li className="people-row">
-      <span className="people-name">{company || domain}</span>
+    <li className={styles.row}>
+      <span className={styles.name}>{company || domain}</span>
       <span className="soft">{company && domain}</span>
       <Link to={`/people?words=${encodeURIComponent(`@${domain}`)}`}>{counted(people, 'person', 'people')}</Link>
       <Link to={`/sent?domain=${encodeURIComponent(domain)}`}>{counted(messages, 'message')}</Link>

@@ -5,6 +5,7 @@ import { personActivityText, personText } from '@kiraku/core/sentences';
 import type { PersonRow } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
+import styles from './people.module.css';
 
 const ROW_HEIGHT = 41;
 
@@ -22,7 +23,7 @@ export function PeopleRows({ people }: { people: PersonRow[] }) {
     getItemKey: (index) => people[index]!.id,
   });
   return (
-    <ul ref={list} className="people-list people-windowed" style={{ height: rows.getTotalSize() }}>
+    <ul ref={list} className={`${styles.list} ${styles.windowed}`} style={{ height: rows.getTotalSize() }}>
       {rows.getVirtualItems().map(({ index, key, start }) => (
         <li
           key={key}
@@ -30,7 +31,7 @@ export function PeopleRows({ people }: { people: PersonRow[] }) {
           data-index={index}
           aria-setsize={people.length}
           aria-posinset={index + 1}
-          className="people-row"
+          className={styles.row}
           style={{ transform: `translateY(${start - top}px)` }}
         >
           <Row person={people[index]!} />
@@ -45,7 +46,7 @@ function Row({ person }: { person: PersonRow }) {
   const { id, name, address, company, messages } = person;
   return (
     <>
-      <Link to={`/people/${id}`} className="people-name plain-link">
+      <Link to={`/people/${id}`} className={`${styles.name} plain-link`}>
         {personText(person)}
       </Link>
       <span className="soft">{[name && address, company].filter(Boolean).join(', ')}</span>

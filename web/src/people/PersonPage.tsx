@@ -14,13 +14,13 @@ import {
   type PersonSheet,
 } from '../shared/api/privacyApi.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
-import '../shared/ui/settings.css';
-import './people.css';
 import { useReadingQuery } from '../shared/api/peopleApi.js';
 import { Reading } from './Reading.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { telOf } from '../shared/ui/telOf.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
+import pageStyles from '../shared/ui/page.module.css';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 const ZONES = [
   { value: '', label: 'Not known' },
@@ -37,20 +37,20 @@ export default function PersonPage() {
     return error ? <LoadFailed error={error} retry={() => void refetch()} /> : <Skeleton active title={false} />;
   return (
     <>
-      <div className="list-head">
+      <div className={pageStyles.listHead}>
         <h1>{personText(data)}</h1>
         {data.phone && <Button href={telOf(data.phone)}>Call {data.phone}</Button>}
         <Button onClick={() => void navigate(`/write?${new URLSearchParams({ to: data.address, name: data.name })}`)}>
           Write a message
         </Button>
       </div>
-      <p className="page-sentence">
+      <p className={pageStyles.sentence}>
         {[data.name && data.address, data.company].filter(Boolean).join(', ')}
         {data.name || data.company ? '. ' : ''}
         <Counts id={id} />
       </p>
       <Reading person={data} />
-      <div className="settings">
+      <div className={settingsStyles.settings}>
         <section aria-labelledby="person-details">
           <h2 id="person-details">Details</h2>
           <Details person={data} />
@@ -102,7 +102,7 @@ function Details({ person: { id, name, company, phone, zone, note, mutedAt } }: 
           placeholder="A private note; it is never sent"
         />
       </Form.Item>
-      <ul className="settings-list">
+      <ul className={settingsStyles.list}>
         <li>
           <label htmlFor="person-muted">Mute this person: no notifications; activity is still recorded</label>
           <Form.Item name="muted" valuePropName="checked" noStyle>
@@ -120,7 +120,7 @@ function Tracking({ person: { id, doNotTrack, optedOutAt } }: { person: PersonSh
   const [setDoNotTrack, { isLoading }] = useSetDoNotTrackMutation();
   return (
     <>
-      <ul className="settings-list">
+      <ul className={settingsStyles.list}>
         <li>
           <label htmlFor="person-do-not-track">Do not track this person</label>
           <Switch
@@ -160,8 +160,8 @@ function Data({ person }: { person: PersonSheet }) {
   return (
     <>
       <p className="soft">If they ask for their data, export it or erase it.</p>
-      {error && <Alert type="warning" showIcon title={problemOf(error).detail} className="form-problem" />}
-      <div className="settings-buttons">
+      {error && <Alert type="warning" showIcon title={problemOf(error).detail} className={pageStyles.formProblem} />}
+      <div className={settingsStyles.buttons}>
         <Button href={`/api/people/${person.id}/data.txt`} download>
           Export as text
         </Button>

@@ -20,7 +20,10 @@ import { useUndo } from '../shared/hooks/useUndo.js';
 import { MY_ZONE } from '../shared/time/zone.js';
 import { When } from '../shared/ui/When.js';
 import { HeatMap } from '../shared/ui/HeatMap.js';
+import { toneClass } from '../shared/ui/tone.js';
 import { useMergeMutation, useUnmergeMutation, useReadingQuery } from '../shared/api/peopleApi.js';
+import settingsStyles from '../shared/ui/settings.module.css';
+import styles from './people.module.css';
 
 /** Everything that was ever sent to somebody and what became of it, and when they read. */
 export function Reading({ person }: { person: PersonSheet }) {
@@ -29,11 +32,11 @@ export function Reading({ person }: { person: PersonSheet }) {
     return error ? <LoadFailed error={error} retry={() => void refetch()} /> : <Skeleton active title={false} />;
   return (
     <>
-      <div className="person-trail">
+      <div className={styles.personTrail}>
         <Trail trailEvents={data.trailEvents} sentAt={data.firstSentAt} markHeight={26} />
         <TrailAxis ticks />
       </div>
-      <div className="settings">
+      <div className={settingsStyles.settings}>
         <section aria-labelledby="person-messages">
           <h2 id="person-messages">Messages</h2>
           <MessageLines person={person} data={data} />
@@ -54,7 +57,7 @@ function MessageLines({ person, data: { messages, messagesTotal } }: { person: P
   return (
     <>
       <p className="soft">{replyRateSentence(messages, now)}</p>
-      <ul className="person-messages">
+      <ul className={styles.personMessages}>
         {messages.map((message) => (
           <MessageLine key={message.id} message={message} />
         ))}
@@ -71,10 +74,10 @@ function MessageLine({ message }: { message: MessageSummary }) {
   return (
     <li>
       <span>
-        <Link to={`/sent/${message.id}`} className="people-name plain-link">
+        <Link to={`/sent/${message.id}`} className={`${styles.name} plain-link`}>
           {message.subject || 'No subject'}
         </Link>
-        <span className={tone === 'plain' ? 'soft' : `tone-${tone}`}>{text}</span>
+        <span className={toneClass(tone)}>{text}</span>
       </span>
       <span className="soft">
         <When at={message.sentAt ?? message.queuedAt} />
@@ -112,8 +115,8 @@ function Addresses({ person, merged }: { person: PersonSheet; merged: PersonRead
   const offerUndo = useUndo();
   return (
     <>
-      <h2 className="settings-next">Other addresses</h2>
-      <ul className="settings-list">
+      <h2 className={settingsStyles.next}>Other addresses</h2>
+      <ul className={settingsStyles.list}>
         {merged.map(({ id, address }) => (
           <li key={id}>
             {address}

@@ -3,6 +3,7 @@ import type { PrivacyView } from '@kiraku/core/contract';
 import { DaysField } from '../shared/ui/DaysField.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
 import { usePrivacyQuery, useSavePrivacyMutation } from '../shared/api/privacyApi.js';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 /** How long what is known of readers is kept, and whom nothing is to be known of. */
 export function PrivacySettings() {
@@ -11,7 +12,7 @@ export function PrivacySettings() {
   if (!data) return <Skeleton active title={false} />;
   return (
     <Form<PrivacyView> layout="vertical" requiredMark={false} initialValues={data} onFinish={(view) => void save(view)}>
-      <div className="settings-sentences">
+      <div className={settingsStyles.sentences}>
         <label>
           Delete who read (IP address, program, place) after{' '}
           <DaysField name="forgetReadersDays" label="Days until reader details are deleted" empty="never" /> days,

@@ -3,7 +3,7 @@ import { Button } from 'antd';
 import type { RefusedWay } from '@kiraku/core/contract';
 import { When } from '../shared/ui/When.js';
 import { useDeleteRefusedMutation, useRefusedQuery } from '../shared/api/refusedApi.js';
-import '../shared/ui/settings.css';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 interface Props {
   way: RefusedWay;
@@ -24,7 +24,7 @@ export function RefusedMails({ way, title, help }: Props) {
     <section aria-label={title}>
       <h2>{title}</h2>
       <p className="soft">{help}</p>
-      <ul className="settings-list">
+      <ul className={settingsStyles.list}>
         {data
           .slice(0, all ? undefined : PREVIEW_ROWS)
           .map(({ id, at, fromAddress, toAddress, subject, problem, hasOriginal }) => (
@@ -34,7 +34,7 @@ export function RefusedMails({ way, title, help }: Props) {
                 <br />
                 <span className="soft">{problem}</span>
               </span>
-              <span className="settings-row">
+              <span className={settingsStyles.row}>
                 {hasOriginal && <a href={`/api/refused-mails/${id}/original.eml`}>Save the original</a>}
                 <Button size="small" loading={isLoading} onClick={() => void remove(id)}>
                   Delete

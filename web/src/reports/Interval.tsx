@@ -1,5 +1,6 @@
 import { scaleLinear } from 'd3-scale';
 import type { Rate } from '@kiraku/core/contract';
+import styles from './reports.module.css';
 
 const WIDTH = 220;
 const HEIGHT = 20;
@@ -10,12 +11,12 @@ const x = scaleLinear()
 /** A share as a mark on the way from none to all, with the stretch in which the truth lies. Words beside it say the same. */
 export function Interval({ rate: { share, low, high } }: { rate: Rate }) {
   return (
-    <svg className="interval" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} width={WIDTH} height={HEIGHT} aria-hidden="true">
-      <path className="interval-all" d={`M${x(0)},${HEIGHT / 2} H${x(1)}`} />
+    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} width={WIDTH} height={HEIGHT} aria-hidden="true">
+      <path className={styles.intervalAll} d={`M${x(0)},${HEIGHT / 2} H${x(1)}`} />
       {share !== null && (
         <>
-          <rect className="interval-likely" x={x(low)} width={x(high) - x(low)} y={HEIGHT / 2 - 4} height={8} />
-          <path className="interval-share" d={`M${x(share)},2 V${HEIGHT - 2}`} />
+          <rect className={styles.intervalLikely} x={x(low)} width={x(high) - x(low)} y={HEIGHT / 2 - 4} height={8} />
+          <path className={styles.intervalShare} d={`M${x(share)},2 V${HEIGHT - 2}`} />
         </>
       )}
     </svg>

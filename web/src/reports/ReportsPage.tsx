@@ -18,7 +18,8 @@ import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { Interval } from './Interval.js';
 import { useReportQuery } from '../shared/api/reportsApi.js';
 import { Weeks } from './Weeks.js';
-import './reports.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './reports.module.css';
 
 const PERIOD_WORDS: Record<ReportPeriod, string> = {
   month: 'the last month',
@@ -43,7 +44,7 @@ export default function ReportsPage() {
   return (
     <>
       <h1>Reports</h1>
-      <p className="page-sentence">
+      <p className={pageStyles.sentence}>
         Messages from{' '}
         <Choice
           label="Period"
@@ -73,21 +74,21 @@ function NothingYet() {
 function Report({ report }: { report: ReportView }) {
   const { untilOpened, untilReplied, opening, weeks, templates } = report;
   return (
-    <div className="report">
+    <div className={styles.report}>
       <section aria-labelledby="report-rates">
         <h2 id="report-rates">Results</h2>
         <Rates outcome={report} />
       </section>
       <section aria-labelledby="report-times">
         <h2 id="report-times">How soon</h2>
-        <dl className="report-times">
+        <dl className={styles.reportTimes}>
           <dt>Opened</dt>
           <dd>{untilOpened ? spreadSentence(untilOpened) : 'None was opened.'}</dd>
           <dt>Replied</dt>
           <dd>{untilReplied ? spreadSentence(untilReplied) : 'None was replied to.'}</dd>
         </dl>
       </section>
-      <div className="reports-pair">
+      <div className={styles.pair}>
         <section aria-labelledby="report-weeks">
           <h2 id="report-weeks">Week by week</h2>
           <Weeks weeks={weeks} />
@@ -103,10 +104,10 @@ function Report({ report }: { report: ReportView }) {
       <section aria-labelledby="report-templates">
         <h2 id="report-templates">Which template works better</h2>
         {templates.length === 0 && <p className="soft">None of these messages was started from a template.</p>}
-        <ul className="report-templates">
+        <ul className={styles.reportTemplates}>
           {templates.map(({ id, name, messages, replied, read, comparison }) => (
             <li key={id}>
-              <span className="report-name">{name}</span>
+              <span className={styles.reportName}>{name}</span>
               <span className="soft">{counted(messages, 'message')}</span>
               <Interval rate={replied} />
               <span>
@@ -123,7 +124,7 @@ function Report({ report }: { report: ReportView }) {
 
 function Rates({ outcome }: { outcome: Outcome }) {
   return (
-    <dl className="report-rates">
+    <dl className={styles.reportRates}>
       {RATES.map(([name, label]) => (
         <div key={name}>
           <dt>{label}</dt>

@@ -4,6 +4,7 @@ import { utcFormat } from 'd3-time-format';
 import type { WeekOutcome } from '@kiraku/core/contract';
 import { weekText } from '@kiraku/core/sentences';
 import { useWidth } from '../shared/hooks/useWidth.js';
+import styles from './reports.module.css';
 
 const HEIGHT = 150;
 const TOP = 14;
@@ -26,28 +27,28 @@ export function Weeks({ weeks }: { weeks: readonly WeekOutcome[] }) {
     .range([HEIGHT - BOTTOM, TOP]);
   const namedEvery = Math.max(1, Math.ceil(DATE_WIDTH / Math.max(x.step(), 1)));
   return (
-    <div ref={box} className="weeks">
+    <div ref={box} className={styles.weeks}>
       {width > 0 && (
         <svg width={width} height={HEIGHT} role="list" aria-label="Weeks">
           {weeks.map((week, n) => {
             const { monday, messages, read, replied } = week;
             const text = weekText(week, dateOf(new Date(monday)));
-            const bar = (kind: string, count: number) => (
-              <rect className={`week-${kind}`} width={x.bandwidth()} y={y(count)} height={HEIGHT - BOTTOM - y(count)} />
+            const bar = (name: string | undefined, count: number) => (
+              <rect className={name} width={x.bandwidth()} y={y(count)} height={HEIGHT - BOTTOM - y(count)} />
             );
             return (
               <g key={monday} role="listitem" aria-label={text} transform={`translate(${x(n)},0)`}>
                 <title>{text}</title>
-                {bar('sent', messages)}
-                {bar('read', read)}
-                {bar('replied', replied)}
+                {bar(styles.weekSent, messages)}
+                {bar(styles.weekRead, read)}
+                {bar(styles.weekReplied, replied)}
                 {n % namedEvery === 0 && (
                   <text y={HEIGHT - 5} aria-hidden="true">
                     {dateOf(new Date(monday))}
                   </text>
                 )}
                 {messages === most && (
-                  <text className="week-most" x={x.bandwidth() / 2} y={TOP - 4} aria-hidden="true">
+                  <text className={styles.weekMost} x={x.bandwidth() / 2} y={TOP - 4} aria-hidden="true">
                     {messages}
                   </text>
                 )}
@@ -56,9 +57,9 @@ export function Weeks({ weeks }: { weeks: readonly WeekOutcome[] }) {
           })}
         </svg>
       )}
-      <p className="week-key soft" aria-hidden="true">
-        <span className="week-sent" /> sent <span className="week-read" /> read <span className="week-replied" />{' '}
-        replied
+      <p className={`${styles.weekKey} soft`} aria-hidden="true">
+        <span className={styles.weekSent} /> sent <span className={styles.weekRead} /> read{' '}
+        <span className={styles.weekReplied} /> replied
       </p>
     </div>
   );

@@ -9,6 +9,7 @@ import { MY_ZONE } from '../shared/time/zone.js';
 import { useMessageQuery } from '../shared/api/messageApi.js';
 import { usePersonActions } from '../today/usePersonActions.js';
 import { useReplyMutation } from '../shared/api/draftsApi.js';
+import styles from './sent.module.css';
 
 const MAX_COPIES_IN_CARD = 4;
 const MAX_LINKS_IN_CARD = 4;
@@ -30,7 +31,7 @@ interface GlanceProps {
 export function Glance({ id, top, action, done }: GlanceProps) {
   const { data } = useMessageQuery(id);
   return (
-    <div id="glance" className="glance" style={{ top }}>
+    <div id="glance" className={styles.glance} style={{ top }}>
       {data ? (
         <Essentials detail={data} action={action} done={done} />
       ) : (
@@ -77,7 +78,7 @@ function Essentials({ detail, action, done }: { detail: MessageDetail } & Pick<G
         {firstOpenSentence(summary, now)} {clicksSentence(links, MAX_LINKS_IN_CARD)}{' '}
         {detail.note && <span className="soft">Note: {detail.note}</span>}
       </p>
-      <div className="glance-ways">
+      <div className={styles.glanceWays}>
         <Button size="small" loading={isLoading} onClick={() => void write()} tabIndex={-1}>
           Reply
         </Button>

@@ -7,6 +7,8 @@ import { useTemplatesQuery } from '../shared/api/settingsApi.js';
 import { useFollowedLinksQuery } from '../shared/api/sentApi.js';
 import { usePeopleQuery } from '../shared/api/draftsApi.js';
 import { fieldPatterns } from '../shared/time/timeFormat.js';
+import settingsStyles from '../shared/ui/settings.module.css';
+import styles from './sent.module.css';
 
 /* What opens at the words of the list’s sentence that one fills in, loaded when it is first opened. */
 
@@ -20,7 +22,7 @@ export function Who({ view, onChange }: ChoiceFormProps) {
   const { data: people = [] } = usePeopleQuery(words.trim());
   const companies = [...new Set(people.map(({ company }) => company).filter(Boolean))];
   return (
-    <Form layout="vertical" className="list-more">
+    <Form layout="vertical" className={styles.listMore}>
       <Form.Item label="One person">
         <Select
           showSearch={{ filterOption: false, onSearch: setWords }}
@@ -59,7 +61,7 @@ export function More({ view, onChange }: ChoiceFormProps) {
   const { data: templates = [] } = useTemplatesQuery(null);
   const { data: links = [] } = useFollowedLinksQuery(words.trim());
   return (
-    <Form layout="vertical" className="list-more">
+    <Form layout="vertical" className={styles.listMore}>
       <Checkbox checked={view.noted} onChange={(event) => onChange({ noted: event.target.checked })}>
         Only with a private note
       </Checkbox>
@@ -93,7 +95,7 @@ export function Days({ onChoose, onCancel }: { onChoose(sent: string): void; onC
   const [days, setDays] = useState<[Dayjs | null, Dayjs | null]>([dayjs().subtract(7, 'day'), null]);
   const [first, last] = days;
   return (
-    <div className="list-more">
+    <div className={styles.listMore}>
       <DatePicker.RangePicker
         format={fieldPatterns().date}
         value={days}
@@ -101,7 +103,7 @@ export function Days({ onChoose, onCancel }: { onChoose(sent: string): void; onC
         onChange={(next) => setDays(next ?? [null, null])}
         aria-label="From day to day"
       />
-      <div className="settings-buttons">
+      <div className={settingsStyles.buttons}>
         <Button
           type="primary"
           disabled={!first}

@@ -13,6 +13,9 @@ import { DEFAULT_VIEW, PERIODS, periodWords, type ListView } from '@kiraku/core/
 import { Choice } from '../shared/ui/Choice.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import { usePersonQuery } from '../shared/api/privacyApi.js';
+import choiceStyles from '../shared/ui/choice.module.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './sent.module.css';
 
 // With fields and calendars, which the list itself does not need.
 const Who = lazy(() => import('./ListChoices.js').then((choices) => ({ default: choices.Who })));
@@ -35,7 +38,7 @@ export function ListSentence({ view, totals, onChange }: ListSentenceProps) {
   const who = useRecipientsText(view);
   const columns = LIST_COLUMNS.filter((column) => column !== 'relevance' || view.words !== '');
   return (
-    <p className="page-sentence list-sentence">
+    <p id="list-sentence" className={pageStyles.sentence}>
       Showing{' '}
       <Choice
         label="What is shown"
@@ -99,7 +102,7 @@ export function ListSentence({ view, totals, onChange }: ListSentenceProps) {
       {'. '}
       {totals && <span className="figures">{totalsSentence(totals)}</span>}{' '}
       {isNarrowed(view) && (
-        <Button type="link" className="list-reset" onClick={() => onChange({ ...DEFAULT_VIEW })}>
+        <Button type="link" className={styles.listReset} onClick={() => onChange({ ...DEFAULT_VIEW })}>
           Clear filters
         </Button>
       )}
@@ -118,7 +121,7 @@ function Narrowed({ label, words, content }: { label: string; words: string; con
       content={<Suspense fallback={<Skeleton active title={false} />}>{content}</Suspense>}
       destroyOnHidden
     >
-      <Button type="text" className="choice" aria-label={`${label}: ${words}`} aria-haspopup="dialog">
+      <Button type="text" className={choiceStyles.choice} aria-label={`${label}: ${words}`} aria-haspopup="dialog">
         {words}
       </Button>
     </Popover>

@@ -5,6 +5,7 @@ import { actionDoneText, selectionSentence } from '@kiraku/core/sentences';
 import { problemOf, type QueryError } from '../shared/api/api.js';
 import { useUndo } from '../shared/hooks/useUndo.js';
 import { useApplyActionMutation } from '../shared/api/sentApi.js';
+import styles from './sent.module.css';
 
 // With what reads times in words.
 const RemindButton = lazy(() => import('../followups/RemindButton.js'));
@@ -65,7 +66,7 @@ export function SelectionActions({ chosen, shown, archived, setChosen }: Selecti
   }
 
   return (
-    <div className="list-selection" role="toolbar" aria-label="With the selected messages">
+    <div className={styles.listSelection} role="toolbar" aria-label="With the selected messages">
       <span>{selectionSentence(ids.length)}</span>
       <Button type="link" onClick={() => setChosen(new Set(shown.map(({ id }) => id)))}>
         All {shown.length} shown

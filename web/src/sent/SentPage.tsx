@@ -12,7 +12,8 @@ import { SavedViews } from './SavedViews.js';
 import { addressOf, useSentInfiniteQuery, useSentTotalsQuery } from '../shared/api/sentApi.js';
 import { SentRows } from './SentRows.js';
 import { SelectionActions } from './SelectionActions.js';
-import './sent.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './sent.module.css';
 
 // For those who prefer it.
 const SentTable = lazy(() => import('./SentTable.js'));
@@ -53,7 +54,7 @@ export default function SentPage() {
 
   return (
     <>
-      <div className="list-head">
+      <div className={pageStyles.listHead}>
         <h1>Sent</h1>
         <SearchField
           placeholder="Search people, subjects, text, notes"
@@ -93,7 +94,7 @@ export default function SentPage() {
         ) : (
           <SentRows messages={messages} found={found} chosen={chosen} choose={choose} />
         ))}
-      <div ref={end} className="sent-end">
+      <div ref={end} className={styles.end}>
         {hasNextPage && (
           <Button loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
             Show more

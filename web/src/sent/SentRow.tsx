@@ -6,7 +6,9 @@ import type { MessageSummary } from '@kiraku/core/contract';
 import { useNow } from '../shared/hooks/useNow.js';
 import { Trail } from '../shared/ui/Trail.js';
 import { When } from '../shared/ui/When.js';
+import { toneClass } from '../shared/ui/tone.js';
 import { Found } from './Found.js';
+import styles from './sent.module.css';
 
 interface SentRowProps {
   message: MessageSummary;
@@ -24,28 +26,28 @@ export const SentRow = memo(function SentRow({ message, found, isChosen, choose 
   const [first, ...others] = message.recipients;
   const subject = message.subject || 'No subject';
   return (
-    <div className={`sent-row ${isChosen === null ? '' : 'sent-choosing'}`}>
+    <div className={`${styles.row} ${isChosen === null ? '' : styles.choosing}`}>
       {isChosen !== null && (
         <Checkbox
-          className="sent-check"
+          className={styles.check}
           checked={isChosen}
           aria-label={`Select “${subject}”`}
           onChange={(event) => choose(message.id, event.target.checked)}
         />
       )}
-      <div className="sent-cell">
-        <span className="sent-who">
+      <div className={styles.cell}>
+        <span className={styles.who}>
           {first && personText(first)}
           {others.length > 0 && <span className="soft"> and {others.length} more</span>}
         </span>
         <span className="soft">{message.company || (first?.name && first.address)}</span>
       </div>
-      <div className="sent-cell">
-        <Link className="sent-link" to={`/sent/${message.id}`}>
+      <div className={styles.cell}>
+        <Link className={styles.link} to={`/sent/${message.id}`}>
           {subject}
         </Link>
         {!found ? (
-          <span className={tone === 'plain' ? 'soft' : `tone-${tone}`} title={text}>
+          <span className={`${styles.state} ${toneClass(tone)}`} title={text}>
             {text}
             {message.muted && ' Muted.'}
           </span>
@@ -53,8 +55,10 @@ export const SentRow = memo(function SentRow({ message, found, isChosen, choose 
           <Found text={found} />
         )}
       </div>
-      <Trail trailEvents={message.trailEvents} sentAt={message.sentAt} />
-      <span className="sent-when soft">
+      <div className={styles.trail}>
+        <Trail trailEvents={message.trailEvents} sentAt={message.sentAt} />
+      </div>
+      <span className={`${styles.when} soft`}>
         <When at={message.sentAt ?? message.queuedAt} />
       </span>
     </div>

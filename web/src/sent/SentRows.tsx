@@ -4,6 +4,7 @@ import type { MessageSummary } from '@kiraku/core/contract';
 import { TrailAxis } from '../shared/ui/Trail.js';
 import { Glance, GLANCE_KEYS, type GlanceAction } from './Glance.js';
 import { SentRow } from './SentRow.js';
+import styles from './sent.module.css';
 
 /** How long the pointer rests on a row until its essentials are shown, and how long they outlive its leaving. */
 const REST_MS = 600;
@@ -36,15 +37,15 @@ export function SentRows({ messages, found, chosen, choose }: SentRowsProps) {
   const glance = useGlance();
   const near = rows.getVirtualItems().find(({ index }) => messages[index]!.id === glance.id);
   return (
-    <div className="sent-list">
-      <div className={`sent-row sent-head ${chosen ? 'sent-choosing' : ''}`} aria-hidden="true">
+    <div className={styles.list}>
+      <div className={`${styles.row} ${styles.head} ${chosen ? styles.choosing : ''}`} aria-hidden="true">
         {chosen && <span />}
         <span>To</span>
         <span>Subject and status</span>
         <TrailAxis />
-        <span className="sent-when">Sent</span>
+        <span className={styles.when}>Sent</span>
       </div>
-      <div className="sent-rows" {...glance.listeners}>
+      <div className={styles.rows} {...glance.listeners}>
         <ul ref={list} style={{ height: rows.getTotalSize() }}>
           {rows.getVirtualItems().map(({ index, key, start }) => {
             const message = messages[index]!;
@@ -87,13 +88,13 @@ function useGlance() {
     onPointerOver: (event: PointerEvent<HTMLDivElement>) => {
       if (event.pointerType !== 'mouse') return;
       const target = event.target as HTMLElement;
-      if (target.closest('.glance')) clearTimeout(timer.current);
+      if (target.closest(`.${styles.glance}`)) clearTimeout(timer.current);
       else after(REST_MS, rowOf(target));
     },
     onPointerLeave: () => after(LINGER_MS, null),
     onFocus: (event: FocusEvent<HTMLDivElement>) => {
       // What is pressed with the pointer is about to be left.
-      if (!event.target.matches('.sent-link:focus-visible')) return;
+      if (!event.target.matches(`.${styles.link}:focus-visible`)) return;
       clearTimeout(timer.current);
       setId(rowOf(event.target));
     },
@@ -102,7 +103,7 @@ function useGlance() {
       moveFocus(event);
       if (event.key === 'Escape') setId(null);
       const asked = GLANCE_KEYS[event.key as keyof typeof GLANCE_KEYS];
-      if (!asked || !(event.target as HTMLElement).matches('.sent-link') || event.ctrlKey || event.metaKey) return;
+      if (!asked || !(event.target as HTMLElement).matches(`.${styles.link}`) || event.ctrlKey || event.metaKey) return;
       setId(rowOf(event.target as HTMLElement));
       setDeed(asked);
     },
@@ -120,7 +121,7 @@ function rowOf(element: HTMLElement): number | null {
 function moveFocus(event: KeyboardEvent<HTMLDivElement>): void {
   const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
   if (!step) return;
-  const links = [...event.currentTarget.querySelectorAll<HTMLElement>('a.sent-link')];
+  const links = [...event.currentTarget.querySelectorAll<HTMLElement>(`a.${styles.link}`)];
   const next = links[links.indexOf(document.activeElement as HTMLElement) + step];
   if (!next) return;
   event.preventDefault();

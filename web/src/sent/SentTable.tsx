@@ -7,6 +7,7 @@ import type { ListColumn, MessageSummary } from '@kiraku/core/contract';
 import type { ListView } from '@kiraku/core/sent';
 import { durationWords, exactWords, shortWords } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
+import styles from './sent.module.css';
 
 interface SentTableProps {
   messages: MessageSummary[];
@@ -84,7 +85,7 @@ export default function SentTable({ messages, view, onChange, chosen, choose }: 
   const below = rows.getTotalSize() - ((drawn.at(-1)?.end ?? top) - top);
   return (
     <>
-      <div className="table-columns">
+      <div className={styles.tableColumns}>
         <ChooseColumns
           names={names}
           onChange={(next) => {
@@ -93,15 +94,15 @@ export default function SentTable({ messages, view, onChange, chosen, choose }: 
           }}
         />
       </div>
-      <div className="sent-table">
+      <div className={styles.table}>
         <table aria-rowcount={messages.length}>
           <thead>
             <tr>
-              {chosen && <th scope="col" aria-label="Selected" className="sent-table-check" />}
-              <th scope="col" className="sent-table-to">
+              {chosen && <th scope="col" aria-label="Selected" className={styles.tableCheck} />}
+              <th scope="col" className={styles.tableTo}>
                 To
               </th>
-              <th scope="col" className="sent-table-subject">
+              <th scope="col" className={styles.tableSubject}>
                 Subject
               </th>
               {columns.map((column) => (
@@ -154,7 +155,7 @@ const Row = memo(function Row({ index, message, columns, isChosen, choose }: Row
         <Link to={`/sent/${message.id}`}>{subject}</Link>
       </td>
       {columns.map(({ name, isNumber, cell }) => (
-        <td key={name} className={isNumber ? 'figures number' : 'figures'}>
+        <td key={name} className={isNumber ? `figures ${styles.number}` : 'figures'}>
           {cell(message)}
         </td>
       ))}
@@ -186,7 +187,7 @@ function Head({
   return (
     <th
       scope="col"
-      className={isNumber ? 'number' : undefined}
+      className={isNumber ? styles.number : undefined}
       aria-sort={isSorted ? (view.direction === 'asc' ? 'ascending' : 'descending') : undefined}
     >
       {sort === undefined ? (
@@ -208,7 +209,7 @@ function ChooseColumns({ names, onChange }: { names: string[]; onChange(names: s
       placement="bottomRight"
       content={
         <Checkbox.Group
-          className="list-more"
+          className={styles.listMore}
           value={names}
           options={COLUMNS.map(({ name, title }) => ({ value: name, label: title }))}
           onChange={onChange}

@@ -6,6 +6,7 @@ import { AccountFields, BLANK_ACCOUNT } from '../settings/AccountFields.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { Gate } from './Gate.js';
 import { useSessionQuery, useSetUpMutation } from '../shared/api/sessionApi.js';
+import pageStyles from '../shared/ui/page.module.css';
 
 type SetUpForm = AccountRequest & { passphrase: string };
 
@@ -35,7 +36,13 @@ export default function SetUpPage() {
           <Input type="password" autoComplete="new-password" />
         </Form.Item>
         {problem && (
-          <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
+          <Alert
+            type="warning"
+            showIcon
+            title={problem.title}
+            description={problem.detail}
+            className={pageStyles.formProblem}
+          />
         )}
         <Button type="primary" size="large" htmlType="submit" loading={isLoading} block>
           Start

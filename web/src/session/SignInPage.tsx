@@ -4,6 +4,7 @@ import { problemOf } from '../shared/api/api.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { Gate } from './Gate.js';
 import { useSessionQuery, useSignInMutation } from '../shared/api/sessionApi.js';
+import pageStyles from '../shared/ui/page.module.css';
 
 /** The way in: one passphrase. */
 export default function SignInPage() {
@@ -25,7 +26,13 @@ export default function SignInPage() {
           <Input type="password" size="large" autoFocus autoComplete="current-password" />
         </Form.Item>
         {problem && (
-          <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
+          <Alert
+            type="warning"
+            showIcon
+            title={problem.title}
+            description={problem.detail}
+            className={pageStyles.formProblem}
+          />
         )}
         <Button type="primary" size="large" htmlType="submit" loading={isLoading} block>
           Sign in

@@ -5,7 +5,6 @@ import { problemOf } from '../shared/api/api.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
 import { SettingsPages } from '../shared/ui/SettingsPages.js';
-import '../shared/ui/settings.css';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import {
@@ -14,6 +13,7 @@ import {
   useEndSessionsMutation,
   useSessionsQuery,
 } from '../shared/api/sessionApi.js';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 /** The passphrase, and where one is signed in. */
 export default function SignInSettingsPage() {
@@ -23,7 +23,7 @@ export default function SignInSettingsPage() {
     <>
       <h1>Settings</h1>
       <SettingsPages />
-      <div className="settings">
+      <div className={settingsStyles.settings}>
         <section aria-labelledby="settings-passphrase">
           <h2 id="settings-passphrase">Passphrase</h2>
           <PassphraseFields />
@@ -93,7 +93,7 @@ function Sessions({ sessions }: { sessions: OpenSession[] }) {
   };
   return (
     <>
-      <ul className="settings-list">
+      <ul className={settingsStyles.list}>
         {sessions.map((session) => (
           <li key={session.id}>
             <span>

@@ -3,6 +3,7 @@ import type { SmtpAuth, SmtpSecurity, AccountRequest } from '@kiraku/core/contra
 import { addressProblem } from '@kiraku/core/message';
 import { problemOf } from '../shared/api/api.js';
 import { useGuessAccountMutation } from '../shared/api/settingsApi.js';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 export const BLANK_ACCOUNT: AccountRequest = {
   name: '',
@@ -31,7 +32,7 @@ function GuessButton({ setUpCode }: { setUpCode?: string | undefined }) {
   const address = Form.useWatch('address', form);
   const [guess, { data, error, isLoading }] = useGuessAccountMutation();
   return (
-    <div className="account-guess">
+    <div className={settingsStyles.accountGuess}>
       <Button
         loading={isLoading}
         disabled={addressProblem((address ?? '').trim()) !== null}
@@ -86,7 +87,7 @@ export function AccountFields({
         <Input autoComplete="email" />
       </Form.Item>
       <GuessButton setUpCode={setUpCode} />
-      <div className="account-server">
+      <div className={settingsStyles.accountServer}>
         <Form.Item
           name="smtpHost"
           label="Outgoing mail server"

@@ -3,6 +3,8 @@ import { domainOf } from '@kiraku/core/message';
 import { problemOf } from '../shared/api/api.js';
 import { useSessionQuery } from '../shared/api/sessionApi.js';
 import { useDkimQuery, useStartDkimMutation, useStopDkimMutation } from '../shared/api/settingsApi.js';
+import pageStyles from '../shared/ui/page.module.css';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 /** A signature for outgoing mail, where the outgoing server puts none on it. */
 export function DkimSettings() {
@@ -18,7 +20,7 @@ export function DkimSettings() {
         <p>
           Your mail is signed for {data.dkim.domain}. Publish this record in the DNS, so that mail servers can check it:
         </p>
-        <dl className="settings-facts">
+        <dl className={settingsStyles.facts}>
           <dt>Name</dt>
           <dd>
             <code>
@@ -41,7 +43,7 @@ export function DkimSettings() {
       onFinish={(fields: { domain: string; selector: string }) => void start(fields)}
     >
       <p className="soft">Only needed where your outgoing server does not sign by itself. Most do.</p>
-      <div className="settings-row">
+      <div className={settingsStyles.row}>
         <Form.Item name="domain" label="Domain" rules={[{ required: true, message: 'Enter a domain.' }]}>
           <Input />
         </Form.Item>
@@ -50,7 +52,13 @@ export function DkimSettings() {
         </Form.Item>
       </div>
       {problem && (
-        <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
+        <Alert
+          type="warning"
+          showIcon
+          title={problem.title}
+          description={problem.detail}
+          className={pageStyles.formProblem}
+        />
       )}
       <Button htmlType="submit" loading={isLoading}>
         Create a key and sign

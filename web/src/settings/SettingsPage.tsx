@@ -18,7 +18,7 @@ import { SubmissionSettings } from './SubmissionSettings.js';
 import { TimeFormatSettings } from './TimeFormatSettings.js';
 import { WritingSettings } from './WritingSettings.js';
 import { useSaveSendingMutation, useSendingQuery } from '../shared/api/settingsApi.js';
-import '../shared/ui/settings.css';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 /** Who I am, how my mail goes out, and how the desk looks in this browser. */
 export default function SettingsPage() {
@@ -31,7 +31,7 @@ export default function SettingsPage() {
     <>
       <h1>Settings</h1>
       <SettingsPages />
-      <div className="settings">
+      <div className={settingsStyles.settings}>
         <section aria-labelledby="settings-account">
           <h2 id="settings-account">Sender and outgoing mail</h2>
           <AccountSettings account={account} hasPassword={hasSmtpPassword} />
@@ -39,9 +39,9 @@ export default function SettingsPage() {
         <section aria-labelledby="settings-writing">
           <h2 id="settings-writing">New messages</h2>
           <WritingSettings />
-          <h2 className="settings-next">Signatures</h2>
+          <h2 className={settingsStyles.next}>Signatures</h2>
           <SignatureSettings />
-          <h2 className="settings-next">Sending</h2>
+          <h2 className={settingsStyles.next}>Sending</h2>
           <SendingSettings />
         </section>
         <section aria-labelledby="settings-programs">
@@ -51,13 +51,13 @@ export default function SettingsPage() {
         <section aria-labelledby="settings-dkim">
           <h2 id="settings-dkim">Signing your mail (DKIM)</h2>
           <DkimSettings />
-          <h2 id="settings-light" className="settings-next">
+          <h2 id="settings-light" className={settingsStyles.next}>
             Appearance
           </h2>
           <LightSettings />
-          <h2 className="settings-next">Times and dates</h2>
+          <h2 className={settingsStyles.next}>Times and dates</h2>
           <TimeFormatSettings />
-          <h2 className="settings-next">This browser</h2>
+          <h2 className={settingsStyles.next}>This browser</h2>
           <Button onClick={() => void signOut(null)}>Sign out</Button>
         </section>
       </div>
@@ -103,7 +103,7 @@ function SendingSettings() {
   const [save] = useSaveSendingMutation();
   if (!data) return <Skeleton active title={false} />;
   return (
-    <div className="settings-sentences">
+    <div className={settingsStyles.sentences}>
       <label>
         For{' '}
         <InputNumber

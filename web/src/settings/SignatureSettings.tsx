@@ -8,6 +8,7 @@ import {
   useSaveSignatureMutation,
   useSignaturesQuery,
 } from '../shared/api/settingsApi.js';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 const NEW: SignatureView = { id: 0, name: '', html: '' };
 
@@ -18,7 +19,7 @@ export function SignatureSettings() {
   const [edited, setEdited] = useState<SignatureView | null>(null);
   return (
     <>
-      <ul className="settings-list">
+      <ul className={settingsStyles.list}>
         {signatures.map((one) => (
           <li key={one.id}>
             <Button type="link" onClick={() => setEdited(one)}>

@@ -9,6 +9,8 @@ import {
   useSaveSubmissionMutation,
   useSubmissionQuery,
 } from '../shared/api/settingsApi.js';
+import pageStyles from '../shared/ui/page.module.css';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 /** How other mail programs hand their mail in here, and with which passwords. */
 export function SubmissionSettings() {
@@ -20,7 +22,7 @@ export function SubmissionSettings() {
       <p className="soft">
         Enter this as the outgoing server in any mail app: what it sends is tracked like a message written here.
       </p>
-      <dl className="settings-facts">
+      <dl className={settingsStyles.facts}>
         <dt>Server</dt>
         <dd>{window.location.hostname}</dd>
         <dt>Port</dt>
@@ -56,7 +58,7 @@ function Passwords({ passwords }: { passwords: { id: number; name: string; lastU
   const [remove] = useRemovePasswordMutation();
   return (
     <>
-      <ul className="settings-list" aria-label="App passwords">
+      <ul className={settingsStyles.list} aria-label="App passwords">
         {passwords.map((one) => (
           <li key={one.id}>
             <span>
@@ -71,14 +73,14 @@ function Passwords({ passwords }: { passwords: { id: number; name: string; lastU
       {made.data && (
         <Alert
           type="info"
-          className="form-problem"
+          className={pageStyles.formProblem}
           role="status"
           title={<code>{made.data.password}</code>}
           description={`For ${made.data.name}. It is shown only once: enter it in that app.`}
         />
       )}
       <form
-        className="settings-row"
+        className={settingsStyles.row}
         onSubmit={(event) => {
           event.preventDefault();
           if (name.trim() === '') return;

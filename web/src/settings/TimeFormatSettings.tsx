@@ -2,6 +2,7 @@ import { Radio, Select } from 'antd';
 import { CLOCKS, DATE_ORDERS, FIRST_DAYS, type TimeFormat } from '@kiraku/core/contract';
 import { useSaveTimeFormatMutation, useSessionQuery } from '../shared/api/sessionApi.js';
 import { BROWSER_FORMAT, usedFormat } from '../shared/time/timeFormat.js';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 const CLOCK_LABELS: Record<TimeFormat['clock'], string> = { '24h': '24 hours, 15:30', '12h': '12 hours, 3:30 PM' };
 const DATE_LABELS: Record<TimeFormat['dateOrder'], string> = {
@@ -29,7 +30,7 @@ export function TimeFormatSettings() {
           void save({ ...(event.target.value ? format : BROWSER_FORMAT), isChosen: event.target.value as boolean })
         }
       />
-      <div className="settings-sentences">
+      <div className={settingsStyles.sentences}>
         <label>
           Clock{' '}
           <Select

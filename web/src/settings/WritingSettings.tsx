@@ -2,6 +2,7 @@ import { Form, Input, Select, Skeleton, Switch } from 'antd';
 import type { WritingDefaults } from '@kiraku/core/contract';
 import { FormEnd } from '../shared/ui/FormEnd.js';
 import { useSaveWritingMutation, useSignaturesQuery, useWritingQuery } from '../shared/api/settingsApi.js';
+import settingsStyles from '../shared/ui/settings.module.css';
 
 const SWITCHES: [name: keyof WritingDefaults, label: string][] = [
   ['trackOpens', 'Track opens'],
@@ -24,7 +25,7 @@ export function WritingSettings() {
       initialValues={data}
       onFinish={(defaults) => void save({ ...data, ...defaults })}
     >
-      <ul className="settings-list">
+      <ul className={settingsStyles.list}>
         {SWITCHES.map(([name, label]) => (
           <li key={name}>
             <label htmlFor={`writing-${name}`}>{label}</label>

@@ -16,8 +16,10 @@ import { SwitchLine } from '../shared/ui/SwitchLine.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { useUndo } from '../shared/hooks/useUndo.js';
 import { Editor } from '../shared/editor/Editor.js';
-import '../write/write.css';
-import './templates.css';
+import formStyles from '../shared/ui/form.module.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './templates.module.css';
+import templateChoicesStyles from '../shared/ui/templateChoices.module.css';
 
 const NEW: TemplateView = { id: 0, name: '', subject: '', html: '', reminder: null, updatedAt: 0 };
 
@@ -32,16 +34,16 @@ export default function TemplatesPage() {
       {isLoading && <Skeleton active title={false} paragraph={{ rows: 4 }} />}
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
       {data && (
-        <div className="templates">
+        <div className={styles.templates}>
           <section aria-label="All templates">
             {data.length === 0 ? (
               <Nothing title="No templates yet">
                 <p>Save a message that you write often, with placeholders for names. Any draft can become one too.</p>
               </Nothing>
             ) : (
-              <p className="page-sentence">{counted(data.length, 'template')}, by name.</p>
+              <p className={pageStyles.sentence}>{counted(data.length, 'template')}, by name.</p>
             )}
-            <ul className="template-choices">
+            <ul className={templateChoicesStyles.templateChoices}>
               {data.map((one) => (
                 <li key={one.id}>
                   <Button type="link" onClick={() => setChosen(one)} aria-current={one.id === chosen?.id}>
@@ -68,7 +70,7 @@ function TemplateForm({ template, onDone }: { template: TemplateView; onDone(): 
   const remove = useDelete();
   return (
     <Form
-      className="sheet"
+      className={pageStyles.sheet}
       layout="vertical"
       requiredMark={false}
       initialValues={template}
@@ -96,7 +98,7 @@ function TemplateForm({ template, onDone }: { template: TemplateView; onDone(): 
         onChange={(on) => setReminder(on ? FIRST_REMINDER : null)}
       />
       {reminder && <ReminderFields value={reminder} onChange={setReminder} fromSending />}
-      <footer className="write-foot">
+      <footer className={formStyles.foot}>
         <Button type="primary" htmlType="submit">
           Save
         </Button>
@@ -104,7 +106,7 @@ function TemplateForm({ template, onDone }: { template: TemplateView; onDone(): 
         {template.id !== 0 && (
           <Button
             type="text"
-            className="write-discard"
+            className={formStyles.last}
             onClick={async () => {
               await remove(template);
               onDone();

@@ -10,6 +10,7 @@ import { telOf } from '../shared/ui/telOf.js';
 import { Trail } from '../shared/ui/Trail.js';
 import { useReplyMutation } from '../shared/api/draftsApi.js';
 import { usePersonActions } from './usePersonActions.js';
+import styles from './today.module.css';
 
 /** Somebody to get in touch with: why, and the ways to do it. */
 export function ProposalRow({ proposal: { person, message, parts, score, lastAt } }: { proposal: Proposal }) {
@@ -21,12 +22,12 @@ export function ProposalRow({ proposal: { person, message, parts, score, lastAt 
   const who = personText(person);
   const ways = usePersonActions(person.id, who);
   return (
-    <li className="proposal">
-      <div className="proposal-who">
+    <li className={styles.proposal}>
+      <div className={styles.proposalWho}>
         <Link to={`/people/${person.id}`}>{who}</Link>
         <span className="soft">{person.company || (person.name && person.address)}</span>
       </div>
-      <div className="proposal-why">
+      <div className={styles.proposalWhy}>
         <span className={isNow(lastAt, now) ? 'tone-now' : undefined}>{first!.words}</span>
         <span className="soft">
           <Link to={`/sent/${message.id}`}>{message.subject || 'No subject'}</Link>
@@ -34,7 +35,7 @@ export function ProposalRow({ proposal: { person, message, parts, score, lastAt 
         </span>
       </div>
       <Trail trailEvents={message.trailEvents} sentAt={message.sentAt} />
-      <div className="proposal-ways">
+      <div className={styles.proposalWays}>
         {person.phone && (
           <Button
             size="small"
@@ -82,7 +83,7 @@ export function ProposalRow({ proposal: { person, message, parts, score, lastAt 
             </>
           }
         >
-          <button type="button" className="proposal-score" aria-label={`Why? ${who}: ${score} points`}>
+          <button type="button" className={styles.proposalScore} aria-label={`Why? ${who}: ${score} points`}>
             Why?
           </button>
         </Tooltip>

@@ -12,7 +12,8 @@ import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { When } from '../shared/ui/When.js';
 import { ProposalRow } from './ProposalRow.js';
 import { useTodayQuery } from '../shared/api/todayApi.js';
-import './today.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './today.module.css';
 
 // With what reads times in words.
 const Due = lazy(() => import('../followups/Due.js'));
@@ -33,7 +34,7 @@ export default function TodayPage() {
 
 function Views({ view }: { view: TodayView }) {
   return (
-    <div className="today">
+    <div className={styles.today}>
       <div>
         <Suspense>
           <Due />
@@ -63,12 +64,12 @@ function Proposals({ proposals, more }: { proposals: Proposal[]; more: number })
     );
   return (
     <>
-      <p className="page-sentence">{proposalsSentence(proposals.length, more)}</p>
-      <div className="today-axis" aria-hidden="true">
+      <p className={pageStyles.sentence}>{proposalsSentence(proposals.length, more)}</p>
+      <div className={styles.axis} aria-hidden="true">
         <TrailAxis />
       </div>
       <ol
-        className="proposals"
+        className={styles.proposals}
         onPointerEnter={() => setPointedAt(true)}
         onPointerLeave={() => setPointedAt(false)}
         onFocus={() => setPointedAt(true)}
@@ -101,13 +102,13 @@ function NoSign({ view: { noSign, noSignTotal } }: { view: TodayView }) {
   if (noSignTotal === 0) return <p className="soft">Everything older than a week has shown some sign of reading.</p>;
   return (
     <>
-      <p className="page-sentence">{noSignSentence(noSignTotal)}</p>
-      <ul className="silent">
+      <p className={pageStyles.sentence}>{noSignSentence(noSignTotal)}</p>
+      <ul className={styles.silent}>
         {noSign.map(({ id, subject, recipients, sentAt, queuedAt }) => (
           <li key={id}>
             <Link to={`/sent/${id}`}>{recipients[0] ? personText(recipients[0]) : 'Nobody'}</Link>
             <span className="soft">{subject || 'No subject'}</span>
-            <span className="soft silent-when">
+            <span className="soft">
               <When at={sentAt ?? queuedAt} />
             </span>
           </li>

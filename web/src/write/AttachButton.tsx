@@ -6,6 +6,7 @@ import { fileStateText } from '@kiraku/core/sentences';
 import { ChooseFiles } from '../files/ChooseFiles.js';
 import { useFilesQuery } from '../shared/api/filesApi.js';
 import { SearchField } from '../shared/ui/SearchField.js';
+import styles from './write.module.css';
 
 const MAX_FILES_SHOWN = 8;
 
@@ -26,7 +27,7 @@ export function AttachButton({ attached, onUpload, onChoose }: Props) {
       open={open}
       onOpenChange={setOpen}
       content={
-        <div className="attach">
+        <div className={styles.attach}>
           <ChooseFiles
             multiple
             onChoose={(file) => {
@@ -63,7 +64,7 @@ function Library({ attached, onChoose }: Pick<Props, 'attached' | 'onChoose'>) {
   return (
     <>
       <SearchField words={words} onChange={setWords} placeholder="Or from the library" />
-      <ul className="attach-library">
+      <ul className={styles.attachLibrary}>
         {found.slice(0, MAX_FILES_SHOWN).map((file) => (
           <li key={file.id}>
             <Button type="link" onClick={() => onChoose(file)}>

@@ -4,7 +4,7 @@ import type { DraftFile } from '@kiraku/core/contract';
 import { isLinked } from '@kiraku/core/files';
 import { fileStateText } from '@kiraku/core/sentences';
 import { useLibrary } from '../files/useLibrary.js';
-import '../files/files.css';
+import fileRowsStyles from '../shared/ui/fileRows.module.css';
 
 interface Props {
   files: readonly DraftFile[];
@@ -20,13 +20,13 @@ function Rows({ files, onTakeOff }: Props) {
   const { data: library = [] } = useLibrary();
   const own = files.map((one) => ({ ...one, file: library.find(({ id }) => id === one.fileId) }));
   return (
-    <ul className="file-rows" aria-label="Attached files">
+    <ul className={fileRowsStyles.fileRows} aria-label="Attached files">
       {own.map(({ fileId, file, ...one }) => (
         <li key={fileId}>
-          <span className="file-name">{file?.name ?? 'A deleted file'}</span>
+          <span className={fileRowsStyles.fileName}>{file?.name ?? 'A deleted file'}</span>
           <span className="soft">{file && fileStateText(file.versions[0]!)}</span>
           <span className="soft">{isLinked(one) ? 'as a tracked link' : 'as an attachment'}</span>
-          <span className="file-actions">
+          <span className={fileRowsStyles.fileActions}>
             <Button
               size="small"
               type="text"

@@ -5,6 +5,7 @@ import { checkMessage, escapeHtml, fillPlaceholders, type Fix } from '@kiraku/co
 import { useSessionQuery } from '../shared/api/sessionApi.js';
 import { useKnown } from '../shared/hooks/useKnown.js';
 import { linksOf, textOf, withLink } from './linksOf.js';
+import styles from './write.module.css';
 
 interface Props {
   content: DraftContent;
@@ -56,7 +57,7 @@ export function BeforeSending({ content, blankHtml, onChange }: Props) {
   return (
     <section aria-label="Before you send">
       <h2>Before you send</h2>
-      <ul className="advice">
+      <ul className={styles.advice}>
         {advice.map(({ rule, words, fix }, index) => (
           <li key={`${rule} ${index}`}>
             <span className="tone-needs-you">{words}</span>

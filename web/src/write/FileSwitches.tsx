@@ -3,6 +3,9 @@ import type { DraftFile, FileWay } from '@kiraku/core/contract';
 import { FILE_LIMITS, isLinked, sizeWords } from '@kiraku/core/files';
 import { useFilesQuery } from '../shared/api/filesApi.js';
 import { SwitchLine } from '../shared/ui/SwitchLine.js';
+import styles from './write.module.css';
+import switchLineStyles from '../shared/ui/switchLine.module.css';
+import switchRowStyles from '../shared/ui/switchRow.module.css';
 
 /** What viewing only is worth. */
 const NO_LOCK = 'Without it there is no download button. Anybody who can see a page can still copy it.';
@@ -33,8 +36,13 @@ export function FileSwitches({ files, onChange }: Props) {
     const set = (part: Partial<DraftFile>) => onChange(one.fileId, part);
     const isShown = newest.preparation !== 'download-only';
     return (
-      <div key={one.fileId} className="switch-row file-switches" role="group" aria-label={file.name}>
-        <span className="switch-title">{file.name}</span>
+      <div
+        key={one.fileId}
+        className={`${switchRowStyles.switchRow} ${styles.fileSwitches}`}
+        role="group"
+        aria-label={file.name}
+      >
+        <span className={switchRowStyles.switchTitle}>{file.name}</span>
         <Segmented size="small" options={WAYS} value={one.way} onChange={(way) => set({ way })} aria-label="Send as" />
         {isLinked(one) ? (
           <>
@@ -62,7 +70,7 @@ export function FileSwitches({ files, onChange }: Props) {
               checked={one.followsNewest}
               onChange={(followsNewest) => set({ followsNewest })}
             />
-            <label className="switch-line">
+            <label className={switchLineStyles.switchLine}>
               Can be seen
               <Select
                 size="small"

@@ -9,6 +9,7 @@ import { useBestSendTimeQuery } from '../shared/api/followupsApi.js';
 import { MY_ZONE } from '../shared/time/zone.js';
 import { fieldPatterns } from '../shared/time/timeFormat.js';
 import { RepeatFields, recurrenceFrom, type RepeatValues } from './RepeatFields.js';
+import styles from './write.module.css';
 
 interface LaterFields extends RepeatValues {
   time: Dayjs;
@@ -51,7 +52,7 @@ export function LaterButton({
       form={form}
       layout="vertical"
       requiredMark={false}
-      className="write-later"
+      className={styles.later}
       initialValues={{ time: dayjs(tomorrowMorning(now, MY_ZONE)), zone: MY_ZONE }}
       onFinish={(fields) => {
         setOpen(false);
@@ -71,7 +72,7 @@ export function LaterButton({
           <Button
             type="link"
             size="small"
-            className="write-likely"
+            className={styles.likely}
             onClick={() => form.setFieldsValue({ time: dayjs(best.at), zone: MY_ZONE })}
           >
             Best time to send: {bestSendTimeText(best)}

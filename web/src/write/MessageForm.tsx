@@ -26,6 +26,9 @@ import { useAttaching } from './useAttaching.js';
 import { useDraft, type SaveState } from './useDraft.js';
 import { useReader } from '../shared/hooks/useKnown.js';
 import { TrackingMargin } from './TrackingMargin.js';
+import formStyles from '../shared/ui/form.module.css';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './write.module.css';
 
 interface MessageFormProps {
   initial: Draft | null;
@@ -78,7 +81,7 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
 
   return (
     <div
-      className="message-and-margin"
+      className={pageStyles.messageAndMargin}
       onKeyDown={onKeyDown}
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
@@ -95,9 +98,9 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
         for (const file of event.clipboardData.files) void attaching.begin(file);
       }}
     >
-      <section className="sheet" aria-label="Message">
+      <section className={pageStyles.sheet} aria-label="Message">
         <h1 className="skip">Write</h1>
-        <div className="write-fields">
+        <div className={styles.fields}>
           <RecipientsField label="To" kind="to" recipients={recipients} onChange={setKind} autoFocus={!initial} />
           {withCopies ? (
             <>
@@ -105,7 +108,7 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
               <RecipientsField label="Bcc" kind="bcc" recipients={recipients} onChange={setKind} />
             </>
           ) : (
-            <Button type="text" size="small" className="write-more" onClick={() => setWithCopies(true)}>
+            <Button type="text" size="small" className={styles.more} onClick={() => setWithCopies(true)}>
               Cc, Bcc
             </Button>
           )}
@@ -113,13 +116,13 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
           <Input
             id="subject"
             variant="borderless"
-            className="write-subject"
+            className={styles.subject}
             maxLength={MESSAGE_LIMITS.maxSubjectChars}
             value={subject}
             onChange={(event) => change({ subject: event.target.value })}
           />
         </div>
-        <div className="write-templates">
+        <div className={styles.templates}>
           <AttachButton
             attached={files.map(({ fileId }) => fileId)}
             onUpload={(file) => void attaching.begin(file)}
@@ -132,7 +135,7 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
         <AttachedFiles files={files} onTakeOff={attaching.takeOff} />
         {problem && <Alert type="warning" showIcon closable title={problem.title} description={problem.detail} />}
         {saveState.kind === 'failed' && <SaveFailed state={saveState} keepAsNew={keepAsNew} retry={flush} />}
-        <footer className="write-foot">
+        <footer className={formStyles.foot}>
           <Button
             type="primary"
             size="large"
@@ -179,7 +182,7 @@ function SaveFailed({
   retry(): void;
 }) {
   const actions = state.conflict ? (
-    <div className="write-conflict">
+    <div className={styles.conflict}>
       <Button onClick={() => window.location.reload()}>Load the other version</Button>
       <Button onClick={keepAsNew}>Save mine as a new draft</Button>
     </div>

@@ -1,8 +1,10 @@
 import { Button, Modal, Skeleton, Tabs } from 'antd';
 import { useState } from 'react';
 import type { Preview } from '@kiraku/core/contract';
+import { PALETTES } from '@kiraku/core/look';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { usePreviewQuery } from '../shared/api/draftsApi.js';
+import styles from './write.module.css';
 
 interface Saved {
   id: number;
@@ -40,8 +42,8 @@ function Views({ saved }: { saved: Saved }) {
       items={[
         { key: 'wide', label: 'Computer', children: <Frame preview={data} width="100%" /> },
         { key: 'phone', label: 'Phone', children: <Frame preview={data} width={360} /> },
-        { key: 'text', label: 'Plain text', children: <pre className="preview-text">{data.text}</pre> },
-        { key: 'source', label: 'Source', children: <pre className="preview-text">{data.source}</pre> },
+        { key: 'text', label: 'Plain text', children: <pre className={styles.previewText}>{data.text}</pre> },
+        { key: 'source', label: 'Source', children: <pre className={styles.previewText}>{data.source}</pre> },
       ]}
     />
   );
@@ -51,6 +53,6 @@ function Views({ saved }: { saved: Saved }) {
 function Frame({ preview: { html }, width }: { preview: Preview; width: number | string }) {
   const document =
     '<!doctype html><meta charset="utf-8"><body style="font: 15px/1.5 Helvetica, Arial, sans-serif; ' +
-    `color: #1e2b37; background: #fff; margin: 16px; overflow-wrap: anywhere">${html}</body>`;
-  return <iframe title="The message" className="preview-frame" sandbox="" srcDoc={document} style={{ width }} />;
+    `color: ${PALETTES.light.ink}; background: ${PALETTES.light.panel}; margin: 16px; overflow-wrap: anywhere">${html}</body>`;
+  return <iframe title="The message" className={styles.previewFrame} sandbox="" srcDoc={document} style={{ width }} />;
 }

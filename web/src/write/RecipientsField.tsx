@@ -4,6 +4,7 @@ import { personText } from '@kiraku/core/sentences';
 import type { Mailbox, Recipient, RecipientKind } from '@kiraku/core/contract';
 import { addressKey, parseAddresses } from '@kiraku/core/message';
 import { useLazyPeopleQuery, usePeopleQuery } from '../shared/api/draftsApi.js';
+import styles from './write.module.css';
 
 /** Of a pasted list: lists of more seldom lack the names. */
 const MAX_PASTED_ADDRESSES = 50;
@@ -85,7 +86,7 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
           id={id}
           mode="multiple"
           variant="borderless"
-          className="write-recipients"
+          className={styles.recipients}
           autoFocus={autoFocus}
           suffixIcon={null}
           filterOption={false}
@@ -135,7 +136,7 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
           aria-describedby={problem ? `${id}-problem` : undefined}
         />
         {problem && (
-          <p id={`${id}-problem`} role="alert" className="tone-now write-problem">
+          <p id={`${id}-problem`} role="alert" className={`tone-now ${styles.problem}`}>
             {problem}
           </p>
         )}

@@ -5,6 +5,7 @@ import type { DraftContent, TemplateView } from '@kiraku/core/contract';
 import { escapeHtml, fillPlaceholders } from '@kiraku/core/message';
 import { useTemplatesQuery } from '../shared/api/settingsApi.js';
 import { useKnown } from '../shared/hooks/useKnown.js';
+import templateChoicesStyles from '../shared/ui/templateChoices.module.css';
 
 interface Props {
   content: DraftContent;
@@ -37,7 +38,7 @@ export function TemplateButton({ content, blankHtml, onChange }: Props) {
         There is none yet. Write a message and keep it as one, or <Link to="/templates">write one</Link>.
       </p>
     ) : (
-      <ul className="template-choices">
+      <ul className={templateChoicesStyles.templateChoices}>
         {templates.map((template) => (
           <li key={template.id}>
             <Button type="link" onClick={() => insert(template)}>

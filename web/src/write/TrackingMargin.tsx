@@ -8,6 +8,9 @@ import { BeforeSending } from './BeforeSending.js';
 import { useNotTrackedQuery } from '../shared/api/draftsApi.js';
 import { FileSwitches } from './FileSwitches.js';
 import { linksOf, withLink } from './linksOf.js';
+import pageStyles from '../shared/ui/page.module.css';
+import styles from './write.module.css';
+import switchRowStyles from '../shared/ui/switchRow.module.css';
 
 // With what reads times in words.
 const DraftFollowups = lazy(() => import('../followups/DraftFollowups.js'));
@@ -37,12 +40,12 @@ export function TrackingMargin({ content, blankHtml, onChange, onFile }: Props) 
   const links = useMemo(() => linksOf(html), [html]);
   const anything = trackOpens || trackClicks || content.files.some(isLinked);
   return (
-    <aside className="margin" aria-label="What you will know">
+    <aside className={pageStyles.margin} aria-label="What you will know">
       <h1>{anything ? 'What you will know' : 'This message is not tracked'}</h1>
-      <p className="page-sentence">{copiesSentence(recipients, anything)}</p>
+      <p className={pageStyles.sentence}>{copiesSentence(recipients, anything)}</p>
       {anything && untracked.length > 0 && <p className="tone-needs-you">{untrackedSentence(untracked)}</p>}
       <BeforeSending content={content} blankHtml={blankHtml} onChange={onChange} />
-      <div className="switches">
+      <div className={styles.switches}>
         <Choice
           title="Track this message"
           words={anything ? 'Switch off to send it without tracking.' : 'It is sent without tracking.'}
@@ -66,7 +69,7 @@ export function TrackingMargin({ content, blankHtml, onChange, onFile }: Props) 
           onChange={(checked) => onChange({ trackClicks: checked })}
         >
           {links.length > 0 && (
-            <ul className="switch-links">
+            <ul className={styles.switchLinks}>
               {links.map(({ words, url, tracked }, position) => (
                 <li key={position}>
                   <label>
@@ -100,9 +103,9 @@ export function TrackingMargin({ content, blankHtml, onChange, onFile }: Props) 
           onChange={(checked) => onChange({ requestMdn: checked })}
         />
         {anything && (
-          <div className="switch-row">
+          <div className={switchRowStyles.switchRow}>
             <label>
-              <span className="switch-title">Stop counting after</span>
+              <span className={switchRowStyles.switchTitle}>Stop counting after</span>
               <span className="soft">Later activity is stored, but not counted.</span>
               <Select
                 size="small"
@@ -126,13 +129,13 @@ export function TrackingMargin({ content, blankHtml, onChange, onFile }: Props) 
         )}
       </div>
       <h2>Follow-ups</h2>
-      <div className="switches">
+      <div className={styles.switches}>
         <Suspense fallback={<Skeleton active title={false} />}>
           <DraftFollowups content={content} onChange={onChange} />
         </Suspense>
       </div>
-      <label className="write-note">
-        <span className="switch-title">Private note</span>
+      <label className={styles.note}>
+        <span className={switchRowStyles.switchTitle}>Private note</span>
         <Input.TextArea
           value={content.note}
           autoSize={{ minRows: 1, maxRows: 6 }}
@@ -171,9 +174,9 @@ function Choice({
   children?: ReactNode;
 }) {
   return (
-    <div className="switch-row">
+    <div className={switchRowStyles.switchRow}>
       <label>
-        <span className="switch-title">{title}</span>
+        <span className={switchRowStyles.switchTitle}>{title}</span>
         <span className="soft">{words}</span>
         <Switch checked={checked} onChange={onChange} aria-label={title} />
       </label>

@@ -8,7 +8,6 @@ import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { useDraftQuery } from '../shared/api/draftsApi.js';
 import { MessageForm } from './MessageForm.js';
-import './write.css';
 
 /** Begins a message, or goes on with a draft. */
 export default function WritePage() {

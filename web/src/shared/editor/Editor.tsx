@@ -22,7 +22,7 @@ import { useAddPictureMutation } from '../api/draftsApi.js';
 import { EditorFile } from './EditorFile.js';
 import { EditorPicture, PICTURE_TYPES } from './EditorPicture.js';
 import { LinkButton } from './LinkButton.js';
-import './editor.css';
+import styles from './editor.module.css';
 
 /** Puts a mark at the cursor of the message; false where there is none. */
 export type PlaceMark = (mark: string) => boolean;
@@ -108,10 +108,10 @@ export function Editor({ html, label = 'Message', onChange, onPlace }: EditorPro
       }),
     ],
     content: html,
-    // Its style sheet is ours (write.css): a style element of its own would need the policy loosened.
+    // Its style sheet is ours: a style element of its own would need the policy loosened.
     injectCSS: false,
     editorProps: {
-      attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true', class: 'message-editor' },
+      attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true', class: styles.messageEditor! },
       transformPastedHTML: withoutOffice,
       handlePaste: (_view, event) => takePictures(event.clipboardData?.files),
       handleDrop: (_view, event) => takePictures(event.dataTransfer?.files),
@@ -150,7 +150,7 @@ export function Editor({ html, label = 'Message', onChange, onPlace }: EditorPro
   return (
     <>
       <Toolbar editor={editor} onPictures={(files) => void insertPictures(files)} />
-      <EditorContent editor={editor} className="message-editor-frame" />
+      <EditorContent editor={editor} className={styles.messageEditorFrame} />
     </>
   );
 }
@@ -165,7 +165,7 @@ function Toolbar({ editor, onPictures }: { editor: Tiptap; onPictures(files: Fil
       })),
   });
   return (
-    <div className="editor-tools" role="toolbar" aria-label="Formatting">
+    <div className={styles.tools} role="toolbar" aria-label="Formatting">
       {TOOLS.map(({ label, icon, run, holds }, index) => (
         <Tooltip key={label} title={label}>
           <Button
@@ -174,7 +174,7 @@ function Toolbar({ editor, onPictures }: { editor: Tiptap; onPictures(files: Fil
             icon={icon}
             aria-label={label}
             aria-pressed={holds && states[index]!.holds}
-            className={states[index]!.holds ? 'editor-tool-holds' : ''}
+            className={states[index]!.holds ? styles.toolHolds : ''}
             disabled={!states[index]!.possible}
             onClick={() => run(editor.chain().focus()).run()}
           />

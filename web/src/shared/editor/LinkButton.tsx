@@ -1,6 +1,7 @@
 import { Button, Form, Input, Popover, Tooltip } from 'antd';
 import type { Editor } from '@tiptap/react';
 import { useState, type ReactNode } from 'react';
+import styles from './editor.module.css';
 
 interface LinkFields {
   url: string;
@@ -38,7 +39,7 @@ export function LinkButton({ editor, icon }: { editor: Editor; icon: ReactNode }
   }
 
   const content = (
-    <Form form={form} layout="vertical" onFinish={finish} className="editor-link" requiredMark={false}>
+    <Form form={form} layout="vertical" onFinish={finish} className={styles.link} requiredMark={false}>
       <Form.Item
         name="url"
         label="Address"

@@ -1,10 +1,10 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { LIGHTS, type Light } from '@kiraku/core/look';
 
-export type Light = 'light' | 'dark';
 export type LightChoice = Light | 'system';
 
 const KEY = 'kiraku.light';
-const CHOICES: readonly LightChoice[] = ['system', 'light', 'dark'];
+const CHOICES: readonly LightChoice[] = ['system', ...LIGHTS];
 
 function stored(): LightChoice {
   const text = localStorage.getItem(KEY);

@@ -1,6 +1,6 @@
 import { Button, Dropdown } from 'antd';
 import type { ReactNode } from 'react';
-import './choice.css';
+import styles from './choice.module.css';
 
 interface ChoiceProps<T extends string> {
   /** What it chooses, for those who hear the page. */
@@ -24,7 +24,7 @@ export function Choice<T extends string>({ label, value, options, words, onChoos
         onClick: ({ key }) => onChoose(key as T),
       }}
     >
-      <Button type="text" className="choice" aria-label={`${label}: ${words}`} aria-haspopup="menu">
+      <Button type="text" className={styles.choice} aria-label={`${label}: ${words}`} aria-haspopup="menu">
         {words}
       </Button>
     </Dropdown>

@@ -1,5 +1,6 @@
 import { Alert, Button } from 'antd';
 import { problemOf, type QueryError } from '../api/api.js';
+import styles from './page.module.css';
 
 interface FormEndProps {
   /** What became of the last try to save. */
@@ -18,14 +19,20 @@ export function FormEnd({ result, saved, button = 'Save', primary = false, trial
   return (
     <>
       {problem && (
-        <Alert type="warning" showIcon title={problem.title} description={problem.detail} className="form-problem" />
+        <Alert
+          type="warning"
+          showIcon
+          title={problem.title}
+          description={problem.detail}
+          className={styles.formProblem}
+        />
       )}
       {trial?.data && (
         <Alert
           type={trial.data.ok ? 'info' : 'warning'}
           showIcon
           title={trial.data.words}
-          className="form-problem"
+          className={styles.formProblem}
           role="status"
         />
       )}

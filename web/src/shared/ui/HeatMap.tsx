@@ -5,7 +5,7 @@ import { hourSumText, readingTimesSentence } from '@kiraku/core/sentences';
 import { WEEKDAYS } from '@kiraku/core/people';
 import { timeFormat } from '@kiraku/core/time';
 import { useWidth } from '../hooks/useWidth.js';
-import './heat.css';
+import styles from './heat.module.css';
 
 const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
 const LEFT = 36;
@@ -30,7 +30,7 @@ export function HeatMap({ times }: { times: ReadingTimes }) {
     .range([0, Math.min(x.bandwidth(), y.bandwidth())]);
   const words = readingTimesSentence(times);
   return (
-    <div ref={box} className="heat">
+    <div ref={box} className={styles.heat}>
       {width > 0 && (
         <svg width={width} height={TOP + 7 * ROW} role="img" aria-label={words}>
           {HOURS.filter((hour) => hour % NAMED_EVERY === 0).map((hour) => (
@@ -48,14 +48,14 @@ export function HeatMap({ times }: { times: ReadingTimes }) {
                 return (
                   <g key={hour}>
                     <rect
-                      className={isBusiest ? 'heat-cell heat-best' : 'heat-cell'}
+                      className={isBusiest ? `${styles.cell} ${styles.best}` : styles.cell}
                       x={x(hour)}
                       width={x.bandwidth()}
                       height={y.bandwidth()}
                     />
                     {readTimes > 0 && (
                       <rect
-                        className="heat-times"
+                        className={styles.times}
                         x={middle - size / 2}
                         y={(y.bandwidth() - size) / 2}
                         width={size}

@@ -2,6 +2,7 @@ import { Alert, Button } from 'antd';
 import { useEffect, useRef } from 'react';
 import { problemOf, type QueryError } from '../api/api.js';
 import { useAppSelector } from '../store/store.js';
+import styles from './page.module.css';
 
 /** What could not be loaded, why, and the way to try again; it does by itself when the connection is back. */
 export function LoadFailed({ error, retry }: { error: QueryError; retry(): void }) {
@@ -19,7 +20,7 @@ export function LoadFailed({ error, retry }: { error: QueryError; retry(): void 
       title={title}
       description={detail}
       action={<Button onClick={retry}>Try again</Button>}
-      className="load-failed"
+      className={styles.loadFailed}
     />
   );
 }

@@ -1,6 +1,6 @@
 import { symbol, symbolDiamond, symbolSquare } from 'd3-shape';
 import type { MarkShape as Shape } from '@kiraku/core/tracking';
-import './marks.css';
+import styles from './marks.module.css';
 
 const DIAMOND = symbol(symbolDiamond, 72)() ?? '';
 const SQUARE = symbol(symbolSquare, 64)() ?? '';
@@ -25,4 +25,10 @@ export function MarkShape({ shape, height = 18 }: { shape: Shape; height?: numbe
     case 'ring':
       return <circle r={3} fill="none" stroke="currentColor" strokeWidth={1.2} />;
   }
+}
+
+/** How marks at one place are coloured. */
+export function markClass(isCounted: boolean, isRecent: boolean): string {
+  if (isRecent) return styles.markNow!;
+  return isCounted ? styles.mark! : styles.markNotCounted!;
 }

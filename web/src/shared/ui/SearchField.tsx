@@ -1,5 +1,6 @@
 import { Input } from 'antd';
 import { useEffect, useRef, useState } from 'react';
+import styles from './page.module.css';
 
 /** While somebody types, the list waits for the end of the word. */
 const TYPING_MS = 200;
@@ -40,7 +41,7 @@ export function SearchField({ words, placeholder, onChange }: SearchFieldProps) 
   return (
     <Input
       type="search"
-      className="list-search"
+      className={styles.listSearch}
       placeholder={placeholder}
       aria-label="Search"
       allowClear

@@ -1,9 +1,10 @@
 import { NavLink } from 'react-router';
+import styles from './settings.module.css';
 
 /** The pages of the settings. */
 export function SettingsPages() {
   return (
-    <nav className="settings-pages" aria-label="Settings">
+    <nav className={styles.pages} aria-label="Settings">
       <NavLink to="/settings" end>
         Writing and sending
       </NavLink>

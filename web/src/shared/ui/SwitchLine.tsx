@@ -1,5 +1,5 @@
 import { Switch } from 'antd';
-import './switchLine.css';
+import styles from './switchLine.module.css';
 
 interface SwitchLineProps {
   words: string;
@@ -10,7 +10,7 @@ interface SwitchLineProps {
 /** A sentence with its switch at the end of the line. */
 export function SwitchLine({ words, checked, onChange }: SwitchLineProps) {
   return (
-    <label className="switch-line">
+    <label className={styles.switchLine}>
       {words}
       <Switch size="small" checked={checked} onChange={onChange} />
     </label>

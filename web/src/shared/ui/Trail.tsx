@@ -2,9 +2,10 @@ import { trailText } from '@kiraku/core/sentences';
 import type { TrailEvent } from '@kiraku/core/contract';
 import { isNow, groupEvents, TRAIL_STEPS, trailPosition } from '@kiraku/core/tracking';
 import { useNow } from '../hooks/useNow.js';
-import { MarkShape } from './MarkShape.js';
+import { markClass, MarkShape } from './MarkShape.js';
 import { useWidth } from '../hooks/useWidth.js';
-import './trail.css';
+import marksStyles from './marks.module.css';
+import trailStyles from './trail.module.css';
 
 interface TrailProps {
   trailEvents: readonly TrailEvent[];
@@ -31,13 +32,13 @@ export function Trail({ trailEvents, sentAt, markHeight = 18 }: TrailProps) {
   const groups = groupEvents(trailEvents, (mark) => x(mark.at), GAP);
 
   return (
-    <div ref={box} className="trail">
+    <div ref={box} className={trailStyles.trail}>
       {width > 0 && (
         <svg width={width} height={height} role="img" aria-label={trailText(trailEvents, sentAt, now)}>
           {sentAt !== null && (
             <>
-              <path className="trail-line" d={`M${x(sentAt)},${middle} H${width - EDGE}`} />
-              <circle className="trail-sent" cx={x(sentAt)} cy={middle} r={3.4} />
+              <path className={trailStyles.line} d={`M${x(sentAt)},${middle} H${width - EDGE}`} />
+              <circle className={trailStyles.sent} cx={x(sentAt)} cy={middle} r={3.4} />
             </>
           )}
           {groups.map((group) => {
@@ -49,12 +50,12 @@ export function Trail({ trailEvents, sentAt, markHeight = 18 }: TrailProps) {
             return (
               <g
                 key={newest.eventId}
-                className={isRecent ? 'mark-now' : group.counted ? 'mark' : 'mark-not-counted'}
+                className={markClass(group.counted, isRecent)}
                 transform={`translate(${group.x},${middle})`}
               >
                 <MarkShape shape={group.shape} height={markHeight} />
                 {shown > 1 && (
-                  <text className="mark-number" y={-markHeight / 2 - 3} textAnchor="middle">
+                  <text className={marksStyles.markNumber} y={-markHeight / 2 - 3} textAnchor="middle">
                     {shown}
                   </text>
                 )}
@@ -71,7 +72,7 @@ export function Trail({ trailEvents, sentAt, markHeight = 18 }: TrailProps) {
 export function TrailAxis({ ticks = false }: { ticks?: boolean }) {
   const [box, width] = useWidth<HTMLDivElement>();
   return (
-    <div ref={box} className="trail-axis" aria-hidden="true">
+    <div ref={box} className={trailStyles.axis} aria-hidden="true">
       {width > 0 && (
         <svg width={width} height={ticks ? 24 : 18}>
           {TRAIL_STEPS.map(({ label, ageMs }, index) => {
@@ -80,7 +81,7 @@ export function TrailAxis({ ticks = false }: { ticks?: boolean }) {
             const last = index === TRAIL_STEPS.length - 1;
             return (
               <g key={label} transform={`translate(${x},0)`}>
-                {ticks && <path className="trail-line" d="M0,0 V5" />}
+                {ticks && <path className={trailStyles.line} d="M0,0 V5" />}
                 <text x={last ? EDGE : 0} y={ticks ? 19 : 13} textAnchor={last ? 'end' : 'middle'}>
                   {label}
                 </text>
