@@ -49,6 +49,8 @@ export default {
       },
       moduleNameMapper: {
         '\\.css$': '<rootDir>/web/test/noStyle.mjs',
+        // As a browser gets it.
+        '^tus-js-client$': '<rootDir>/node_modules/tus-js-client/lib.es5/browser/index.js',
         '^(\\.{1,2}/.*)\\.js$': ['$1.ts', '$1.tsx', '$1.js'],
       },
     },
