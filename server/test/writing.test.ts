@@ -53,7 +53,7 @@ describe('disclosure', () => {
     await desk.visit(trackingUrlsOf(received).image!);
     expect(kinds((await desk.detail(detail.summary.id)).events)).toEqual(['opened']);
 
-    expect(await (await desk.visit(page, { method: 'POST' })).text()).toContain('Declined');
+    expect(await (await desk.visit(page, { method: 'POST' })).text()).toContain('You have opted out');
     desk.clock.advance(DAY);
     await desk.visit(trackingUrlsOf(received).image!);
     expect(kinds((await desk.detail(detail.summary.id)).events)).toEqual(['opted_out', 'opened']);

@@ -191,7 +191,7 @@ function askAddress(response: ServerResponse, { sent, senderName, senderAddress 
     response,
     problem === '' ? 200 : 422,
     escapeHtml(titleOf(sent.name)),
-    `<h1>${escapeHtml(titleOf(sent.name))}</h1><p>${sender} asks for your email address before you read this file, and will see it.</p>` +
+    `<p>${sender} asks for your email address before you read this file, and will see it.</p>` +
       `<form method="post"><p><label>Your address<br>${input}</label></p>` +
       (problem === '' ? '' : `<p role="alert">${escapeHtml(problem)}</p>`) +
       '<button style="font: inherit; padding: 0.5em 1em">Read the file</button></form>',

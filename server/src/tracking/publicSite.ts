@@ -28,16 +28,15 @@ const IMAGE_HEADERS = {
 };
 
 const OPT_OUT_FORM =
-  '<h1>Opt out of tracking?</h1><p>The email you came from tells its sender when it is opened and which ' +
+  '<p>The email you came from tells its sender when it is opened and which ' +
   'links are clicked. If you opt out, emails from this sender will not track you any more.</p>' +
   '<form method="post"><button style="font: inherit; padding: 0.5em 1em">Opt out</button></form>';
 
 const DECLINED =
-  '<p>You have opted out: emails from this sender will not track you any more.</p>' +
-  '<p><a href="?back">I have changed my mind</a></p>';
+  '<p>Emails from this sender will not track you any more.</p>' + '<p><a href="?back">I have changed my mind</a></p>';
 
 const BACK_FORM =
-  '<h1>Allow tracking again?</h1><p>You have opted out. If you allow it again, emails from this ' +
+  '<p>You have opted out. If you allow it again, emails from this ' +
   'sender tell them when they are opened and which links are clicked.</p>' +
   '<form method="post" action="?again"><button style="font: inherit; padding: 0.5em 1em">Allow it again</button></form>';
 
@@ -163,9 +162,9 @@ export class PublicSite implements BeforeApplicationShutdown {
     const act = request.method !== 'POST' ? 'state' : query === 'again' ? 'allow' : 'decline';
     const state = this.optOuts[act](token);
     if (state === 'unknown') return plain(response, 404, 'This link is not known here. It may be incomplete.');
-    if (state === 'declined' && query === 'back') return page(response, 200, 'Allow it again', BACK_FORM);
-    if (state === 'declined') return page(response, 200, 'Declined', DECLINED);
-    page(response, 200, 'Opt out of tracking', OPT_OUT_FORM);
+    if (state === 'declined' && query === 'back') return page(response, 200, 'Allow tracking again?', BACK_FORM);
+    if (state === 'declined') return page(response, 200, 'You have opted out', DECLINED);
+    page(response, 200, 'Opt out of tracking?', OPT_OUT_FORM);
   }
 
   /** The one cookie of the public site, for the one browser that came with an invitation from the desk. */

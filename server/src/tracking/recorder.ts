@@ -6,6 +6,7 @@ import { CONFIG, databaseFile, type Config } from '../environment/config.js';
 import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { DATABASE, type Database } from '../store/database.js';
+import { programFile } from '../process/program.js';
 import { EventWriter, type PlainEvent } from './eventWriter.js';
 import type { Arrival } from './arrival.js';
 import type { HitOutcome } from './hitWriter.js';
@@ -149,7 +150,7 @@ export class Recorder implements OnApplicationShutdown {
   }
 
   private start(): Worker {
-    const worker = new Worker(new URL('./recorder.worker.js', import.meta.url), {
+    const worker = new Worker(programFile('recorder.worker'), {
       workerData: databaseFile(this.config),
     });
     this.ready = once(worker, 'message');
