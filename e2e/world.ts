@@ -18,7 +18,7 @@ export class World {
   /** What the server printed: the address for set-up stands there. */
   printed = '';
   private readonly dataDir = join(mkdtempSync(join(tmpdir(), 'kiraku-e2e-')), 'data');
-  private program = '';
+  private program: string[] = [];
   private env: NodeJS.ProcessEnv = {};
   private server: ChildProcess | undefined;
   private standin: ChildProcess | undefined;
@@ -28,14 +28,14 @@ export class World {
    * @param place of those that run side by side: each has ports of its own
    */
   async start({ withStory, moves = false, place }: WorldOptions): Promise<void> {
-    this.program = moves ? 'e2e/laterServer.mjs' : 'server/dist/bundle/main.js';
+    this.program = [...(moves ? ['--import', './e2e/movedClock.mjs'] : []), 'server/dist/bundle/main.js'];
     const story = withStory ? await storyOf(place) : undefined;
     if (story) cpSync(story.dataDir, this.dataDir, { recursive: true });
     const ports = story?.ports ?? (await freePorts());
     this.desk = `http://127.0.0.1:${ports.desk}`;
     this.outside = `http://127.0.0.1:${ports.outside}`;
     this.env = environment(this.dataDir, ports);
-    this.standin = this.spawn('standin/dist/main.js');
+    this.standin = this.spawn(['standin/dist/main.js']);
     await answering(`${this.outside}/health`);
     await this.startServer();
   }
@@ -93,8 +93,8 @@ export class World {
     rmSync(join(this.dataDir, '..'), { recursive: true, force: true });
   }
 
-  private spawn(script: string): ChildProcess {
-    const child = spawn(process.execPath, [script], { cwd: ROOT, env: this.env, stdio: ['ignore', 'pipe', 'inherit'] });
+  private spawn(args: string[]): ChildProcess {
+    const child = spawn(process.execPath, args, { cwd: ROOT, env: this.env, stdio: ['ignore', 'pipe', 'inherit'] });
     child.stdout!.on('data', (chunk) => (this.printed += chunk));
     return child;
   }

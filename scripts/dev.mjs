@@ -22,12 +22,13 @@ function program(name, path) {
   return join(dirname(createRequire(join(ROOT, 'web/package.json')).resolve(`${name}/package.json`)), path);
 }
 
-const watched = ['core/dist', 'server/dist'].map((path) => `--watch-path=${path}`);
-const server = start(['--watch', '--watch-preserve-output', ...watched, 'server/dist/main.js'], env);
+const BUNDLE = 'server/dist/bundle';
+const server = start(['--watch', '--watch-preserve-output', `--watch-path=${BUNDLE}`, `${BUNDLE}/main.js`], env);
 const children = [
   server,
   start(['standin/dist/main.js'], env),
   start([program('typescript', 'bin/tsc'), '-b', '--watch', '--preserveWatchOutput']),
+  start([program('rolldown', 'bin/cli.mjs'), '-c', 'server/rolldown.config.mjs', '--watch']),
   start([program('vite', 'bin/vite.js'), 'web']),
 ];
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])

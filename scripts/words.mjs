@@ -9,9 +9,11 @@ import { ensureBuilt, ensureInstalled, ROOT, run } from './lib/steps.mjs';
 await ensureInstalled();
 await ensureBuilt();
 const env = { ...process.env, CHROMIUM: process.env.CHROMIUM || '/usr/bin/chromium' };
-const failed = await run('npx', ['playwright', 'test', '--config', 'e2e/playwright.config.ts', 'words'], { env }).catch(
-  (error) => error,
-);
+const failed = await run(
+  'npx',
+  ['playwright', 'test', '--config', 'e2e/playwright.config.ts', 'allViews', '-g', 'pixels'],
+  { env },
+).catch((error) => error);
 for (const width of [1280, 390])
   console.log(`\n== ${width} pixels\n${readFileSync(join(ROOT, `.test/words-${width}.txt`), 'utf8')}`);
 process.exitCode = failed ? 1 : 0;

@@ -1,10 +1,12 @@
 import { defineConfig } from 'rolldown';
 
 /*
- * The server in one piece, from what the compiler wrote: a desk that is started by submit the morning need not look
- * for a thousand files. It lies as deep as the parts do, so that what they find beside themselves is found from here.
+ * The server in one piece, from what the compiler wrote: a desk that is started in the morning need not look for a
+ * thousand files, and nor does a program of its own, in tests neither. It lies as deep as the parts do, so that what
+ * they find beside themselves is found from here.
  */
 export default defineConfig({
+  cwd: import.meta.dirname,
   input: {
     main: 'dist/main.js',
     'recorder.worker': 'dist/tracking/recorder.worker.js',

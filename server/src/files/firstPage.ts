@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises';
-import { fileURLToPath } from 'node:url';
 import { SECOND } from '@kiraku/core/time';
 import { runBounded, type Bounds, type Place } from '../process/bounded.js';
+import { programFile } from '../process/program.js';
 import type { ContentStore } from './contentStore.js';
 
 const BOUNDS: Bounds = {
@@ -9,7 +9,7 @@ const BOUNDS: Bounds = {
   memoryBytes: 1024 * 1024 * 1024,
   fileBytes: 4 * 1024 * 1024,
 };
-const PROGRAM = fileURLToPath(new URL('./painter.js', import.meta.url));
+const PROGRAM = programFile('painter');
 
 /**
  * Keeps a picture of a document’s first page, which is there before what shows the pages is. Drawn in a process of its

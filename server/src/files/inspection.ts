@@ -1,6 +1,6 @@
-import { fileURLToPath } from 'node:url';
 import { SECOND } from '@kiraku/core/time';
 import { runBounded, type Bounds, type Place } from '../process/bounded.js';
+import { programFile } from '../process/program.js';
 
 /** What was found out about a file by its content. */
 export interface Inspection {
@@ -12,7 +12,7 @@ export interface Inspection {
 }
 
 const BOUNDS: Bounds = { timeMs: 30 * SECOND, memoryBytes: 1024 * 1024 * 1024, fileBytes: 0 };
-const PROGRAM = fileURLToPath(new URL('./inspector.js', import.meta.url));
+const PROGRAM = programFile('inspector');
 const UNREADABLE: Inspection = {
   mediaType: 'application/octet-stream',
   pages: null,

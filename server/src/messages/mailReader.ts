@@ -1,4 +1,3 @@
-import { fileURLToPath } from 'node:url';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import type { Classified } from '@kiraku/core/incoming';
 import { SECOND } from '@kiraku/core/time';
@@ -8,6 +7,7 @@ import { bodyOfText } from './messageBody.js';
 import { MessagesRepository } from './messages.repository.js';
 import { BoundedChild, type ChildBounds } from '../process/boundedChild.js';
 import type { OpenedMail } from '../mime/readMail.js';
+import { programFile } from '../process/program.js';
 
 /** What the program is asked: to take a mail apart, or to clean HTML. */
 export type MailTask =
@@ -29,7 +29,7 @@ export interface ForeignBody {
   problem: string | null;
 }
 
-const PROGRAM = fileURLToPath(new URL('./mailReader.program.js', import.meta.url));
+const PROGRAM = programFile('mailReader.program');
 const BOUNDS: ChildBounds = { maxHeapBytes: 256 * 2 ** 20, maxDataBytes: 1024 * 2 ** 20, maxCpuSeconds: 300 };
 const MAX_READ_MS = 20 * SECOND;
 const MAX_CLEAN_MS = 5 * SECOND;
