@@ -1,0 +1,154 @@
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { expect, type Page } from '@playwright/test';
+import type axe from 'axe-core';
+import { VIEWS } from '../views.js';
+import { signedIn, test } from '../world.js';
+
+test.use({ file: import.meta.filename });
+
+const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+/** Where the texts of all views are written, each width by itself, to be read from beginning to end. */
+const OUT = new URL('../../.test/', import.meta.url);
+const { words } = JSON.parse(readFileSync(new URL('../../scripts/vocabulary.json', import.meta.url), 'utf8')) as {
+  words: Record<string, string>;
+};
+const OLD_WORDS = Object.entries(words).map(([pattern, now]) => ({
+  pattern: new RegExp(`\\b(?:${pattern})\\b`, 'i'),
+  now,
+}));
+
+/** What surrounds the views: pages without a session, and what recipients see. */
+const PUBLIC_VIEWS: typeof VIEWS = [
+  [
+    'signing in',
+    async (page, world) => {
+      await page.goto(`${world.desk}/sign-in`);
+      await expect(page.getByLabel('Passphrase')).toBeVisible();
+    },
+  ],
+  [
+    'opted out',
+    async (page, world) => {
+      await page.goto(world.optOutLink('edda@mossmortar.example'));
+      await expect(page.getByText('You have opted out')).toBeVisible();
+    },
+  ],
+];
+
+/** Violations of WCAG 2.2 A and AA, a line each. */
+async function violations(page: Page): Promise<string[]> {
+  // What is still fading in has the colours of neither before nor after; what turns for ever is not waited for.
+  await page.evaluate(() =>
+    Promise.all(
+      document
+        .getAnimations()
+        .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity)
+        .map(({ finished }) => finished.catch(() => undefined)),
+    ),
+  );
+  // Run as an expression: the page’s own policy lets no foreign script in.
+  await page.evaluate(`window.axe || ${AXE}`);
+  const results = (await page.evaluate(
+    `axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })`,
+  )) as axe.AxeResults;
+  return results.violations.flatMap((rule) =>
+    rule.nodes.map((node) => `${rule.id}: ${node.html.slice(0, 160)} ${node.failureSummary}`),
+  );
+}
+
+/** Goes over to a light, and waits until the page has. */
+async function lit(page: Page, colorScheme: 'light' | 'dark'): Promise<void> {
+  await page.emulateMedia({ colorScheme });
+  await page.waitForFunction((light) => {
+    const { colorScheme } = getComputedStyle(document.documentElement);
+    return colorScheme === 'normal' || colorScheme.includes(light);
+  }, colorScheme);
+  await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
+}
+
+/** All text that somebody sees or has read out: what is rendered, and what names, describes or stands in for things. */
+async function textsOf(page: Page): Promise<string[]> {
+  return page.evaluate(() => {
+    const texts: string[] = [document.title];
+    const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+    for (let node = walker.nextNode(); node; node = walker.nextNode())
+      if (node.parentElement?.checkVisibility() && !node.parentElement.closest('script, style'))
+        texts.push(node.nodeValue ?? '');
+    for (const element of document.querySelectorAll('[aria-label], [placeholder], [title], [alt], [aria-description]'))
+      for (const name of ['aria-label', 'placeholder', 'title', 'alt', 'aria-description'])
+        texts.push(element.getAttribute(name) ?? '');
+    return [...new Set(texts.map((text) => text.replace(/\s+/g, ' ').trim()).filter((text) => /\p{L}/u.test(text)))];
+  });
+}
+
+/** The words that were replaced, where they stand. */
+function oldWordsIn(texts: readonly string[]): string[] {
+  return texts.flatMap((text) =>
+    OLD_WORDS.filter(({ pattern }) => pattern.test(text)).map(({ now }) => `“${text}”, now “${now}”`),
+  );
+}
+
+for (const [width, lights] of [
+  [1280, ['light', 'dark']],
+  [390, ['light']],
+] as const) {
+  test(`at ${width} pixels no view violates, forbids itself, runs over its side, or speaks in old words`, async ({
+    world,
+    page,
+  }) => {
+    const complaints: string[] = [];
+    page.on('console', (message) => message.type() === 'error' && complaints.push(message.text()));
+    page.on('pageerror', (error) => complaints.push(error.message));
+    await page.setViewportSize({ width, height: 800 });
+    const lines: string[] = [];
+
+    const look = async ([name, open]: (typeof VIEWS)[number]) => {
+      await lit(page, 'light');
+      await open(page, world);
+      const texts = await textsOf(page);
+      lines.push(`\n# ${name}`, ...texts);
+      expect.soft(texts.length, `${name}: texts`).toBeGreaterThan(1);
+      expect.soft(oldWordsIn(texts), `${name}: words that were replaced`).toEqual([]);
+      const overflow = await page.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      );
+      expect.soft(overflow, `${name}: pixels over the side`).toBe(0);
+      for (const light of lights) {
+        await lit(page, light);
+        expect.soft(await violations(page), `${name}: violations in ${light}`).toEqual([]);
+      }
+      expect.soft(complaints.splice(0), `${name}: what its policy forbids`).toEqual([]);
+    };
+
+    for (const view of PUBLIC_VIEWS) await look(view);
+    await signedIn(page, world);
+    for (const view of VIEWS) await look(view);
+    mkdirSync(OUT, { recursive: true });
+    writeFileSync(new URL(`words-${width}.txt`, OUT), `${lines.join('\n').trim()}\n`);
+  });
+}
+
+test('writing has no violation where there is no template yet', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.route('**/api/templates', (route) => route.fulfill({ json: [] }));
+  await page.goto(`${world.desk}/write`);
+  await expect(page.getByRole('link', { name: 'write one' })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+});
+
+test('set-up has no violation', async ({ emptyWorld, page }) => {
+  await page.route('**/api/session', (route) =>
+    route.fulfill({ json: { setUp: false, signedIn: false, account: null, publicUrl: '' } }),
+  );
+  await page.goto(`${emptyWorld.desk}/set-up`);
+  await expect(page.getByLabel('Your name')).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+});
+
+test('the recipient’s page has no violation', async ({ world, page }) => {
+  await page.goto(`${world.outside}/mailboxes/marit%40lindqvist.example`);
+  await page.getByRole('link', { name: 'Panels for the reading room' }).first().click();
+  expect(await violations(page)).toEqual([]);
+});
