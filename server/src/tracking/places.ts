@@ -36,26 +36,16 @@ export interface Place {
 /** Where an address is and whose network it is of, by databases that come with the application: nobody is asked. */
 export class Places {
   private readonly readers = new Map<string, Reader<Response>>();
-  private hosted: HostedNetworks | undefined;
+  private readonly hosted = HostedNetworks.read();
   private readonly known = new QuickLRU<string, Place>({ maxSize: 20_000 });
-
-  /** Reads what takes a moment, so that the first visitor need not wait for it. */
-  warmUp(): void {
-    this.hosted ??= HostedNetworks.read();
-  }
 
   find(ip: string, closeness: PlaceChoice): Place {
     const key = `${closeness} ${ip}`;
     const known = this.known.get(key);
     if (known) return known;
-    const place = { name: this.nameOf(ip, closeness), isHosted: this.isHosted(ip) };
+    const place = { name: this.nameOf(ip, closeness), isHosted: this.hosted.includes(ip) };
     this.known.set(key, place);
     return place;
-  }
-
-  private isHosted(ip: string): boolean {
-    this.warmUp();
-    return this.hosted!.includes(ip);
   }
 
   private nameOf(ip: string, closeness: PlaceChoice): string | null {

@@ -23,9 +23,7 @@ parentPort!.on('message', (task: RecorderTask) => {
   parentPort!.postMessage(done(task));
 });
 
-// The database is open. What comes in the moment that follows waits for it, and the start does not.
 parentPort!.postMessage('ready');
-places.warmUp();
 
 function done(task: RecorderTask): RecorderReply {
   try {
