@@ -185,7 +185,7 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
     async (page, world) =>
       void (
         await page.goto(`${world.desk}/outbox`),
-        await expect(page.locator('.outbox-outbox li').first()).toBeVisible()
+        await expect(page.locator('.delivery-outbox li').first()).toBeVisible()
       ),
   ],
   [

@@ -6,7 +6,7 @@ import { MemoryRouter } from 'react-router';
 import type { DraftRow, DraftsPage as Page, MessageSummary, OutboxCopy } from '@kiraku/core/contract';
 import DraftsPage from '../src/drafts/DraftsPage.js';
 import FollowupsPage from '../src/followups/FollowupsPage.js';
-import OutboxPage from '../src/outbox/OutboxPage.js';
+import OutboxPage from '../src/delivery/OutboxPage.js';
 import { api } from '../src/shared/api/api.js';
 import { pushed } from '../src/shared/api/pushed.js';
 import { liveSlice } from '../src/shared/store/liveSlice.js';

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { copyText, personText, readersSentences, receiptSentences } from '@kiraku/core/sentences';
 import type { CopyView } from '@kiraku/core/contract';
 import { Link } from 'react-router';
-import { RetryCopy } from '../outbox/RetryCopy.js';
+import { RetryCopy } from '../delivery/RetryCopy.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import styles from './message.module.css';
 

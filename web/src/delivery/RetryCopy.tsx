@@ -2,8 +2,8 @@ import { Alert, Button, Input } from 'antd';
 import { useState } from 'react';
 import type { CopyState } from '@kiraku/core/contract';
 import { problemOf } from '../shared/api/api.js';
-import { useRetryCopyMutation } from '../shared/api/outboxApi.js';
-import styles from './outbox.module.css';
+import { useRetryCopyMutation } from '../shared/api/deliveryApi.js';
+import styles from './delivery.module.css';
 
 interface Props {
   copyId: number;

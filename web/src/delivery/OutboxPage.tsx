@@ -7,10 +7,10 @@ import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Nothing } from '../shared/ui/Nothing.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { When } from '../shared/ui/When.js';
-import { useOutboxQuery } from '../shared/api/outboxApi.js';
+import { useOutboxQuery } from '../shared/api/deliveryApi.js';
 import { RetryCopy } from './RetryCopy.js';
 import pageStyles from '../shared/ui/page.module.css';
-import styles from './outbox.module.css';
+import styles from './delivery.module.css';
 
 /** What has not left, or could not: each copy with the mail server's own words. */
 export default function OutboxPage() {

@@ -2,7 +2,7 @@ import type { OutboxCopy, RetryRequest } from '@kiraku/core/contract';
 import { api } from './api.js';
 import { onPushed } from './pushed.js';
 
-export const outboxApi = api.injectEndpoints({
+export const deliveryApi = api.injectEndpoints({
   endpoints: (build) => ({
     outbox: build.query<OutboxCopy[], null>({ query: () => 'outbox', providesTags: ['Outbox'] }),
     retryCopy: build.mutation<undefined, RetryRequest & { copyId: number; messageId: number }>({
@@ -12,7 +12,7 @@ export const outboxApi = api.injectEndpoints({
   }),
 });
 
-export const { useOutboxQuery, useRetryCopyMutation } = outboxApi;
+export const { useOutboxQuery, useRetryCopyMutation } = deliveryApi;
 
 // A message that changed may have left.
 onPushed(({ messages }, { dispatch }) => {
