@@ -18,17 +18,14 @@ export class World {
   /** What the server printed: the address for set-up stands there. */
   printed = '';
   private readonly dataDir = join(mkdtempSync(join(tmpdir(), 'kiraku-e2e-')), 'data');
-  private program: string[] = [];
   private env: NodeJS.ProcessEnv = {};
   private server: ChildProcess | undefined;
   private standin: ChildProcess | undefined;
 
   /**
-   * @param moves whether its server’s clock can be moved on
    * @param place of those that run side by side: each has ports of its own
    */
-  async start({ withStory, moves = false, place }: WorldOptions): Promise<void> {
-    this.program = [...(moves ? ['--import', './e2e/movedClock.mjs'] : []), 'server/dist/bundle/main.js'];
+  async start({ withStory, place }: WorldOptions): Promise<void> {
     const story = withStory ? await storyOf(place) : undefined;
     if (story) cpSync(story.dataDir, this.dataDir, { recursive: true });
     const ports = story?.ports ?? (await freePorts());
@@ -41,7 +38,7 @@ export class World {
   }
 
   async startServer(): Promise<void> {
-    this.server = this.spawn(this.program);
+    this.server = this.spawn(['--import', './e2e/movedClock.mjs', 'server/dist/bundle/main.js']);
     await answering(`${this.desk}/health`);
   }
 
@@ -102,7 +99,6 @@ export class World {
 
 interface WorldOptions {
   withStory: boolean;
-  moves?: boolean;
   place: string;
 }
 
@@ -159,7 +155,7 @@ function worldFixture(options: Omit<WorldOptions, 'place'>): WorldFixture {
     // The first argument is how fixtures name what they need: the file alone, so that each has a world of its own.
     async ({ file: _file }: { file: string }, use: (world: World) => Promise<void>, { parallelIndex }: WorkerInfo) => {
       const world = new World();
-      await world.start({ ...options, place: `${parallelIndex}${options.moves ? '-moves' : ''}` });
+      await world.start({ ...options, place: String(parallelIndex) });
       await use(world);
       await world.stop();
     },
@@ -167,11 +163,10 @@ function worldFixture(options: Omit<WorldOptions, 'place'>): WorldFixture {
   ];
 }
 
-export const test = base.extend<object, { file: string; world: World; emptyWorld: World; movedWorld: World }>({
+export const test = base.extend<object, { file: string; world: World; emptyWorld: World }>({
   file: ['', { scope: 'worker', option: true }],
   world: worldFixture({ withStory: true }),
   emptyWorld: worldFixture({ withStory: false }),
-  movedWorld: worldFixture({ withStory: true, moves: true }),
 });
 
 /** Signs a page's browser in without the page. What is sent leaves at once, unless it shall be possible to take it back. */

@@ -48,11 +48,7 @@ async function act(recipient: Page, button: string): Promise<void> {
 const open = (page: Page, subject: string) =>
   page.getByRole('listitem').filter({ hasText: subject }).getByRole('link').first().click();
 
-test('a reminder comes back when no reply has come, and rests when one does', async ({
-  movedWorld: world,
-  page,
-  browser,
-}) => {
+test('a reminder comes back when no reply has come, and rests when one does', async ({ world, page, browser }) => {
   const [name, subject] = ['Ravi Stone', 'A reminder that comes back'];
   await signedIn(page, world);
   await send(page, world, name, subject, async () => {
@@ -101,7 +97,7 @@ test('a reminder comes back when no reply has come, and rests when one does', as
   await expect(reply.frameLocator('iframe').getByText('Yes, please send me a sample.')).toBeVisible();
 });
 
-test('messages that were to follow do not, once there is a reply', async ({ movedWorld: world, page, browser }) => {
+test('messages that were to follow do not, once there is a reply', async ({ world, page, browser }) => {
   const [name, subject] = ['Mila Frost', 'Two messages that follow'];
   await signedIn(page, world);
   await send(page, world, name, subject, async () => {
@@ -124,7 +120,7 @@ test('messages that were to follow do not, once there is a reply', async ({ move
   await expect(followups.getByText('is not sent')).toHaveCount(1);
 });
 
-test('a receipt that is declined, and an automatic reply', async ({ movedWorld: world, page, browser }) => {
+test('a receipt that is declined, and an automatic reply', async ({ world, page, browser }) => {
   const [name, subject] = ['Odin Marsh', 'With a receipt'];
   await signedIn(page, world);
   await send(page, world, name, subject, async () => {
@@ -144,7 +140,7 @@ test('a receipt that is declined, and an automatic reply', async ({ movedWorld: 
   await expect(page.getByRole('heading', { level: 1 })).not.toContainText('Replied');
 });
 
-test('what is sent back is mended, and sent again', async ({ movedWorld: world, page, browser }) => {
+test('what is sent back is mended, and sent again', async ({ world, page, browser }) => {
   const [name, subject] = ['Ursa Flint', 'To the wrong address'];
   await signedIn(page, world);
   await send(page, world, name, subject);
@@ -158,10 +154,7 @@ test('what is sent back is mended, and sent again', async ({ movedWorld: world, 
   expect(await (await fetch(`${world.outside}/mailboxes/ursa.f%40quillworks.example`)).text()).toContain(subject);
 });
 
-test('reminders are set on several at once, snoozed, changed and done, with undo', async ({
-  movedWorld: world,
-  page,
-}) => {
+test('reminders are set on several at once, snoozed, changed and done, with undo', async ({ world, page }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/sent`);
   await page.getByRole('button', { name: 'Select' }).click();

@@ -81,8 +81,15 @@ export class Dovecot {
 
   async stop(): Promise<void> {
     await this.down();
-    // Its own processes may outlive it for a moment, and write on.
-    rmSync(this.folder, { recursive: true, force: true, maxRetries: 20, retryDelay: 100 });
+    // A process of its own that outlives it for a moment writes on in what is being removed.
+    for (let tries = 1; ; tries += 1) {
+      try {
+        return rmSync(this.folder, { recursive: true, force: true });
+      } catch (error) {
+        if (tries === 50) throw error;
+        await new Promise((resolve) => setTimeout(resolve, 100));
+      }
+    }
   }
 
   get log(): string {
