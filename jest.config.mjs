@@ -1,3 +1,5 @@
+import { availableParallelism } from 'node:os';
+
 /**
  * One project a workspace, run as native ES modules. The core is tested on its sources; the server as it is built,
  * since it starts threads and processes of its own.
@@ -24,11 +26,15 @@ const workspace = (name, moduleNameMapper = relative) => ({
 export default {
   // A machine may be many times slower than another; a test that hangs is found all the same.
   testTimeout: 120_000,
-  // By itself it leaves one core alone, which is half of a small machine; most of the time tests wait for others.
-  maxWorkers: '100%',
+  // Tests wait for others a third of their time: for mail servers, for time to pass.
+  maxWorkers: Math.ceil(1.5 * availableParallelism()),
   projects: [
     workspace('core', { ...relative, '^@kiraku/core/(.*)$': '<rootDir>/core/src/$1/index.ts' }),
-    workspace('server'),
+    {
+      ...workspace('server'),
+      globalSetup: '<rootDir>/server/test/globalSetup.mjs',
+      globalTeardown: '<rootDir>/server/test/globalTeardown.mjs',
+    },
     {
       ...workspace('web'),
       testEnvironment: '<rootDir>/web/test/environment.mjs',

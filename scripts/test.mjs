@@ -3,6 +3,7 @@
  * the last line is the sum.
  */
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { ensureProgram } from './lib/debian.mjs';
 import { ensureBuilt, ensureInstalled, ROOT, run } from './lib/steps.mjs';
@@ -32,6 +33,18 @@ async function check(name, work) {
     sum.failed += 1;
     console.log(`✗ ${name}: ${error.message}`);
   }
+}
+
+/** As many checks at once as there are processors; what one wrote is shown where it fails. */
+async function sideBySide(checks) {
+  const waiting = [...checks];
+  const worker = async () => {
+    for (let next; (next = waiting.shift());) {
+      const [name, command, args] = next;
+      await check(name, () => run(command, args, { quiet: true }));
+    }
+  };
+  await Promise.all(Array.from({ length: availableParallelism() }, worker));
 }
 
 /** A run of tests that counts its own; `read` takes the counts out of what it wrote. */
@@ -70,11 +83,13 @@ await ensureProgram(
   'slides, documents and sheets are turned into pages in the tests',
 );
 await check('build', ensureBuilt);
-await check('format', () => run('npx', ['prettier', '--check', '--log-level', 'warn', '.']));
-await check('lint', () => run('npx', ['eslint', '.']));
-await check('no circles', () => run('npm', ['run', '--silent', 'check:circles']));
-await check('nothing unused', () => run('npx', ['knip']));
-for (const part of TYPED) await check(`types: ${part}`, () => run('npx', ['tsc', '-p', part]));
+await sideBySide([
+  ['lint', 'npx', ['eslint', '.']],
+  ['format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
+  ['no circles', 'npm', ['run', '--silent', 'check:circles']],
+  ['nothing unused', 'npx', ['knip']],
+  ...TYPED.map((part) => [`types: ${part}`, 'npx', ['tsc', '-p', part]]),
+]);
 
 await suite(
   'Unit and integration tests',

@@ -1,4 +1,4 @@
-import { cpSync, mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -124,10 +124,13 @@ export class Desk {
     private app: INestApplication,
   ) {}
 
-  /** @param change of the configuration, from the first start on */
-  static async start(mailPort = 9, change: Partial<Config> = {}): Promise<Desk> {
+  /**
+   * @param change of the configuration, from the first start on
+   * @param from the data folder to begin with a copy of
+   */
+  static async start(mailPort = 9, change: Partial<Config> = {}, from?: string): Promise<Desk> {
     const dataDir = scratch();
-    cpSync(await (setUpOnce ??= setUp()), dataDir, { recursive: true });
+    cpSync(from ?? (await (setUpOnce ??= setUp())), dataDir, { recursive: true });
     const desk = new Desk({ ...(await loopback(dataDir)), ...change }, undefined as never);
     await desk.open();
     desk.get(AccountService).save({ ...ACCOUNT, smtpPort: mailPort });
@@ -224,23 +227,44 @@ export class Desk {
 export let desk: Desk;
 export let mail: MailServer;
 
-/** Has both for all tests of a file, or anew for each. */
-export function useDesk(per: 'all' | 'each'): void {
-  const [before, after] = per === 'all' ? [beforeAll, afterAll] : [beforeEach, afterEach];
-  before(async () => {
+/**
+ * Has both for all tests of a file, or anew for each.
+ *
+ * @param prepare what each test begins with: done once, and copied
+ */
+export function useDesk(per: 'all' | 'each', prepare?: () => Promise<unknown>): void {
+  let prepared: string | undefined;
+  const begin = async () => {
     mail = await MailServer.start();
-    desk = await Desk.start(mail.port);
-  });
-  after(async () => {
+    desk = await Desk.start(mail.port, {}, prepared);
+  };
+  const end = async () => {
     await desk.stop();
     await mail.stop();
-  });
+  };
+  if (prepare)
+    beforeAll(async () => {
+      await begin();
+      await prepare();
+      await desk.close();
+      await mail.stop();
+      prepared = desk.config.dataDir;
+    });
+  const [before, after] = per === 'all' ? [beforeAll, afterAll] : [beforeEach, afterEach];
+  before(begin);
+  after(end);
+  afterAll(() => prepared && rmSync(prepared, { recursive: true, force: true }));
 }
 
-/** A data folder that is set up: choosing a passphrase takes long on purpose, so it is done once and copied. */
+/**
+ * A data folder that is set up, to be copied. Choosing a passphrase takes long on purpose, and so does making a key: the
+ * first file of tests to need it leaves it for all others.
+ */
 let setUpOnce: Promise<string> | undefined;
 
 async function setUp(): Promise<string> {
+  const shared = join(process.env['KIRAKU_TESTS']!, 'set-up');
+  if (existsSync(shared)) return shared;
   const config = await loopback(scratch());
   const app = await createApp(config);
   app.get(SendingSettings).save({ undoSendSeconds: 0 });
@@ -249,7 +273,13 @@ async function setUp(): Promise<string> {
   app.get(AppPasswords).add('tests', APP_PASSWORD);
   await readOrMakeIdentity(config.dataDir);
   await app.close();
-  return config.dataDir;
+  try {
+    renameSync(config.dataDir, shared);
+    return shared;
+  } catch {
+    // Another was faster; this one is as good.
+    return config.dataDir;
+  }
 }
 
 const scratch = () => mkdtempSync(join(tmpdir(), 'kiraku-test-'));

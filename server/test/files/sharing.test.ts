@@ -1,4 +1,4 @@
-import type { FileReadings, LiveUpdate, MessageDetail, SentFile, Visit } from '@kiraku/core/contract';
+import type { FileReadings, FileView, LiveUpdate, MessageDetail, SentFile, Visit } from '@kiraku/core/contract';
 import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { Retention } from '@kiraku/server/privacy/retention';
@@ -8,11 +8,13 @@ import { carried, fileLinks, opened, pdf, upload } from './library.js';
 const MARIT = 'marit@lindqvist.example';
 const OTIS = 'otis@lindqvist.example';
 
-useDesk('each');
+let file: FileView;
+useDesk('each', async () => {
+  file = await upload(desk, 'Proposal.pdf', await pdf(12));
+});
 
 /** A message with a document of twelve pages, a minute after it left. */
 async function sent(change = {}, recipients = [to(MARIT, 'Marit Oakes')]): Promise<{ id: number; url: string }> {
-  const file = await upload(desk, 'Proposal.pdf', await pdf(12));
   const { id } = await desk.send({ recipients, files: [carried(file.id, change)] });
   await desk.sent(id);
   desk.clock.advance(MINUTE);
