@@ -6,6 +6,7 @@ import type { HealthView } from '@kiraku/core/contract';
 import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { DueWork, type Work } from '@kiraku/server/work/dueWork';
 import { Desk, to } from './harness.js';
+import { until } from './until.js';
 
 const clock = new Clock();
 const due = (run: Work['run']) => new DueWork({ name: 'a test', run }, clock);
@@ -135,9 +136,8 @@ test('the health report names each work, when it runs, and why one failed', asyn
   const desk = await Desk.start();
   const health = () => desk.json<HealthView>('GET', '/api/health');
   // What is done at a start has been done once.
-  let report = await health();
-  while (report.work.some(({ isRunning }) => isRunning)) report = await health();
-  const { status, work } = report;
+  await until(async () => !(await health()).work.some(({ isRunning }) => isRunning));
+  const { status, work } = await health();
   expect(status).toBe('ok');
   const names = work.map(({ name }) => name);
   expect(new Set(names).size).toBe(names.length);

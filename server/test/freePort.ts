@@ -10,10 +10,11 @@ const LOWEST = 10_000;
  * stopped and started again finds it free.
  */
 export async function freePort(): Promise<number> {
-  for (;;) {
+  for (let tries = 0; tries < 1000; tries += 1) {
     const port = LOWEST + Math.floor(Math.random() * (firstOfConnections() - LOWEST));
     if (await canListen(port)) return port;
   }
+  throw new Error('No port of loopback is free');
 }
 
 function canListen(port: number): Promise<boolean> {

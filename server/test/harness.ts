@@ -19,6 +19,7 @@ import { readOrMakeIdentity } from '@kiraku/server/submission/certificate';
 import { DATABASE, type Database } from '@kiraku/server/store/database';
 import { holdToDocument } from './contract.js';
 import { freePort } from './freePort.js';
+import { until } from './until.js';
 
 export const PASSPHRASE = 'a test passphrase';
 export const APP_PASSWORD = 'a-test-app-password';
@@ -204,13 +205,10 @@ export class Desk {
 
   /** Waits until a message reads as it should. */
   async until(id: number, is: (detail: MessageDetail) => boolean, withinMs = 60_000): Promise<MessageDetail> {
-    const end = Date.now() + withinMs;
-    for (;;) {
-      const detail = await this.detail(id);
-      if (is(detail)) return detail;
-      if (Date.now() > end) throw new Error(`Still not so: ${JSON.stringify(detail.summary)}`);
-      await new Promise((resolve) => setTimeout(resolve, 20));
-    }
+    let detail = await this.detail(id);
+    const holds = async () => is((detail = await this.detail(id)));
+    await until(holds, { withinMs, more: () => JSON.stringify(detail.summary) });
+    return detail;
   }
 
   sent(id: number): Promise<MessageDetail> {

@@ -3,6 +3,7 @@ import { MINUTE, SECOND } from '@kiraku/core/time';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
 import { kinds, draftContent, trackingUrlsOf, desk, mail, useDesk } from './harness.js';
+import { until } from './until.js';
 
 let id: number;
 let image: string;
@@ -34,12 +35,8 @@ class Window {
     return this.updates.flatMap((update) => update.events);
   }
 
-  async until(is: () => boolean, withinMs = 60_000): Promise<void> {
-    const end = Date.now() + withinMs;
-    while (!is()) {
-      if (Date.now() > end) throw new Error(`Not told: ${JSON.stringify(this.updates)}`);
-      await new Promise((resolve) => setTimeout(resolve, 5));
-    }
+  until(is: () => boolean): Promise<void> {
+    return until(is, { more: () => JSON.stringify(this.updates) });
   }
 
   close(): void {

@@ -7,6 +7,7 @@ import { LiveService } from '@kiraku/server/notifications/live.service';
 import { OwnMail } from '@kiraku/server/notifications/ownMail';
 import { startStandin, type Standin } from '@kiraku/standin/standin';
 import { ACCOUNT, Desk, READER, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
+import { until } from './until.js';
 
 useDesk('all');
 
@@ -38,13 +39,6 @@ function listening(): { notifications: LiveUpdate['notifications']; close(): voi
     send: (_cursor, update) => notifications.push(...update.notifications),
   });
   return { notifications, close: () => subscription.unsubscribe() };
-}
-
-async function until(is: () => boolean): Promise<void> {
-  for (let patience = 0; !is(); patience += 1) {
-    if (patience > 1000) throw new Error('It did not come about');
-    await new Promise((resolve) => setTimeout(resolve, 10));
-  }
 }
 
 test('a window is notified in words, by the channels that are set, and not at all while it is quiet', async () => {

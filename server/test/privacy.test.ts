@@ -7,6 +7,7 @@ import { Retention } from '@kiraku/server/privacy/retention';
 import { readFileSync } from 'node:fs';
 import { databaseFile } from '@kiraku/server/environment/config';
 import { draftContent, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
+import { until } from './until.js';
 
 const MARIT = 'marit@lindqvist.example';
 const AGENT = 'Mozilla/5.0 (X11; Linux x86_64; rv:139.0) Gecko/20100101 Firefox/139.0 Telltale';
@@ -202,9 +203,4 @@ describe('by itself', () => {
     desk.sqlite.pragma('wal_checkpoint(TRUNCATE)');
     expect(readFileSync(databaseFile(desk.config)).includes('Words of an answer')).toBe(false);
   });
-
-  async function until(holds: () => boolean): Promise<void> {
-    for (let n = 0; n < 600 && !holds(); n += 1) await new Promise((resolve) => setTimeout(resolve, 50));
-    expect(holds()).toBe(true);
-  }
 });

@@ -1,7 +1,6 @@
 import { once } from 'node:events';
 import { request } from 'node:http';
 import { connect, Socket } from 'node:net';
-import { setTimeout as pause } from 'node:timers/promises';
 import type { RecentEvents } from '@kiraku/core/contract';
 import { MINUTE, SECOND } from '@kiraku/core/time';
 import { tallyOf } from '@kiraku/core/tracking';
@@ -10,6 +9,7 @@ import { Recorder, TooBusyError } from '@kiraku/server/tracking/recorder';
 import { ConnectionLimits } from '@kiraku/server/tracking/connectionLimits';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
 import { kinds, READER, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
+import { until } from './until.js';
 
 let id: number;
 let image: string;
@@ -166,7 +166,7 @@ describe('the public site', () => {
       );
     const shut = (sockets: Socket[]) => sockets.filter((socket) => socket.closed).length;
     const unnamed = crowd('127.0.0.2');
-    while (shut(unnamed) < 300 - 256) await pause(10);
+    await until(() => shut(unnamed) >= 300 - 256);
     expect((await desk.visit(`${publicSite()}/health`)).status).toBe(200);
     expect(shut(unnamed)).toBe(300 - 256);
 

@@ -12,6 +12,7 @@ import { DAY, SECOND } from '@kiraku/core/time';
 import { ScheduledMessages } from '@kiraku/server/messages/scheduledMessages';
 import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { Desk, kinds, draftContent, MailServer, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
+import { until } from './until.js';
 
 const MARIT = 'marit@lindqvist.example';
 const PNG = Buffer.from(
@@ -268,8 +269,7 @@ describe('what repeats', () => {
     for (const left of [1, 0]) {
       desk.clock.advance(DAY + SECOND);
       void desk.get(ScheduledMessages).leaveDue();
-      while ((await scheduled()).length !== left || mail.received.length < 2 - left)
-        await new Promise((resolve) => setTimeout(resolve, 20));
+      await until(async () => (await scheduled()).length === left && mail.received.length >= 2 - left);
     }
     expect(mail.received.map((one) => trackingUrlsOf(one).image)).toEqual([undefined, undefined]);
     expect(mail.received.every((one) => !one.raw.includes('mine'))).toBe(true);

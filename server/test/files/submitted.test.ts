@@ -5,6 +5,7 @@ import { MINUTE } from '@kiraku/core/time';
 import { attachmentsOf, withoutParts } from '@kiraku/server/mime/attachments';
 import { ACCOUNT, APP_PASSWORD, desk, kinds as kindsOf, mail, useDesk } from '../harness.js';
 import { fileLinks, opened, pdf } from './library.js';
+import { until } from '../until.js';
 
 const MARIT = 'marit@lindqvist.example';
 
@@ -35,11 +36,9 @@ async function submit(subject: string, headers: Record<string, string> = {}) {
     ],
   });
   transport.close();
-  for (;;) {
-    const found = mail.received.find((one) => one.parsed.subject === subject);
-    if (found) return found;
-    await new Promise((resolve) => setTimeout(resolve, 20));
-  }
+  const found = () => mail.received.find((one) => one.parsed.subject === subject);
+  await until(() => found() !== undefined);
+  return found()!;
 }
 
 test('untouched until it is wanted', async () => {

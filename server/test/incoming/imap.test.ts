@@ -6,6 +6,7 @@ import { IncomingService } from '@kiraku/server/incoming/incoming.service';
 import { MailboxFollower } from '@kiraku/server/incoming/mailboxFollower';
 import { Desk, MailServer, trackingUrlsOf, to } from '../harness.js';
 import { Dovecot, hasDovecot, PASSWORD, USER } from './dovecot.js';
+import { until as inTime } from '../until.js';
 
 const MARIT = 'marit@lindqvist.example';
 // Dovecot must be started by root; where it cannot be, the run says so as skipped.
@@ -51,12 +52,8 @@ withDovecot('a real Dovecot', () => {
   const other = (n: number) =>
     `Return-Path: <news@elsewhere.example>\r\nFrom: News <news@elsewhere.example>\r\nTo: ines@tallowreed.example\r\nSubject: News ${n}\r\nMessage-ID: <n${n}@elsewhere.example>\r\n\r\nNothing that concerns anybody.\r\n`;
 
-  async function until(holds: () => Promise<boolean> | boolean, withinMs = 30_000): Promise<void> {
-    for (const end = Date.now() + withinMs; !(await holds());) {
-      if (Date.now() > end) throw new Error(`Still not so. ${dovecot.log.slice(-2000)}`);
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    }
-  }
+  const until = (holds: () => Promise<boolean> | boolean, withinMs = 60_000) =>
+    inTime(holds, { withinMs, more: () => dovecot.log.slice(-2000) });
 
   /** What another program sees of the mailbox. */
   async function seen<T>(look: (client: ImapFlow) => Promise<T>): Promise<T> {
@@ -122,7 +119,7 @@ withDovecot('a real Dovecot', () => {
     await until(() => desk.get(MailboxFollower).replyProblem() !== null);
     dovecot.deliver(replyMail(header));
     await dovecot.up();
-    await until(async () => (await incoming(id)).length === 1, 60_000);
+    await until(async () => (await incoming(id)).length === 1);
     expect(desk.get(MailboxFollower).replyProblem()).toBeNull();
   });
 
@@ -275,7 +272,7 @@ withDovecot('a real Dovecot', () => {
     const file = `--b\r\nContent-Type: application/octet-stream\r\nContent-Transfer-Encoding: base64\r\n\r\n`;
     dovecot.deliver(`${head}${file}${`${'QUFB'.repeat(19)}\r\n`.repeat(680_000)}--b--\r\n`);
     await connect();
-    await until(async () => (await incoming(id)).length === 1, 60_000);
+    await until(async () => (await incoming(id)).length === 1);
     expect(await incoming(id)).toMatchObject([
       { kind: 'reply', words: 'Yes, number 1.', doubt: null, problem: expect.stringMatching(/larger than 50 MB/) },
     ]);

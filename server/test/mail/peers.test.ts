@@ -7,6 +7,7 @@ import { ACCOUNT, desk, mail, useDesk } from '../harness.js';
 import { Dovecot, hasDovecot, PASSWORD, USER } from '../incoming/dovecot.js';
 import { hasPostfix, Postfix } from '../submission/postfix.js';
 import { became, incomingCases, sendStory, toBecome, type IncomingRow, type MailCase } from './story.js';
+import { until } from '../until.js';
 
 /*
  * The same mail as it comes by other programs' servers. They change what strangers wrote on its way: line ends, long lines,
@@ -91,7 +92,7 @@ const sorted = (value: object | null) =>
           .replace(/\r?\n/g, '\r\n');
         await transport.sendMail({ envelope: { from, to: [home.address] }, raw: Buffer.from(text, 'latin1') });
       }
-      await until(async () => (await postfix.queue()) === 'Mail queue is empty');
+      await until(async () => (await postfix.queue()) === 'Mail queue is empty', { withinMs: 240_000 });
       // None of it was turned away, to come again minutes later.
       expect(postfix.log).not.toMatch(/status=deferred/);
       expect(wrong(some)).toEqual([]);
@@ -102,11 +103,6 @@ const sorted = (value: object | null) =>
   },
   300_000,
 );
-
-async function until(holds: () => Promise<boolean>): Promise<void> {
-  for (const end = Date.now() + 240_000; !(await holds()) && Date.now() < end;)
-    await new Promise((resolve) => setTimeout(resolve, 100));
-}
 
 function replies(port: number): Promise<boolean> {
   return new Promise((resolve) => {

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { APP_PASSWORD, Desk, MailServer } from '../harness.js';
+import { until } from '../until.js';
 
 const run = promisify(execFile);
 const onPath = (name: string) => process.env['PATH']!.split(':').some((folder) => existsSync(join(folder, name)));
@@ -28,9 +29,7 @@ afterAll(async () => {
   rmSync(folder, { recursive: true });
 });
 
-async function arrived(count: number): Promise<void> {
-  while (mail.received.length < count) await new Promise((resolve) => setTimeout(resolve, 25));
-}
+const arrived = (count: number) => until(() => mail.received.length >= count);
 
 const IMAGE = /<img src="http[^"]*\/i\/[^"]{22}\.gif" width="1" height="1" alt="" border="0" style="display:block">/g;
 const REDIRECT = /http:\/\/127\.0\.0\.1:\d+\/l\/[\w-]{22}/g;

@@ -2,6 +2,7 @@ import { MailboxSettings } from '@kiraku/server/incoming/mailbox.settings';
 import { freePort } from '../freePort.js';
 import { Desk, MailServer, trackingUrlsOf, to } from '../harness.js';
 import { hasPostfix, Postfix } from './postfix.js';
+import { until } from '../until.js';
 
 // Postfix must be started by root; where it cannot be, the run says so as skipped.
 const withPostfix = hasPostfix ? test : test.skip;
@@ -32,9 +33,9 @@ withPostfix(
       const delivered = () => postfix.log.match(/to=<(marit|jun)@lindqvist\.example>.*status=sent/g)?.length ?? 0;
       const bounced = () =>
         /to=<gone@lindqvist\.example>.*status=bounced \(.*550 5\.1\.1 No such mailbox/.test(postfix.log);
-      while (delivered() < 2 || !bounced()) await new Promise((resolve) => setTimeout(resolve, 50));
+      await until(() => delivered() >= 2 && bounced());
       for (const copy of detail.copies) expect(postfix.log).toContain(`message-id=${copy.messageIdHeader}`);
-      while ((await postfix.queue()) !== 'Mail queue is empty') await new Promise((resolve) => setTimeout(resolve, 50));
+      await until(async () => (await postfix.queue()) === 'Mail queue is empty');
 
       // What passed a relay is still what was instrumented.
       const images = ['marit', 'jun'].map((name) => trackingUrlsOf(mail.to(`${name}@lindqvist.example`)).image);

@@ -3,6 +3,7 @@ import nodemailer from 'nodemailer';
 import type { ListTotals, MessagePage, MessageSummary } from '@kiraku/core/contract';
 import { SECOND } from '@kiraku/core/time';
 import { APP_PASSWORD, trackingUrlsOf, desk, mail, useDesk } from '../harness.js';
+import { until } from '../until.js';
 
 const INES = 'ines@tallowreed.example';
 const MARIT = 'marit@lindqvist.example';
@@ -292,9 +293,7 @@ describe('bad input', () => {
     const socket = connect(desk.config.submissionPort, '127.0.0.1');
     const replies: string[] = [];
     socket.on('data', (chunk) => replies.push(chunk.toString()));
-    const replied = async (code: RegExp) => {
-      while (!code.test(replies.join(''))) await new Promise((resolve) => setTimeout(resolve, 10));
-    };
+    const replied = (code: RegExp) => until(() => code.test(replies.join('')));
     await replied(/^220/);
     socket.write('NONSENSE\r\n');
     await replied(/^500/m);
@@ -312,7 +311,7 @@ async function said(...lines: string[]): Promise<string> {
   socket.on('data', (chunk) => (text += chunk.toString()));
   for (const line of [...lines, 'QUIT']) {
     const before = text.length;
-    while (text.length === before || !text.endsWith('\r\n')) await new Promise((resolve) => setTimeout(resolve, 5));
+    await until(() => text.length > before && text.endsWith('\r\n'));
     socket.write(`${line}\r\n`);
   }
   await new Promise((resolve) => socket.on('close', resolve));
