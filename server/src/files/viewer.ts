@@ -6,7 +6,7 @@ import { addressProblem, escapeHtml } from '@kiraku/core/message';
 import { filePath, optOutPath } from '@kiraku/core/tracking';
 import { Clock } from '../environment/clock.js';
 import { PublicSite, type PublicRoute, type Visit } from '../tracking/publicSite.js';
-import { page, plain } from '../tracking/publicPages.js';
+import { about, page, plain, plainEnglish } from '../tracking/publicPages.js';
 import type { NewReading } from '../tracking/arrival.js';
 import { newToken } from '../tracking/tokens.js';
 import { Recorder, TooBusyError } from '../tracking/recorder.js';
@@ -16,9 +16,6 @@ import { readReport } from './report.js';
 import { sendBytes, sendDownload } from './sendBytes.js';
 import { sendViewerPart, viewerPage } from './viewerPage.js';
 
-const NOT_KNOWN = 'This link is not known here. It may be incomplete.';
-const OVER = 'This file is not shared any more. Ask whoever sent it to you.';
-const OPEN_FIRST = 'Open the file itself first.';
 const READ = ['GET', 'HEAD'];
 /** A form with one address in it. */
 const FORM_BYTES = 2000;
@@ -51,8 +48,8 @@ export class Viewer implements PublicRoute, OnModuleInit {
     const { kind, request, response, token } = visit;
     if (kind === 'viewerPart') return sendViewerPart(request, response, token);
     const shared = this.files.shared(token);
-    if (!shared) return plain(response, 404, NOT_KNOWN);
-    if (!isOpen(shared.sent, this.clock.now())) return plain(response, 410, OVER);
+    if (!shared) return plain(response, 404, 'unknownLink');
+    if (!isOpen(shared.sent, this.clock.now())) return plain(response, 410, 'fileOver');
     if (kind === 'fileReading') return this.read(visit);
     if (kind === 'file') return this.show(visit, shared);
     if (kind === 'fileContent') return this.content(visit, shared);
@@ -69,11 +66,10 @@ export class Viewer implements PublicRoute, OnModuleInit {
     }
     let givenAddress: string | null = null;
     if (asks(shared) && method !== 'HEAD') {
-      if (method !== 'POST') return askAddress(response, shared, '');
+      if (method !== 'POST') return askAddress(response, shared, false);
       givenAddress = new URLSearchParams(await bodyOf(request, FORM_BYTES)).get('address')?.trim() ?? '';
-      const problem = addressProblem(givenAddress);
-      if (problem) return askAddress(response, shared, problem);
-    } else if (method === 'POST') return plain(response, 405, 'Only reading is possible here.');
+      if (addressProblem(givenAddress)) return askAddress(response, shared, true);
+    } else if (method === 'POST') return plainEnglish(response, 405, 'Only reading is possible here.');
 
     const version = this.files.shownVersion(shared.sent);
     const key = newToken();
@@ -120,11 +116,11 @@ export class Viewer implements PublicRoute, OnModuleInit {
   private async content(visit: Visit, shared: Shared): Promise<void> {
     const { request, response } = visit;
     const reading = this.readingOf(visit, shared);
-    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, OPEN_FIRST);
+    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, 'openFirst');
     const version = this.versionOf(reading, shared);
     const shown = shownAs(version);
-    if (shown === 'soon') return plain(response, 503, 'This file is being prepared.');
-    if (shown === 'none') return plain(response, 404, NOT_KNOWN);
+    if (shown === 'soon') return plainEnglish(response, 503, 'This file is being prepared.');
+    if (shown === 'none') return plain(response, 404, 'unknownLink');
     const { pagesSha256, sha256, mediaType } = version;
     sendBytes(
       request,
@@ -137,9 +133,9 @@ export class Viewer implements PublicRoute, OnModuleInit {
   private async firstPage(visit: Visit, shared: Shared): Promise<void> {
     const { request, response } = visit;
     const reading = this.readingOf(visit, shared);
-    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, OPEN_FIRST);
+    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, 'openFirst');
     const { firstPageSha256 } = this.versionOf(reading, shared);
-    if (firstPageSha256 === null) return plain(response, 404, NOT_KNOWN);
+    if (firstPageSha256 === null) return plain(response, 404, 'unknownLink');
     sendBytes(request, response, await this.store.checked(firstPageSha256), 'image/webp');
   }
 
@@ -147,9 +143,8 @@ export class Viewer implements PublicRoute, OnModuleInit {
     const { request, response, token, facts } = visit;
     const reading = this.readingOf(visit, shared);
     const version = this.versionOf(reading, shared);
-    if (!mayBeDownloaded(shared.sent, version))
-      return plain(response, 403, 'This file is shared for viewing only, not for download.');
-    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, OPEN_FIRST);
+    if (!mayBeDownloaded(shared.sent, version)) return plain(response, 403, 'viewOnly');
+    if (asks(shared) && !reading?.givenAddress) return plain(response, 403, 'openFirst');
     // What goes on from where it was broken off is the same taking along.
     if (!/^bytes=[1-9]/.test(request.headers.range ?? ''))
       await this.recorder
@@ -162,7 +157,7 @@ export class Viewer implements PublicRoute, OnModuleInit {
 
   private async read({ request, response, token, facts }: Visit): Promise<void> {
     const report = readReport(await bodyOf(request, FILE_LIMITS.maxReportBytes));
-    if (!report) return plain(response, 400, 'This is not a report of reading.');
+    if (!report) return plainEnglish(response, 400, 'This is not a report of reading.');
     const { known } = await this.recorder.record({ token, at: facts.at, ...report });
     response.writeHead(known ? 204 : 404, { 'Cache-Control': 'no-store' }).end();
   }
@@ -183,19 +178,17 @@ function asks({ sent, declined }: Shared): boolean {
   return sent.asksAddress && !declined;
 }
 
-function askAddress(response: ServerResponse, { sent, senderName, senderAddress }: Shared, problem: string): void {
-  const sender = escapeHtml(senderName || senderAddress);
-  const input =
-    '<input name="address" type="email" required autocomplete="email" style="font: inherit; padding: 0.4em">';
-  page(
-    response,
-    problem === '' ? 200 : 422,
-    escapeHtml(titleOf(sent.name)),
-    `<p>${sender} asks for your email address before you read this file, and will see it.</p>` +
-      `<form method="post"><p><label>Your address<br>${input}</label></p>` +
-      (problem === '' ? '' : `<p role="alert">${escapeHtml(problem)}</p>`) +
-      '<button style="font: inherit; padding: 0.5em 1em">Read the file</button></form>',
-  );
+function askAddress(response: ServerResponse, { sent, senderName, senderAddress }: Shared, isWrong: boolean): void {
+  const sender = senderName || senderAddress;
+  page(response, isWrong ? 422 : 200, ({ askAddress: asked, yourAddress, noAddress, readFile }) => ({
+    heading: titleOf(sent.name),
+    from: sender,
+    body:
+      `<p>${about(asked, sender)}</p><form method="post"><label>${escapeHtml(yourAddress)}` +
+      '<input name="address" type="email" required autocomplete="email"></label>' +
+      (isWrong ? `<p class="problem" role="alert">${escapeHtml(noAddress)}</p>` : '') +
+      `<p><button>${escapeHtml(readFile)}</button></p></form>`,
+  }));
 }
 
 /** What was sent along, cut off at a limit: what is longer is nothing that we asked for. */

@@ -64,7 +64,7 @@ export function viewerPage(response: ServerResponse, file: ViewerFile, { optOut 
 /** What that page is made of. Its names carry a hash of their content, or the library’s version. */
 export function sendViewerPart(request: IncomingMessage, response: ServerResponse, name: string): void {
   const path = pathOf(name);
-  if (!path || !existsSync(path)) return plain(response, 404, 'There is nothing at this address.');
+  if (!path || !existsSync(path)) return plain(response, 404, 'nothingHere');
   const part = parts.get(path) ?? read(path);
   const isPacked = /\bgzip\b/.test(String(request.headers['accept-encoding'] ?? ''));
   const body = isPacked ? part.packed : part.plain;

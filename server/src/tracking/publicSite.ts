@@ -10,7 +10,8 @@ import type { HitOutcome } from './hitWriter.js';
 import { JudgingSettings } from './judging.settings.js';
 import { OptOuts } from './optOuts.js';
 import { OWN_DEVICE_COOKIE, OwnBrowsers } from './ownBrowsers.js';
-import { PAGE_HEADERS, page, plain } from './publicPages.js';
+import { askOptOut, askToAllow, optedOut } from './optOutPages.js';
+import { PAGE_HEADERS, plain, plainEnglish } from './publicPages.js';
 import { Recorder, TooBusyError } from './recorder.js';
 
 /** A transparent GIF of one pixel. */
@@ -26,19 +27,6 @@ const IMAGE_HEADERS = {
   'Cross-Origin-Resource-Policy': 'cross-origin',
   'X-Content-Type-Options': 'nosniff',
 };
-
-const OPT_OUT_FORM =
-  '<p>The email you came from tells its sender when it is opened and which ' +
-  'links are clicked. If you opt out, emails from this sender will not track you any more.</p>' +
-  '<form method="post"><button style="font: inherit; padding: 0.5em 1em">Opt out</button></form>';
-
-const DECLINED =
-  '<p>Emails from this sender will not track you any more.</p>' + '<p><a href="?back">I have changed my mind</a></p>';
-
-const BACK_FORM =
-  '<p>You have opted out. If you allow it again, emails from this ' +
-  'sender tell them when they are opened and which links are clicked.</p>' +
-  '<form method="post" action="?again"><button style="font: inherit; padding: 0.5em 1em">Allow it again</button></form>';
 
 /** As long as browsers keep a cookie at most. */
 const OWN_DEVICE_COOKIE_SECONDS = 400 * 24 * 60 * 60;
@@ -137,21 +125,21 @@ export class PublicSite implements BeforeApplicationShutdown {
     if (named?.kind === 'optOut') return this.optOut(request, response, named.token);
     const room = named && this.routes.find(({ kinds }) => named.kind in kinds);
     const methods = (room && room.kinds[named.kind]) ?? READING;
-    if (!methods.includes(request.method!)) return plain(response, 405, 'Only reading is possible here.');
+    if (!methods.includes(request.method!)) return plainEnglish(response, 405, 'Only reading is possible here.');
     if (path === '/health') return json(response, { status: 'ok' });
-    if (!named) return plain(response, 404, 'There is nothing at this address.');
+    if (!named) return plain(response, 404, 'nothingHere');
     if (room) return room.respond({ request, response, ...named, facts: this.facts(request) });
     if (named.kind === 'ownBrowser') {
       // Not used up by a program that only asks whether there is something.
       return request.method === 'GET'
         ? this.markOwn(response, named.token)
-        : plain(response, 405, 'Only a visit counts here.');
+        : plainEnglish(response, 405, 'Only a visit counts here.');
     }
     const kind = named.kind as 'image' | 'link';
     const outcome = await this.outcome(request, kind, named.token);
     if (request.method === 'OPTIONS') return void response.writeHead(204, { Allow: READING.join(', ') }).end();
-    if (kind === 'image') return outcome ? image(response) : plain(response, 503, 'Too busy. Try again.');
-    if (!outcome?.url) return plain(response, 404, 'This link is not known here. It may be incomplete.');
+    if (kind === 'image') return outcome ? image(response) : plainEnglish(response, 503, 'Too busy. Try again.');
+    if (!outcome?.url) return plain(response, 404, 'unknownLink');
     redirect(response, outcome.url);
   }
 
@@ -159,24 +147,25 @@ export class PublicSite implements BeforeApplicationShutdown {
   private optOut(request: IncomingMessage, response: ServerResponse, token: string): void {
     request.resume();
     const query = request.url!.split('?', 2)[1] ?? '';
-    const act = request.method !== 'POST' ? 'state' : query === 'again' ? 'allow' : 'decline';
-    const state = this.optOuts[act](token);
-    if (state === 'unknown') return plain(response, 404, 'This link is not known here. It may be incomplete.');
-    if (state === 'declined' && query === 'back') return page(response, 200, 'Allow tracking again?', BACK_FORM);
-    if (state === 'declined') return page(response, 200, 'You have opted out', DECLINED);
-    page(response, 200, 'Opt out of tracking?', OPT_OUT_FORM);
+    const act = request.method !== 'POST' ? 'view' : query === 'again' ? 'allow' : 'decline';
+    const view = this.optOuts[act](token);
+    if (!view) return plain(response, 404, 'unknownLink');
+    if (!view.hasOptedOut) return askOptOut(response, view);
+    if (query === 'back') return askToAllow(response, view);
+    optedOut(response, view);
   }
 
   /** The one cookie of the public site, for the one browser that came with an invitation from the desk. */
   private markOwn(response: ServerResponse, token: string): void {
     const mark = this.ownBrowsers.accept(token);
-    if (mark === null) return plain(response, 404, 'This address was used already. Create another one in Kiraku.');
+    if (mark === null)
+      return plainEnglish(response, 404, 'This address was used already. Create another one in Kiraku.');
     const scope = this.config.publicUrl.startsWith('https:') ? 'SameSite=None; Secure' : 'SameSite=Lax';
     response.setHeader(
       'Set-Cookie',
       `${OWN_DEVICE_COOKIE}=${mark}; Path=/; Max-Age=${OWN_DEVICE_COOKIE_SECONDS}; HttpOnly; ${scope}`,
     );
-    plain(
+    plainEnglish(
       response,
       200,
       'This browser is now known as yours: what you open in it is not counted. You can close this page.',

@@ -1,0 +1,2 @@
+export * from './language.js';
+export * from './sentences.js';

@@ -1,0 +1,50 @@
+import type { ServerResponse } from 'node:http';
+import { escapeHtml } from '@kiraku/core/message';
+import type { PublicSentences } from '@kiraku/core/publicPages';
+import type { OptOutView } from './optOuts.js';
+import { about, page } from './publicPages.js';
+
+/** Asks whether to decline, and says who sees what, and what was recorded of whoever asks. */
+export function askOptOut(response: ServerResponse, view: OptOutView): void {
+  page(response, 200, (sentences) => ({
+    heading: sentences.optOutTitle,
+    from: view.sender,
+    body:
+      `<p>${about(sentences.optOutExplains, view.sender)}</p>` +
+      recordedOf(view, sentences) +
+      `<p>${escapeHtml(sentences.optOutChanges)}</p>` +
+      form('', sentences.optOutButton),
+  }));
+}
+
+export function optedOut(response: ServerResponse, { sender }: OptOutView): void {
+  page(response, 200, (sentences) => ({
+    heading: sentences.optedOutTitle,
+    from: sender,
+    body:
+      `<p>${about(sentences.optedOutExplains, sender)}</p>` +
+      `<p><a href="?back">${escapeHtml(sentences.changedMind)}</a></p>`,
+  }));
+}
+
+export function askToAllow(response: ServerResponse, { sender }: OptOutView): void {
+  page(response, 200, (sentences) => ({
+    heading: sentences.allowTitle,
+    from: sender,
+    body: `<p>${about(sentences.allowExplains, sender)}</p>` + form('?again', sentences.allowButton),
+  }));
+}
+
+function recordedOf({ recorded }: OptOutView, sentences: PublicSentences): string {
+  const rows = [
+    [sentences.opened, recorded.opened],
+    [sentences.clicked, recorded.clicked],
+    [sentences.viewed, recorded.file_viewed],
+  ] as const;
+  const list = rows.map(([name, count]) => `<dt>${escapeHtml(name)}</dt><dd>${count}</dd>`).join('');
+  return `<h2>${escapeHtml(sentences.recorded)}</h2><dl>${list}</dl>`;
+}
+
+function form(action: string, button: string): string {
+  return `<form method="post"${action && ` action="${action}"`}><button>${escapeHtml(button)}</button></form>`;
+}
