@@ -44,4 +44,5 @@ test('a link that is not there changes nothing', () => {
 
 test('the words of a message stand block by block', () => {
   expect(textOf('<h2>Hello</h2><ul><li>one</li><li>two</li></ul><p>Bye<br>now</p>')).toBe('Hello\none\ntwo\nByenow');
+  expect(textOf('<p>Mine</p><blockquote><p>Please find it attached.</p></blockquote><p>too</p>')).toBe('Mine\ntoo');
 });

@@ -1,6 +1,7 @@
 import type { Mailbox } from '../contract/mailbox.js';
 import { counted } from '../time/words.js';
 import { domainOf } from './address.js';
+import { attachmentClaim } from './attachmentClaim.js';
 import { fillPlaceholders, type Known } from './placeholders.js';
 
 /** A link as the message has it: its words, and where it leads. */
@@ -73,7 +74,7 @@ export const CHECKS: readonly Rule[] = [
   {
     name: 'placeholder',
     check: ({ subject, text, known }) =>
-      [...new Set(`${subject}\n${text}`.match(PLACEHOLDER) ?? [])].map((found) => {
+      [...new Set(PLACEHOLDERS.flatMap((place) => `${subject}\n${text}`.match(place) ?? []))].map((found) => {
         const filled = fillPlaceholders(found, known);
         const fix: Fix | null = filled === found ? null : { kind: 'fill', words: filled };
         return advise(`“${found.trim()}” looks like a placeholder that was not filled in.`, fix);
@@ -130,8 +131,8 @@ export const CHECKS: readonly Rule[] = [
   {
     name: 'attachment-missing',
     check: ({ text, files }) => {
-      const spoken = /\b(attached|attachments?|enclosed)\b/i.exec(text);
-      return spoken && files === 0 ? [advise(`You write “${spoken[0]}”, and nothing is attached.`)] : [];
+      const claim = files === 0 ? attachmentClaim(text) : null;
+      return claim === null ? [] : [advise(`You write “${shorten(claim)}”, and nothing is attached.`)];
     },
   },
   {
@@ -167,8 +168,16 @@ export const CHECKS: readonly Rule[] = [
   },
 ];
 
-/** `{{first name}}`, `[NAME]`, `XXX`, and a salutation without a name. */
-const PLACEHOLDER = /\{\{[^{}\n]{0,60}\}\}|\[[A-Z][A-Z _-]{1,40}\]|\bX{3,}\b|\bTODO\b|^(?:Dear|Hello|Hi)\s*,/gm;
+/**
+ * `{{first name}}`, `[Company]`, `XXX`, `TODO`, and a salutation whose name is missing. “Hello,” is a salutation as it
+ * stands, and so are norms and marks in brackets: `[DIN]`, `[EXTERNAL]`.
+ */
+const PLACEHOLDERS = [
+  /\{\{[^{}\n]{0,60}\}\}/gu,
+  /\[(?:(?:your|their|first|last|full|insert|recipient|contact|company)[ _-][^[\]\n]{1,40}|(?:first|last)?name|company|date|time|city|title|product|amount|price|number|link|phone)\]/giu,
+  /(?<![\p{L}\p{N}])(?:X{3,}|TODO)(?![\p{L}\p{N}])/gu,
+  /^(?:(?:Dear|Hello|Hi)\s+,|Dear,)/gmu,
+];
 
 /** Everything that should be thought of before the message goes; empty where all is well. */
 export function checkMessage(message: CheckedMessage): Advice[] {

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { checkMessage, CHECKS, looksLikeAddress, wordsFromUrl, type CheckedMessage } from '@kiraku/core/message';
+import { FAULTLESS, FAULTY } from './sampleMessages.js';
 
 const message = (change: Partial<CheckedMessage> = {}): CheckedMessage => ({
   recipients: [{ name: 'Marit', address: 'marit@lindqvist.example' }],
@@ -113,7 +114,7 @@ test.each<[change: Partial<CheckedMessage>, words: RegExp]>([
   [link('https://a.example/x', ''), /has no text/],
   [link('http://localhost/x', ''), /“http:\/\/localhost\/x” leads to http:\/\/localhost\/x, which others cannot reach/],
   [link('http://a.example/x', 'felt'), /“felt” leads to http: browsers warn/],
-  [{ text: 'see the attachments' }, /You write “attachments”, and nothing is attached/],
+  [{ text: 'Please see the attachments.' }, /You write “see the attachments”, and nothing is attached/],
   [{ htmlBytes: 150_400 }, /150 kB long.*over 102 kB/],
   [{ recipients: Array.from({ length: 30 }, () => message().recipients[0]!) }, /goes to 30 recipients/],
   [
@@ -126,6 +127,20 @@ test.each<[change: Partial<CheckedMessage>, words: RegExp]>([
       .map((advice) => advice.words)
       .join('\n'),
   ).toMatch(words);
+});
+
+describe('of sixty messages as they are written', () => {
+  test.each(FAULTLESS)('nothing is said of $text', (sample) => {
+    expect(checkMessage(message({ links: [], ...sample }))).toEqual([]);
+  });
+
+  test.each(FAULTY)('what is wrong is said of $text', ({ rules: expected, ...sample }) => {
+    expect(rules({ links: [], ...sample })).toEqual(expected);
+  });
+
+  test('half are faultless', () => {
+    expect([FAULTLESS.length, FAULTY.length]).toEqual([30, 30]);
+  });
 });
 
 test('what is very long is shortened where it is quoted', () => {

@@ -26,10 +26,13 @@ export function withLink(html: string, position: number, change: Partial<EditedL
   return document.body.innerHTML;
 }
 
-/** The message's words without its form, block by block. */
+/** One's own words without their form, block by block: what is quoted was written by others. */
 export function textOf(html: string): string {
-  const blocks = parse(html).body.querySelectorAll('p, li, h1, h2, h3, h4, blockquote');
-  return [...blocks].map((block) => block.textContent).join('\n');
+  const blocks = [...parse(html).body.querySelectorAll('p, li, h1, h2, h3, h4')];
+  return blocks
+    .filter((block) => !block.closest('blockquote'))
+    .map((block) => block.textContent)
+    .join('\n');
 }
 
 function parse(html: string): Document {
