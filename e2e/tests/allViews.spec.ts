@@ -98,6 +98,8 @@ for (const [width, lights] of [
     world,
     page,
   }) => {
+    // Some thirty views, each looked at three times over.
+    test.slow();
     const complaints: string[] = [];
     page.on('console', (message) => message.type() === 'error' && complaints.push(message.text()));
     page.on('pageerror', (error) => complaints.push(error.message));
