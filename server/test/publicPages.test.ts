@@ -1,4 +1,4 @@
-import { PUBLIC_LANGUAGES, publicSentences, type PublicLanguage } from '@kiraku/core/publicPages';
+import { PUBLIC_LANGUAGES, publicSentences, viewerSentences, type PublicLanguage } from '@kiraku/core/publicPages';
 import { SECOND } from '@kiraku/core/time';
 import { AccountService } from '@kiraku/server/settings/account.service';
 import { carried, fileLinks, pdf, upload } from './files/library.js';
@@ -96,6 +96,17 @@ describe.each(PUBLIC_LANGUAGES)('who reads %s', (language: PublicLanguage) => {
     expect(wrong.status).toBe(422);
     expect(await wrong.text()).toContain(`role="alert">${sentences.noAddress}`);
   });
+});
+
+test('the page of a file speaks the reader’s language, and gives it what else it says', async () => {
+  const file = await upload(desk, 'Proposal.pdf', await pdf(1));
+  const [url] = fileLinks(await sent({ files: [carried(file.id)], disclose: true }));
+  const html = await read(url!, 'ar, en;q=0.5');
+  const { download, aboutTracking, find } = viewerSentences('ar');
+  expect(html).toContain('<html lang="ar" dir="rtl">');
+  expect(html).toContain(`من <bdi>${ACCOUNT.name}</bdi>`);
+  for (const said of [download, aboutTracking, find]) expect(html).toContain(said);
+  expect(html).not.toMatch(/__[A-Z]+__/);
 });
 
 test('pages for programs, and of no language that is spoken, are English', async () => {

@@ -160,6 +160,32 @@ export interface ViewerFile {
   download: string | null;
   /** Where to say what was read, and the name of this reading; null where nothing is measured. */
   report: { url: string; reading: string } | null;
+  sentences: ViewerSentences;
+}
+
+/** What the page that shows a file says, in the reader’s language; `{…}` stands for what is filled in. */
+export interface ViewerSentences {
+  from: string;
+  download: string;
+  allowScripts: string;
+  aboutTracking: string;
+  opening: string;
+  notShown: string;
+  downloadInstead: string;
+  askSender: string;
+  preparing: string;
+  downloadOnly: string;
+  notPlayed: string;
+  pages: string;
+  page: string;
+  pageNumber: string;
+  find: string;
+  findInDocument: string;
+  found: string;
+  notFound: string;
+  smaller: string;
+  larger: string;
+  largerOrFit: string;
 }
 
 /** What is chosen for files. */

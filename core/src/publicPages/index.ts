@@ -1,2 +1,3 @@
 export * from './language.js';
 export * from './sentences.js';
+export * from './viewer.js';

@@ -1,25 +1,39 @@
 import fc from 'fast-check';
-import { PUBLIC_LANGUAGES, publicLanguage, publicSentences, type PublicSentences } from '@kiraku/core/publicPages';
+import {
+  filled,
+  PUBLIC_LANGUAGES,
+  publicLanguage,
+  publicSentences,
+  viewerSentences,
+  type PublicLanguage,
+} from '@kiraku/core/publicPages';
 
-const keys = Object.keys(publicSentences('en')) as (keyof PublicSentences)[];
-const placesOf = (sentence: string) => (sentence.match(/\{\w*\}/g) ?? []).join();
+const placesOf = (sentence: string) => (sentence.match(/\{\w*\}/g) ?? []).sort().join();
+const sayings = (language: PublicLanguage) => ({ ...publicSentences(language), ...viewerSentences(language) });
+const ENGLISH: Record<string, string> = sayings('en');
 
 describe.each(PUBLIC_LANGUAGES)('in %s', (language) => {
-  test('everything is said, and names the sender where the English does', () => {
-    const [own, english] = [publicSentences(language), publicSentences('en')];
-    expect(Object.keys(own)).toEqual(keys);
-    for (const key of keys) {
-      expect(own[key].trim()).toBe(own[key]);
-      expect(own[key]).not.toBe('');
-      expect([key, placesOf(own[key])]).toEqual([key, placesOf(english[key])]);
+  const own: Record<string, string> = sayings(language);
+
+  test('everything is said, with the places that the English has', () => {
+    expect(Object.keys(own)).toEqual(Object.keys(ENGLISH));
+    for (const [key, sentence] of Object.entries(own)) {
+      expect(sentence.trim()).toBe(sentence);
+      expect(sentence).not.toBe('');
+      expect([key, placesOf(sentence)]).toEqual([key, placesOf(ENGLISH[key]!)]);
     }
   });
 
   test('nothing was left in English', () => {
     if (language === 'en') return;
-    const same = keys.filter((key) => key !== 'dir' && publicSentences(language)[key] === publicSentences('en')[key]);
-    expect(same).toEqual([]);
+    const same = Object.keys(own).filter((key) => own[key] === ENGLISH[key] && own[key] !== 'ltr');
+    // The French call them the same.
+    expect(same).toEqual(language === 'fr' ? ['pages'] : []);
   });
+});
+
+test('places are filled, each as often as it stands, and what is not known stays', () => {
+  expect(filled('{page} of {pages}, {page}: {x}', { page: 3, pages: '{page}' })).toBe('3 of {page}, 3: {x}');
 });
 
 test('one is written from right to left, and says so', () => {

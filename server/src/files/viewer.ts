@@ -74,12 +74,18 @@ export class Viewer implements PublicRoute, OnModuleInit {
     const version = this.files.shownVersion(shared.sent);
     const key = newToken();
     const reads = await this.record(visit, { key, versionId: version.id, givenAddress });
-    viewerPage(response, this.viewerFile(token, shared, version, reads ? key : null), {
+    const file = this.viewerFile(token, shared, version, reads ? key : null);
+    viewerPage(response, file, {
       optOut: shared.disclose && !shared.declined ? optOutPath(shared.imageToken) : null,
     });
   }
 
-  private viewerFile(token: string, shared: Shared, version: VersionRow, reading: string | null): ViewerFile {
+  private viewerFile(
+    token: string,
+    shared: Shared,
+    version: VersionRow,
+    reading: string | null,
+  ): Omit<ViewerFile, 'sentences'> {
     const { sent, senderName, senderAddress } = shared;
     const named = reading === null ? '' : `?r=${reading}`;
     return {

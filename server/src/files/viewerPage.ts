@@ -6,7 +6,8 @@ import { gzipSync } from 'node:zlib';
 import type { ViewerFile } from '@kiraku/core/contract';
 import { titleOf } from '@kiraku/core/files';
 import { escapeHtml } from '@kiraku/core/message';
-import { PAGE_HEADERS, plain } from '../tracking/publicPages.js';
+import { viewerSentences } from '@kiraku/core/publicPages';
+import { about, PAGE_HEADERS, plain, spokenTo } from '../tracking/publicPages.js';
 import { PDFJS } from './pdfFolder.js';
 
 const BUILT = join(dirname(fileURLToPath(import.meta.url)), '../../../web/viewer/dist');
@@ -37,16 +38,28 @@ const parts = new Map<string, Part>();
 let template: string | undefined;
 
 /** The page that shows a file: what it shows stands in it, so that nothing need be asked for first. */
-export function viewerPage(response: ServerResponse, file: ViewerFile, { optOut }: { optOut: string | null }): void {
+export function viewerPage(
+  response: ServerResponse,
+  file: Omit<ViewerFile, 'sentences'>,
+  { optOut }: { optOut: string | null },
+): void {
+  const {
+    language,
+    sentences: { dir },
+  } = spokenTo(response);
+  const sentences = viewerSentences(language);
   template ??= readFileSync(join(BUILT, 'index.html'), 'utf8');
   const title = escapeHtml(titleOf(file.name));
-  const take = file.download === null ? '' : `<a href="${file.download}">Download</a>`;
-  const without = take || 'To view it, allow scripts for this page.';
-  const decline = optOut === null ? '' : `<a href="${optOut}" rel="nofollow">About tracking of this file</a>`;
+  const take = file.download === null ? '' : `<a href="${file.download}">${escapeHtml(sentences.download)}</a>`;
+  const without = take || escapeHtml(sentences.allowScripts);
+  const decline =
+    optOut === null ? '' : `<a href="${optOut}" rel="nofollow">${escapeHtml(sentences.aboutTracking)}</a>`;
   const fill: Record<string, string> = {
     __TITLE__: title,
-    __SENDER__: escapeHtml(file.sender),
-    __FILE__: escapeHtml(JSON.stringify(file)),
+    __LANGUAGE__: language,
+    __DIRECTION__: dir,
+    __SENDER__: about(sentences.from, file.sender),
+    __FILE__: escapeHtml(JSON.stringify({ ...file, sentences } satisfies ViewerFile)),
     __WITHOUT__: without,
     __TAKE__: take,
     __DECLINE__: decline,
@@ -56,6 +69,7 @@ export function viewerPage(response: ServerResponse, file: ViewerFile, { optOut 
     .writeHead(200, {
       ...PAGE_HEADERS,
       'Content-Security-Policy': VIEWER_CSP,
+      Vary: 'Accept-Language',
       'Content-Length': Buffer.byteLength(html),
     })
     .end(html);

@@ -68,7 +68,8 @@ export function about(sentence: string, sender: string): string {
   return escapeHtml(sentence).replace('{sender}', () => `<bdi>${escapeHtml(sender)}</bdi>`);
 }
 
-function spokenTo({ req }: ServerResponse): { language: PublicLanguage; sentences: PublicSentences } {
+/** The language of the reader’s browser, as far as it is spoken. */
+export function spokenTo({ req }: ServerResponse): { language: PublicLanguage; sentences: PublicSentences } {
   const language = publicLanguage(req.headers['accept-language']);
   return { language, sentences: publicSentences(language) };
 }

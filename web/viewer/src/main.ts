@@ -14,8 +14,8 @@ const SOON_MS = 3000;
 const file = JSON.parse(document.body.dataset['file']!) as ViewerFile;
 
 show(file).catch(() => {
-  const instead = file.download === null ? 'Ask whoever sent it to you.' : 'You can download it instead.';
-  say(`This file cannot be shown here. ${instead}`);
+  const { notShown, askSender, downloadInstead } = file.sentences;
+  say(`${notShown} ${file.download === null ? askSender : downloadInstead}`);
 });
 
 async function show(shown: ViewerFile): Promise<void> {
@@ -23,7 +23,7 @@ async function show(shown: ViewerFile): Promise<void> {
   const measuring = new Measuring(shown.report, isPlayed ? 'played' : 'read');
   switch (shown.shows) {
     case 'pages': {
-      say('Opening …');
+      say(shown.sentences.opening);
       showFirstPage(shown);
       // What reads the document starts while what shows it is on its way.
       const reader = new Worker(worker, { type: 'module' });
@@ -35,10 +35,10 @@ async function show(shown: ViewerFile): Promise<void> {
     case 'audio':
       return (await import('./player.js')).showPlayer(shown, measuring);
     case 'soon':
-      say('This file is being prepared and appears in a moment.');
+      say(shown.sentences.preparing);
       return show(await ready(shown));
     case 'none':
-      return say(shown.download === null ? 'This file cannot be shown here.' : 'This file is for downloading.');
+      return say(shown.download === null ? shown.sentences.notShown : shown.sentences.downloadOnly);
   }
 }
 

@@ -1,5 +1,6 @@
 import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { ViewerFile } from '@kiraku/core/contract';
+import { filled } from '@kiraku/core/publicPages';
 import type { Measuring } from './measuring.js';
 import { hideFirstPage } from './firstPage.js';
 import { PIECE, rangesOf } from './ranges.js';
@@ -29,8 +30,9 @@ export async function showPages(file: ViewerFile, measuring: Measuring, reader: 
     opening.promise,
   ]);
 
+  const { sentences } = file;
   const viewer = make('div', { class: 'pdfViewer' });
-  const container = make('div', { class: 'scroll', role: 'region', 'aria-label': 'Pages' }, viewer);
+  const container = make('div', { class: 'scroll', role: 'region', 'aria-label': sentences.pages }, viewer);
   container.tabIndex = 0;
   stage.append(container);
   const eventBus = new EventBus();
@@ -57,15 +59,19 @@ export async function showPages(file: ViewerFile, measuring: Measuring, reader: 
     number.value = String(pageNumber);
   });
 
-  const number = make('input', { inputmode: 'numeric', class: 'number', 'aria-label': `Page, of ${pdf.numPages}` });
+  const number = make('input', {
+    inputmode: 'numeric',
+    class: 'number',
+    'aria-label': filled(sentences.pageNumber, { pages: pdf.numPages }),
+  });
   number.value = '1';
   number.addEventListener('change', () => {
     pages.currentPageNumber = Math.min(Math.max(1, Math.round(Number(number.value)) || 1), pdf.numPages);
     number.value = String(pages.currentPageNumber);
   });
   const zoom = (factor: number) => pages.updateScale({ scaleFactor: factor });
-  const sought = make('input', { type: 'search', class: 'sought', 'aria-label': 'Find in the document' });
-  sought.placeholder = 'Find';
+  const sought = make('input', { type: 'search', class: 'sought', 'aria-label': sentences.findInDocument });
+  sought.placeholder = sentences.find;
   const found = make('span', { class: 'found', role: 'status' });
   const find = (again: boolean, findPrevious = false) =>
     eventBus.dispatch('find', {
@@ -83,18 +89,20 @@ export async function showPages(file: ViewerFile, measuring: Measuring, reader: 
   type Count = { matchesCount: { current: number; total: number }; state?: number };
   const count = ({ matchesCount: { current, total }, state }: Count) => {
     const isMissing = state === FindState.NOT_FOUND && sought.value !== '';
-    found.textContent = total > 0 ? `${current} of ${total}` : isMissing ? 'not found' : '';
+    const place = filled(sentences.found, { current, total });
+    found.textContent = total > 0 ? place : isMissing ? sentences.notFound : '';
   };
   eventBus.on('updatefindmatchescount', count);
   eventBus.on('updatefindcontrolstate', count);
 
+  const [before, after] = filled(sentences.page, { pages: pdf.numPages }).split('{page}') as [string, string];
   tools.append(
-    make('span', { class: 'place' }, 'Page ', number, ` of ${pdf.numPages}`),
+    make('span', { class: 'place' }, before, number, after),
     make(
       'span',
       { class: 'size' },
-      button('−', 'Smaller', () => zoom(1 / ZOOM_STEP)),
-      button('+', 'Larger', () => zoom(ZOOM_STEP)),
+      button('−', sentences.smaller, () => zoom(1 / ZOOM_STEP)),
+      button('+', sentences.larger, () => zoom(ZOOM_STEP)),
     ),
     make('span', { class: 'finding' }, sought, found),
   );

@@ -16,7 +16,7 @@ export function showPlayer(file: ViewerFile, measuring: Measuring): void {
     ['waiting', false],
   ] as const)
     player.addEventListener(event, () => measuring.happens({ kind: 'playing', is }));
-  player.addEventListener('error', () => say('This cannot be played here.'));
+  player.addEventListener('error', () => say(file.sentences.notPlayed));
   say('');
   stage.append(player);
 }
