@@ -201,6 +201,9 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
     async (page, world) => {
       await page.goto(`${world.desk}/sent`);
       await page.getByRole('link', { name: 'Panels for the reading room' }).first().click();
+      // What is known of the file comes last, above the recipients, who are then where they stay.
+      await expect(page.getByRole('list', { name: 'Readings, newest first' })).toBeVisible();
+      await expect(page.locator('.chart-box svg')).toBeVisible();
       await page.getByRole('region', { name: 'Recipients' }).getByRole('link', { name: 'Marit Oakes' }).click();
       await expect(page.getByRole('button', { name: 'Erase everything' })).toBeVisible();
     },
