@@ -10,9 +10,9 @@ export default defineConfig({
   testDir: './tests',
   outputDir: '../test-results',
   globalTeardown: './removeStories.ts',
-  // Each file has a world of its own, in which its tests take turns. Half of the time they wait, for pages and for
-  // time to pass: three are open side by side, also on two processors.
-  workers: 3,
+  // Each file has a world of its own, in which its tests take turns; two are open side by side. A third would only make
+  // each wait longer for the processors of a small machine.
+  workers: 2,
   // A machine may be many times slower than another; what takes long is measured in the benchmarks.
   timeout: 240_000,
   expect: { timeout: 45_000 },
