@@ -1,12 +1,11 @@
-import { Alert, Button, Form, Input } from 'antd';
+import { Button, Form, Input } from 'antd';
 import { Navigate, useLocation } from 'react-router';
 import type { AccountRequest } from '@kiraku/core/contract';
-import { problemOf } from '../shared/api/api.js';
 import { AccountFields, BLANK_ACCOUNT } from '../settings/AccountFields.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { Gate } from './Gate.js';
 import { useSessionQuery, useSetUpMutation } from '../shared/api/sessionApi.js';
-import pageStyles from '../shared/ui/page.module.css';
+import { FormProblem } from '../shared/ui/FormProblem.js';
 
 type SetUpForm = AccountRequest & { passphrase: string };
 
@@ -17,7 +16,6 @@ export default function SetUpPage() {
   const [setUp, { isLoading, error }] = useSetUpMutation();
   const code = useLocation().hash.slice(1);
   if (session?.setUp) return <Navigate to="/sent" replace />;
-  const problem = error && problemOf(error);
   return (
     <Gate title="Set up Kiraku" words="Two minutes, once. All of it can be changed later.">
       <Form<SetUpForm>
@@ -35,15 +33,7 @@ export default function SetUpPage() {
         >
           <Input type="password" autoComplete="new-password" />
         </Form.Item>
-        {problem && (
-          <Alert
-            type="warning"
-            showIcon
-            title={problem.title}
-            description={problem.detail}
-            className={pageStyles.formProblem}
-          />
-        )}
+        <FormProblem error={error} />
         <Button type="primary" size="large" htmlType="submit" loading={isLoading} block>
           Start
         </Button>

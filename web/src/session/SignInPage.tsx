@@ -1,10 +1,9 @@
-import { Alert, Button, Form, Input } from 'antd';
+import { Button, Form, Input } from 'antd';
 import { Navigate, useSearchParams } from 'react-router';
-import { problemOf } from '../shared/api/api.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { Gate } from './Gate.js';
 import { useSessionQuery, useSignInMutation } from '../shared/api/sessionApi.js';
-import pageStyles from '../shared/ui/page.module.css';
+import { FormProblem } from '../shared/ui/FormProblem.js';
 
 /** The way in: one passphrase. */
 export default function SignInPage() {
@@ -14,7 +13,6 @@ export default function SignInPage() {
   const [search] = useSearchParams();
   if (session && !session.setUp) return <Navigate to="/set-up" replace />;
   if (session?.signedIn) return <Navigate to={placeWithin(search.get('to'))} replace />;
-  const problem = error && problemOf(error);
   return (
     <Gate title="Good to see you" words="Everything is as you left it.">
       <Form
@@ -25,15 +23,7 @@ export default function SignInPage() {
         <Form.Item name="passphrase" label="Passphrase" rules={[{ required: true, message: 'Type your passphrase.' }]}>
           <Input type="password" size="large" autoFocus autoComplete="current-password" />
         </Form.Item>
-        {problem && (
-          <Alert
-            type="warning"
-            showIcon
-            title={problem.title}
-            description={problem.detail}
-            className={pageStyles.formProblem}
-          />
-        )}
+        <FormProblem error={error} />
         <Button type="primary" size="large" htmlType="submit" loading={isLoading} block>
           Sign in
         </Button>

@@ -1,9 +1,8 @@
-import { Alert, Button, Form, Input, Skeleton } from 'antd';
+import { Button, Form, Input, Skeleton } from 'antd';
 import { domainOf } from '@kiraku/core/message';
-import { problemOf } from '../shared/api/api.js';
 import { useSessionQuery } from '../shared/api/sessionApi.js';
 import { useDkimQuery, useStartDkimMutation, useStopDkimMutation } from '../shared/api/settingsApi.js';
-import pageStyles from '../shared/ui/page.module.css';
+import { FormProblem } from '../shared/ui/FormProblem.js';
 import settingsStyles from '../shared/ui/settings.module.css';
 
 /** A signature for outgoing mail, where the outgoing server puts none on it. */
@@ -13,7 +12,6 @@ export function DkimSettings() {
   const [start, { isLoading, error }] = useStartDkimMutation();
   const [stop] = useStopDkimMutation();
   if (!data || !session?.account) return <Skeleton active title={false} />;
-  const problem = error && problemOf(error);
   if (data.dkim)
     return (
       <>
@@ -51,15 +49,7 @@ export function DkimSettings() {
           <Input />
         </Form.Item>
       </div>
-      {problem && (
-        <Alert
-          type="warning"
-          showIcon
-          title={problem.title}
-          description={problem.detail}
-          className={pageStyles.formProblem}
-        />
-      )}
+      <FormProblem error={error} />
       <Button htmlType="submit" loading={isLoading}>
         Create a key and sign
       </Button>

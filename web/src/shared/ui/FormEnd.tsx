@@ -1,5 +1,5 @@
 import { Alert, Button } from 'antd';
-import { problemOf, type QueryError } from '../api/api.js';
+import { FormProblem } from './FormProblem.js';
 import styles from './page.module.css';
 
 interface FormEndProps {
@@ -15,18 +15,9 @@ interface FormEndProps {
 
 /** What stands at the end of each form of the settings: what went wrong, the buttons, whether it was saved. */
 export function FormEnd({ result, saved, button = 'Save', primary = false, trial }: FormEndProps) {
-  const problem = result.error === undefined ? undefined : problemOf(result.error as QueryError);
   return (
     <>
-      {problem && (
-        <Alert
-          type="warning"
-          showIcon
-          title={problem.title}
-          description={problem.detail}
-          className={styles.formProblem}
-        />
-      )}
+      <FormProblem error={result.error} />
       {trial?.data && (
         <Alert
           type={trial.data.ok ? 'info' : 'warning'}
