@@ -1,10 +1,11 @@
-import { act, render, screen } from '@testing-library/react';
+import { act, render, screen, waitFor } from '@testing-library/react';
 import { App } from 'antd';
 import { Provider } from 'react-redux';
 import { MemoryRouter, Route, Routes } from 'react-router';
 import type { SessionView } from '@kiraku/core/contract';
 import { SignedIn } from '../src/app/SignedIn.js';
 import { api } from '../src/shared/api/api.js';
+import { sessionApi } from '../src/shared/api/sessionApi.js';
 import { store } from '../src/shared/store/store.js';
 import { likeABrowser } from './browser.js';
 import { Network } from './network.js';
@@ -54,6 +55,9 @@ test('whoever is writing keeps what they wrote while the server cannot be reache
   message.value = 'Half a sen';
   await sessionChanged();
   await act(async () => (await session()).fail());
+  // The store has come to know of it, and what is shown has followed.
+  await waitFor(() => expect(sessionApi.endpoints.session.select(null)(store.getState()).isError).toBe(true));
+  await act(() => new Promise((resolve) => setTimeout(resolve, 50)));
   expect(screen.getByRole('textbox')).toBe(message);
   expect(screen.queryByText('Kiraku cannot be reached')).toBeNull();
 });
