@@ -15,7 +15,7 @@ export interface Palette {
   indigo: string;
   /** On what is filled with it. */
   onIndigo: string;
-  /** Happening now. */
+  /** Activity of this moment. */
   madder: string;
   /** Needs you. */
   ochre: string;

@@ -14,7 +14,9 @@ const CLAIMS = [
   String.raw`\b(?:the|this|these)\s+(?:attached|enclosed)\s+${KINDS_OF_FILES}s?\b`,
   String.raw`\b(?:im\s+Anhang|in\s+der\s+Anlage|anbei|angehängt|beigefügt|angefügt)\b`,
   String.raw`\b(?:ci-joint(?:e?s?)|en\s+pièces?\s+jointes?|je\s+(?:vous\s+)?joins)\b`,
-  String.raw`\b(?:adjunt[oa]s?|in\s+allegato|allego|allegat[oiae]|em\s+anexo|anexad[oa]s?)\b`,
+  // “Adjunto” alone is somebody’s deputy.
+  String.raw`(?<!\p{L})(?:(?:envío|enviamos|remito|va|van|encontrará|encuentra)\s+(?:[\p{L}]+\s+){0,3}?adjunt[oa]s?|adjunto\s+(?:el|la|los|las|le|les|te|encontrará)|(?:archivos?|documentos?|ficheros?)\s+adjuntos?)(?!\p{L})`,
+  String.raw`(?<!\p{L})(?:in\s+allegato|allego|(?:è|sono|trova|trovate)\s+allegat[oiae]|em\s+anexo|(?:segue|seguem|vai|vão)\s+anexad[oa]s?)(?!\p{L})`,
   String.raw`\b(?:(?:in\s+de|als)\s+bijlage|bijgevoegd|bijgaand|bifoga(?:d|t|r|de)?|w\s+załączniku)\b`,
 ].map((claim) => new RegExp(claim, 'iu'));
 

@@ -138,6 +138,15 @@ describe('of sixty messages as they are written', () => {
     expect(rules({ links: [], ...sample })).toEqual(expected);
   });
 
+  test.each([
+    'L’offerta è allegata.',
+    'Adjunto encontrará el presupuesto.',
+    'O plano segue anexado.',
+    'O plano vai em anexo.',
+  ])('an attachment is missed in “%s”, too', (text) => {
+    expect(rules({ text, links: [] })).toEqual(['attachment-missing']);
+  });
+
   test('half are faultless', () => {
     expect([FAULTLESS.length, FAULTY.length]).toEqual([30, 30]);
   });

@@ -27,7 +27,7 @@ export const FAULTLESS: readonly Sample[] = [
   { text: 'Sehr geehrte Frau Oakes,\nanbei das Angebot, wie besprochen.', files: 1 },
   { text: 'Bonjour Madame,\nje vous remercie de votre appel. À jeudi.' },
   { text: 'Chère Edda,\nvous trouverez le devis ci-joint.', files: 1 },
-  { text: 'Dear all,\nthe meeting moves to 14:30. Same room.' },
+  { text: 'Estimada Edda:\nel director adjunto viene el jueves. ¿Le va bien?' },
   { text: 'Marit,\nyes. Ten o’clock. Bring the samples.' },
   {
     text: 'Dear Marit,\nthe data are on our site.',

@@ -1,11 +1,11 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, count, eq, gt, inArray } from 'drizzle-orm';
-import { kindsOf } from '@kiraku/core/activity';
+import type { EventKind } from '@kiraku/core/contract';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, event, message, person } from '../store/schema.js';
 
-/** Opens, clicks and views: what the page says is seen. */
-const RECORDED = kindsOf('hours');
+/** What the page to opt out says is seen. */
+const RECORDED = ['opened', 'clicked', 'file_viewed'] as const satisfies EventKind[];
 
 export type Recorded = Record<(typeof RECORDED)[number], number>;
 
