@@ -32,5 +32,9 @@ export default defineConfig({
       },
     },
   },
-  server: { port: 4601, proxy: { '/api': 'http://127.0.0.1:4600' } },
+  server: {
+    port: 4601,
+    // Kiraku takes orders from its own page alone: the address that the browser asked must stay.
+    proxy: { '/api': { target: 'http://127.0.0.1:4600', changeOrigin: false } },
+  },
 });
