@@ -1,1 +1,2 @@
 export * from './kinds.js';
+export * from './sittings.js';

@@ -14,8 +14,19 @@ export const SHOWN = [
   'bounced',
   'not-tracked',
   'scheduled',
+  'attention',
 ] as const;
 export type Shown = (typeof SHOWN)[number];
+
+/** What is looked for every day: it can be chosen in one press, and shows how many there are. */
+export const QUICK_CHOICES = [
+  'all',
+  'no-sign',
+  'not-replied',
+  'replied',
+  'attention',
+] as const satisfies readonly Shown[];
+export type QuickChoice = (typeof QUICK_CHOICES)[number];
 
 /** What the list is sorted by; `match` only where words are searched for. */
 export const LIST_COLUMNS = [
@@ -77,9 +88,18 @@ export interface ListTotals {
 export const MATCH_BEGINS = '\uE000';
 export const MATCH_ENDS = '\uE001';
 
-/** What can be done with several messages at once; each can be undone by the one beside it. */
+/** What can be done with several messages at once. */
 export const LIST_ACTIONS = ['archive', 'unarchive', 'delete', 'restore', 'mute', 'unmute'] as const;
 export type ListAction = (typeof LIST_ACTIONS)[number];
+/** By what each is undone. */
+export const UNDONE_BY: Readonly<Record<ListAction, ListAction>> = {
+  archive: 'unarchive',
+  unarchive: 'archive',
+  delete: 'restore',
+  restore: 'delete',
+  mute: 'unmute',
+  unmute: 'mute',
+};
 
 /** A filter that was given a name. */
 export interface SavedView {
@@ -87,4 +107,6 @@ export interface SavedView {
   name: string;
   /** The address’s query, without “?”. */
   query: string;
+  /** What Sent begins with; at most one. */
+  isStart: boolean;
 }

@@ -99,6 +99,11 @@ export interface MessageSummary {
   tally: Tally;
   /** The newest events of the trail, oldest first. */
   trailEvents: TrailEvent[];
+  /** Which of several recipients did something last, and which replied first; null where there is one, or none did. */
+  lastActor: Mailbox | null;
+  firstReplier: Mailbox | null;
+  /** How many recipients show no sign of reading. */
+  withoutSign: number;
   /** What the mail server said, where a copy was refused or is being tried again. */
   lastError: string | null;
   /** It notifies nobody. */
@@ -113,6 +118,8 @@ export interface CopyView {
   personId: number;
   recipient: Recipient;
   company: string;
+  /** As one writes it; empty where none is known. */
+  phone: string;
   state: CopyState;
   messageIdHeader: string;
   sentAt: number | null;

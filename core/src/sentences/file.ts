@@ -5,7 +5,7 @@ import { sizeWords } from '../files/names.js';
 import { capital, counted, dateWords, SECOND, whenWords } from '../time/words.js';
 import { deviceText } from './event.js';
 import { reasonText } from './verdict.js';
-import { isolated, joined, personText, times } from './words.js';
+import { isolated, joined, peopleText, personText, times } from './words.js';
 
 const UNDERWAY: Partial<Record<FileVersion['preparation'], string>> = {
   checking: 'checking …',
@@ -46,6 +46,12 @@ export function fileSentence({ messages, versions }: FileView, counting: readonl
     counting.length > 0 &&
       `${capital(times('viewed', counting.length))} by ${counted(people, 'recipient')}, for ${secondsText(ms)} in total.`,
   ]);
+}
+
+/** Whose the readings are that stand below: “5 readings by Marit Oakes and 1 more”. */
+export function readingsText(readings: readonly FileReading[]): string {
+  const people = [...new Map(readings.map(({ recipient }) => [recipient.address, recipient])).values()];
+  return `${counted(readings.length, 'reading')} by ${peopleText(people, 'nobody')}`;
 }
 
 /** “Is on page 3 now”, “Read 4 of 12 pages, for 3 min”, “Had it open for 41 s”, “Opened it, downloaded it”. */

@@ -14,5 +14,6 @@ export * from './recurrence.js';
 export * from './report.js';
 export * from './session.js';
 export * from './signal.js';
+export * from './sitting.js';
 export * from './verdict.js';
 export * from './words.js';

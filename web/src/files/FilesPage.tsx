@@ -57,7 +57,7 @@ function FileRow({ file }: { file: FileView }) {
   const { id, name, versions, messages, views } = file;
   const isDownloadOnly = versions[0]?.preparation === 'download-only';
   return (
-    <li>
+    <li data-row>
       <Link to={`/files/${id}`} className={fileRowsStyles.fileName}>
         {name}
       </Link>

@@ -2,7 +2,7 @@ import { Button, DatePicker, Popover } from 'antd';
 import dayjs from 'dayjs';
 import { Link } from 'react-router';
 import type { MessageDetail, SentFile, SentFileChange } from '@kiraku/core/contract';
-import { sentFileSentence } from '@kiraku/core/sentences';
+import { readingsText, sentFileSentence } from '@kiraku/core/sentences';
 import { useNow } from '../shared/hooks/useNow.js';
 import { SwitchLine } from '../shared/ui/SwitchLine.js';
 import { fieldPatterns } from '../shared/time/timeFormat.js';
@@ -27,7 +27,14 @@ export default function SentFiles({ detail: { files, summary } }: { detail: Mess
         </h2>
         <p className="soft">{sentFileSentence(file, now)}</p>
         {file.version.pages !== null && own.length > 0 && <PageStrip version={file.version} readings={own} isNarrow />}
-        {own.length === 0 ? <p>Not opened yet.</p> : <Readings readings={own} pages={file.version.pages} />}
+        {own.length === 0 ? (
+          <p>Not opened yet.</p>
+        ) : (
+          <details className={styles.eachReading}>
+            <summary>{readingsText(own)}</summary>
+            <Readings readings={own} pages={file.version.pages} />
+          </details>
+        )}
         <Popover trigger="click" placement="bottomLeft" content={<Rules file={file} />} title="Link settings">
           <Button size="small" className="no-print">
             {file.closedAt === null ? 'Change the link' : 'The link is switched off'}

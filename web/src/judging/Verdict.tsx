@@ -7,12 +7,12 @@ import { problemOf } from '../shared/api/api.js';
 import { useSetOverrideMutation } from '../shared/api/judgingApi.js';
 import styles from './judging.module.css';
 
-/** Opens what is known of an open: why it counts or not, the raw facts, and the way to decide oneself. */
-export function Verdict({ event }: { event: EventView }) {
+/** Opens what is known of an event: why it counts or not, the raw facts, and the way to decide oneself. */
+export function Verdict({ event, children }: { event: EventView; children?: React.ReactNode }) {
   return (
     <Popover trigger="click" placement="bottomRight" destroyOnHidden content={<Facts event={event} />}>
       <Button type="link" size="small" className={`${styles.verdictOpen} no-print`}>
-        {event.counted ? 'Facts' : 'Why?'}
+        {children ?? (event.counted ? 'Facts' : 'Why?')}
       </Button>
     </Popover>
   );

@@ -1,5 +1,4 @@
 import type { CopyView, MessageSummary } from '@kiraku/core/contract';
-import { countsText } from '@kiraku/core/sentences';
 import { durationWords } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
 import { When } from '../shared/ui/When.js';
@@ -15,28 +14,23 @@ export function Figures({
 }) {
   const now = useNow();
   const tallies = messages.map(({ tally }) => tally);
-  const sum = (name: 'opens' | 'clicks' | 'fileViews' | 'replies') =>
-    tallies.reduce((total, tally) => total + tally[name], 0);
+  const sum = (name: 'opens' | 'clicks' | 'fileViews') => tallies.reduce((total, tally) => total + tally[name], 0);
   const [first] = messages;
   const sentAt = first?.sentAt ?? null;
   const firstOpenAt = earliest(tallies.map((tally) => tally.firstOpenAt));
   const lastAt = latest(tallies.map((tally) => tally.lastEventAt));
   const repliedAt = earliest(tallies.map((tally) => tally.repliedAt));
   const readers = copies?.reduce((total, copy) => total + copy.readers.length, 0) ?? null;
-  const counts = countsText({
-    opens: sum('opens'),
-    clicks: sum('clicks'),
-    fileViews: sum('fileViews'),
-    replies: sum('replies'),
-  });
   const figures: [name: string, value: React.ReactNode][] = [
-    ['Counted', counts || 'nothing yet'],
+    ['Opens', String(sum('opens'))],
+    ['Clicks', String(sum('clicks'))],
+    ['File views', String(sum('fileViews'))],
+    ['Time to reply', repliedAt !== null && sentAt !== null && durationWords(repliedAt - sentAt)],
+    ['Waiting for a reply', repliedAt === null && sentAt !== null && durationWords(now - sentAt)],
     ['First open', firstOpenAt !== null && <When at={firstOpenAt} />],
     ['Time to first open', firstOpenAt !== null && sentAt !== null && durationWords(firstOpenAt - sentAt)],
     ['Last activity', lastAt !== null && <When at={lastAt} />],
     ['Likely readers', readers !== null && readers > 0 && String(readers)],
-    ['Time to reply', repliedAt !== null && sentAt !== null && durationWords(repliedAt - sentAt)],
-    ['Waiting for a reply', repliedAt === null && sentAt !== null && durationWords(now - sentAt)],
   ];
   return (
     <dl className={styles.figuresList}>

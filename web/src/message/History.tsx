@@ -1,16 +1,15 @@
 import { Button, Select, Skeleton } from 'antd';
 import { useState } from 'react';
-import { deviceText, eventText, notCountedText, personText, subjectText } from '@kiraku/core/sentences';
-import type { EventKind, EventView, HistoryScope, MessageDetail } from '@kiraku/core/contract';
+import { sittingsByDay, sittingsOf, type SittingsDay } from '@kiraku/core/activity';
+import { personText, sittingsDayText } from '@kiraku/core/sentences';
+import type { EventKind, HistoryScope, MessageDetail } from '@kiraku/core/contract';
 import { dateWords, clockWords } from '@kiraku/core/time';
-import { isNow } from '@kiraku/core/tracking';
 import { useNow } from '../shared/hooks/useNow.js';
-import { Verdict } from '../judging/Verdict.js';
-import { When } from '../shared/ui/When.js';
+import { MY_ZONE } from '../shared/time/zone.js';
 import type { Span } from './Chart.js';
 import { useHistoryInfiniteQuery } from '../shared/api/messageApi.js';
-import chartStyles from './chart.module.css';
-import messageStyles from './message.module.css';
+import { SittingLine, type SittingLineProps } from './SittingLine.js';
+import styles from './sittings.module.css';
 
 const KINDS: { value: EventKind | ''; label: string }[] = [
   { value: '', label: 'everything' },
@@ -22,6 +21,8 @@ const KINDS: { value: EventKind | ''; label: string }[] = [
 ];
 /** Stands for no choice in a field that knows numbers only. */
 const ALL = 0;
+/** The newest sittings are shown with their events. */
+const SITTINGS_OPEN = 3;
 
 interface HistoryProps {
   detail: MessageDetail;
@@ -32,7 +33,7 @@ interface HistoryProps {
 
 /** The activity, newest first; what was not counted with its reason. */
 export function History({ detail, scope, span, notCounted }: HistoryProps) {
-  const { copies, links, summary, eventsTotal } = detail;
+  const { copies, files, links, summary, eventsTotal } = detail;
   const [kind, setKind] = useState<EventKind | ''>('');
   const [copy, setCopy] = useState(ALL);
   const [link, setLink] = useState(ALL);
@@ -48,48 +49,59 @@ export function History({ detail, scope, span, notCounted }: HistoryProps) {
   });
   const events = data?.pages.flatMap((page) => page.events) ?? [];
   const followed = links.filter(({ clicks }) => clicks > 0);
-  const several = copies.length > 1 || scope === 'conversation';
+  const sittings = sittingsOf(events);
+  const newest = sittings.slice(0, SITTINGS_OPEN);
+  const earlier = sittingsByDay(sittings.slice(SITTINGS_OPEN), MY_ZONE);
+  const line = {
+    withSubject: scope === 'conversation',
+    pagesOf: (id: number | null) => files.find((file) => file.id === id)?.version.pages ?? null,
+  };
   return (
     <section aria-label="Activity">
-      <h2>Activity</h2>
-      {(eventsTotal > 0 || scope === 'conversation') && (
-        <div className={`${chartStyles.historyFilter} no-print`}>
-          <Select
-            size="small"
-            aria-label="What is shown"
-            value={kind}
-            options={KINDS}
-            onChange={setKind}
-            popupMatchSelectWidth={false}
-          />
-          {copies.length > 1 && scope === 'message' && (
+      <div className={styles.head}>
+        <h2>Activity</h2>
+        {(eventsTotal > 0 || scope === 'conversation') && (
+          <div className={`${styles.filter} no-print`}>
             <Select
               size="small"
-              aria-label="Of whom"
-              value={copy}
-              onChange={setCopy}
+              variant="borderless"
+              aria-label="What is shown"
+              value={kind}
+              options={KINDS}
+              onChange={setKind}
               popupMatchSelectWidth={false}
-              options={[
-                { value: ALL, label: 'of everybody' },
-                ...copies.map(({ id, recipient }) => ({ value: id, label: `of ${personText(recipient)}` })),
-              ]}
             />
-          )}
-          {followed.length > 0 && scope === 'message' && (
-            <Select
-              size="small"
-              aria-label="On which link"
-              value={link}
-              onChange={setLink}
-              popupMatchSelectWidth={false}
-              options={[
-                { value: ALL, label: 'on any link' },
-                ...followed.map(({ id, text, url }) => ({ value: id, label: `on “${text || url}”` })),
-              ]}
-            />
-          )}
-        </div>
-      )}
+            {copies.length > 1 && scope === 'message' && (
+              <Select
+                size="small"
+                variant="borderless"
+                aria-label="Of whom"
+                value={copy}
+                onChange={setCopy}
+                popupMatchSelectWidth={false}
+                options={[
+                  { value: ALL, label: 'of everybody' },
+                  ...copies.map(({ id, recipient }) => ({ value: id, label: `of ${personText(recipient)}` })),
+                ]}
+              />
+            )}
+            {followed.length > 0 && scope === 'message' && (
+              <Select
+                size="small"
+                variant="borderless"
+                aria-label="On which link"
+                value={link}
+                onChange={setLink}
+                popupMatchSelectWidth={false}
+                options={[
+                  { value: ALL, label: 'on any link' },
+                  ...followed.map(({ id, text, url }) => ({ value: id, label: `on “${text || url}”` })),
+                ]}
+              />
+            )}
+          </div>
+        )}
+      </div>
       {span && (
         <p className="soft">
           Between {momentWords(span[0])} and {momentWords(span[1])}.
@@ -103,13 +115,16 @@ export function History({ detail, scope, span, notCounted }: HistoryProps) {
             : 'Nothing of this kind.'}
         </p>
       )}
-      <ol className={messageStyles.history}>
-        {events.map((event) => (
-          <HistoryLine key={event.eventId} event={event} named={several} withSubject={scope === 'conversation'} />
+      <ol className={styles.sittings}>
+        {newest.map((sitting) => (
+          <SittingLine key={sitting.id} sitting={sitting} isOpenAtFirst {...line} />
+        ))}
+        {earlier.map((day) => (
+          <SittingsOfDay key={day.day} day={day} {...line} />
         ))}
       </ol>
       {events.some((event) => event.place !== null) && (
-        <p className={`soft ${messageStyles.historySource}`}>
+        <p className={`soft ${styles.source}`}>
           Places:{' '}
           <a href="https://db-ip.com" target="_blank" rel="noreferrer">
             IP Geolocation by DB-IP
@@ -130,23 +145,26 @@ function momentWords(at: number): string {
   return `${dateWords(at, at)}, ${clockWords(at)}`;
 }
 
-function HistoryLine({ event, named, withSubject }: { event: EventView; named: boolean; withSubject: boolean }) {
+interface SittingsOfDayProps extends Omit<SittingLineProps, 'sitting' | 'isOpenAtFirst'> {
+  day: SittingsDay;
+}
+
+/** A day longer ago: its sittings in one line, until they are wanted. */
+function SittingsOfDay({ day: { sittings }, ...line }: SittingsOfDayProps) {
+  const [isOpen, setOpen] = useState(false);
   const now = useNow();
-  const isRecent = event.counted && isNow(event.at, now);
+  const [newest] = sittings;
+  if (isOpen || sittings.length === 1)
+    return sittings.map((sitting) => (
+      <SittingLine key={sitting.id} sitting={sitting} isOpenAtFirst={false} {...line} />
+    ));
   return (
-    <li className={event.counted ? '' : messageStyles.historyNotCounted}>
-      <span className="soft">
-        <When at={event.at} />
-      </span>
-      <span className={messageStyles.historyWhat}>
-        <b className={isRecent ? 'tone-now' : ''}>{eventText(event)}</b> {named && personText(event.recipient)}{' '}
-        {withSubject && subjectText(event)}{' '}
-        <span className="soft">{[deviceText(event), event.place].filter(Boolean).join(', ')}</span>
-        {event.reason && (
-          <span className={`${messageStyles.historyReason} soft`}>{notCountedText(event.reason, event.times)}</span>
-        )}
-      </span>
-      {event.ip !== null && <Verdict event={event} />}
+    <li className={styles.sitting}>
+      <span className="soft">{dateWords(newest!.to, now)}</span>
+      <span className={`${styles.what} soft`}>{sittingsDayText(sittings)}</span>
+      <Button type="link" size="small" className={`${styles.open} no-print`} onClick={() => setOpen(true)}>
+        Show
+      </Button>
     </li>
   );
 }

@@ -1,60 +1,100 @@
-import { Button, Input } from 'antd';
-import { useState } from 'react';
-import { useNavigate } from 'react-router';
-import type { MessageDetail } from '@kiraku/core/contract';
-import { MESSAGE_LIMITS } from '@kiraku/core/message';
-import { useApplyActionMutation } from '../shared/api/sentApi.js';
-import { useReplyMutation } from '../shared/api/draftsApi.js';
-import { useSaveNoteMutation } from '../shared/api/messageApi.js';
+import { Button, Dropdown, type MenuProps } from 'antd';
+import { lazy, Suspense } from 'react';
+import { markedDoneText, peopleText, personText } from '@kiraku/core/sentences';
+import type { CopyView, MessageDetail } from '@kiraku/core/contract';
+import { isNow } from '@kiraku/core/tracking';
+import { useResolveRecipientsMutation } from '../shared/api/todayApi.js';
+import { useListAction } from '../shared/hooks/useListAction.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { useReply } from '../shared/hooks/useReply.js';
+import { useUndo } from '../shared/hooks/useUndo.js';
+import { telOf } from '../shared/ui/telOf.js';
 import styles from './message.module.css';
 
-/** What can be done with a sent message, and the note on it. */
-export function MessageActions({ detail: { summary, note } }: { detail: MessageDetail }) {
-  const [reply, { isLoading }] = useReplyMutation();
-  const [applyAction, shelving] = useApplyActionMutation();
-  const navigate = useNavigate();
+// With what reads times in words.
+const RemindButton = lazy(() => import('../followups/RemindButton.js'));
+
+/** What can be done about a sent message, below where it stands. */
+export function MessageActions({ detail: { summary, copies } }: { detail: MessageDetail }) {
+  const { id, muted, archived, state } = summary;
+  const now = useNow();
+  const [reply, isReplying] = useReply();
+  const [act] = useListAction();
+  const [resolve] = useResolveRecipientsMutation();
+  const offerUndo = useUndo();
+  const next = whoActedLast(copies);
+  const callable = next && (next.phone ? next : copies.find(({ phone }) => phone));
+  const isUrgent = next !== undefined && next.tally.lastEventAt !== null && isNow(next.tally.lastEventAt, now);
+  const several = copies.length > 1;
+  const more: MenuProps['items'] = [
+    {
+      key: 'mute',
+      label: muted ? 'Unmute' : 'Mute this message',
+      onClick: () => void act([id], muted ? 'unmute' : 'mute'),
+    },
+    {
+      key: 'archive',
+      label: archived ? 'Unarchive' : 'Archive',
+      onClick: () => void act([id], archived ? 'unarchive' : 'archive'),
+    },
+    { key: 'print', label: 'Print, or save as PDF', onClick: () => window.print() },
+    {
+      key: 'eml',
+      label: (
+        <a href={`/api/messages/${id}/mail.eml`} download>
+          Save as .eml file
+        </a>
+      ),
+    },
+  ];
+  async function done(): Promise<void> {
+    const { error } = await resolve({ messageId: id, resolved: true });
+    if (error) return;
+    offerUndo({
+      key: `resolved message ${id}`,
+      title: markedDoneText(peopleText(summary.recipients, 'Nobody')),
+      undo: () => void resolve({ messageId: id, resolved: false }),
+    });
+  }
+
   return (
     <section aria-label="Actions" className={`${styles.actions} no-print`}>
-      <NoteField key={summary.id} id={summary.id} note={note} />
-      <div className={styles.actionsButtons}>
-        <Button
-          loading={isLoading}
-          onClick={async () => {
-            const draft = await reply(summary.id).unwrap();
-            void navigate(`/write/${draft.id}`);
-          }}
-        >
-          Reply
+      {callable && (
+        <Button type={isUrgent ? 'primary' : 'default'} href={telOf(callable.phone)}>
+          Call {several ? personText(callable.recipient) : ''}
         </Button>
-        <Button
-          loading={shelving.isLoading}
-          onClick={() => void applyAction({ ids: [summary.id], action: summary.muted ? 'unmute' : 'mute' })}
-        >
-          {summary.muted ? 'Unmute' : 'Mute this message'}
-        </Button>
-        <Button onClick={() => window.print()}>Print, or save as PDF</Button>
-        <Button href={`/api/messages/${summary.id}/mail.eml`} download>
-          Save as .eml file
-        </Button>
-      </div>
+      )}
+      {state !== 'scheduled' && (
+        <>
+          <Button
+            loading={isReplying}
+            type={isUrgent && !callable ? 'primary' : 'default'}
+            title={several && next ? `To ${personText(next.recipient)} alone` : undefined}
+            onClick={() => void reply(id, several && next ? next.id : null)}
+          >
+            Reply
+          </Button>
+          {several && <Button onClick={() => void reply(id, null)}>Reply all</Button>}
+          <Suspense fallback={<Button disabled>Remind</Button>}>
+            <RemindButton
+              label="Remind"
+              aria-keyshortcuts="L"
+              about={{ messageIds: [id], personId: several ? null : (next?.personId ?? null) }}
+            />
+          </Suspense>
+          <Button aria-keyshortcuts="D" onClick={() => void done()}>
+            Done
+          </Button>
+        </>
+      )}
+      <Dropdown trigger={['click']} menu={{ items: more }}>
+        <Button aria-haspopup="menu">More</Button>
+      </Dropdown>
     </section>
   );
 }
 
-function NoteField({ id, note }: { id: number; note: string }) {
-  const [text, setText] = useState(note);
-  const [save] = useSaveNoteMutation();
-  return (
-    <label className={styles.note}>
-      <span className="soft">Private note</span>
-      <Input.TextArea
-        value={text}
-        autoSize={{ minRows: 1, maxRows: 6 }}
-        maxLength={MESSAGE_LIMITS.maxNoteChars}
-        placeholder="A private note; it is never sent"
-        onChange={(event) => setText(event.target.value)}
-        onBlur={() => text !== note && void save({ id, note: text })}
-      />
-    </label>
-  );
+/** Whom one would get in touch with: who did something last, or else the first. */
+function whoActedLast(copies: readonly CopyView[]): CopyView | undefined {
+  return [...copies].sort((a, b) => (b.tally.lastEventAt ?? 0) - (a.tally.lastEventAt ?? 0))[0];
 }

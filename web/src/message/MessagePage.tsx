@@ -1,8 +1,10 @@
-import { Segmented, Skeleton, Switch } from 'antd';
+import { Button, Segmented, Skeleton, Switch } from 'antd';
 import { lazy, Suspense, useState } from 'react';
 import { useParams } from 'react-router';
 import { messageNotes, messageStatus } from '@kiraku/core/sentences';
 import type { CopyView, HistoryScope, MessageDetail, MessageSummary } from '@kiraku/core/contract';
+import { NoteField } from './NoteField.js';
+import { toneClass } from '../shared/ui/tone.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Trail, TrailAxis } from '../shared/ui/Trail.js';
@@ -41,6 +43,11 @@ export default function MessagePage() {
       <div className={pageStyles.sheets}>
         <MessageSheet detail={data} />
         <Replies id={id} copies={data.copies} />
+        {data.files.length > 0 && (
+          <Suspense fallback={<Skeleton active title={false} />}>
+            <SentFiles detail={data} />
+          </Suspense>
+        )}
       </div>
       <Margin detail={data} />
     </div>
@@ -59,14 +66,16 @@ function Margin({ detail }: { detail: MessageDetail }) {
   const { data: conversation = [] } = useConversationQuery(summary.id);
   const [chosen, setChosen] = useState<HistoryScope>('message');
   const [notCounted, setNotCounted] = useState(true);
+  const [hasChart, setHasChart] = useState(false);
   const [span, setSpan] = useState<Span | null>(null);
   const scope = conversation.length > 1 ? chosen : 'message';
   const messages = scope === 'message' ? [summary] : conversation;
   const hidden = messages.reduce((sum, { tally }) => sum + tally.notCounted, 0);
   return (
     <aside className={pageStyles.margin} aria-label="What is known">
-      <h1 className={`tone-${tone}`}>{text}</h1>
+      <h1 className={toneClass(tone)}>{text}</h1>
       <p className={pageStyles.sentence}>{messageNotes(detail)}</p>
+      <MessageActions detail={detail} />
       {summary.state === 'scheduled' && (
         <Suspense fallback={<Skeleton active title={false} />}>
           <Scheduled summary={summary} />
@@ -74,44 +83,48 @@ function Margin({ detail }: { detail: MessageDetail }) {
       )}
       <Trail trailEvents={summary.trailEvents} sentAt={summary.sentAt} />
       <TrailAxis ticks />
-      {(conversation.length > 1 || hidden > 0) && (
-        <div className={`${styles.marginWays} no-print`}>
-          {conversation.length > 1 && (
-            <Segmented value={scope} options={SCOPES} onChange={setChosen} aria-label="What is shown" />
-          )}
-          {hidden > 0 && (
-            <label>
-              <Switch size="small" checked={notCounted} onChange={setNotCounted} /> include what is not counted
-            </label>
-          )}
-        </div>
-      )}
-      <Suspense fallback={<Skeleton active title={false} paragraph={{ rows: 2 }} />}>
-        <Known
-          id={summary.id}
-          scope={scope}
-          messages={messages}
-          copies={copies}
-          notCounted={notCounted}
-          span={span}
-          onSpan={setSpan}
-        />
-      </Suspense>
       <Figures messages={messages} copies={scope === 'message' ? copies : null} />
-      {scope === 'message' && detail.files.length > 0 && (
-        <Suspense fallback={<Skeleton active title={false} />}>
-          <SentFiles detail={detail} />
+      <div className={`${styles.marginWays} no-print`}>
+        {conversation.length > 1 && (
+          <Segmented value={scope} options={SCOPES} onChange={setChosen} aria-label="What is shown" />
+        )}
+        {hidden > 0 && (
+          <label>
+            <Switch size="small" checked={notCounted} onChange={setNotCounted} /> include what is not counted
+          </label>
+        )}
+        <Button
+          type="link"
+          className={styles.chartButton}
+          aria-expanded={hasChart}
+          onClick={() => (setHasChart(!hasChart), setSpan(null))}
+        >
+          {hasChart ? 'Hide the chart' : 'Show the chart'}
+        </Button>
+      </div>
+      {hasChart && (
+        <Suspense fallback={<Skeleton active title={false} paragraph={{ rows: 2 }} />}>
+          <Known
+            id={summary.id}
+            scope={scope}
+            messages={messages}
+            copies={copies}
+            notCounted={notCounted}
+            span={span}
+            onSpan={setSpan}
+          />
         </Suspense>
       )}
-      {scope === 'conversation' && <Conversation messages={conversation} current={summary.id} />}
-      {scope === 'message' && <Copies messageId={summary.id} copies={copies} />}
-      {summary.state !== 'scheduled' && (
-        <Suspense fallback={<Skeleton active title={false} />}>
-          <MarginFollowups summary={summary} personId={copies.length === 1 ? copies[0]!.personId : null} />
-        </Suspense>
-      )}
+      {scope === 'message' && copies.length > 1 && <Copies messageId={summary.id} copies={copies} />}
       <History detail={detail} scope={scope} span={span} notCounted={notCounted} />
-      <MessageActions detail={detail} />
+      {scope === 'message' && copies.length === 1 && <Copies messageId={summary.id} copies={copies} />}
+      {scope === 'conversation' && <Conversation messages={conversation} current={summary.id} />}
+      {summary.state !== 'scheduled' && (
+        <Suspense>
+          <MarginFollowups id={summary.id} />
+        </Suspense>
+      )}
+      <NoteField key={summary.id} id={summary.id} note={detail.note} />
     </aside>
   );
 }

@@ -1,32 +1,14 @@
-import { App, Button } from 'antd';
+import { Button } from 'antd';
 import { lazy, Suspense } from 'react';
-import type { MessageSummary, ListAction } from '@kiraku/core/contract';
-import { actionDoneText, selectionSentence } from '@kiraku/core/sentences';
-import { problemOf, type QueryError } from '../shared/api/api.js';
-import { useUndo } from '../shared/hooks/useUndo.js';
-import { useApplyActionMutation } from '../shared/api/sentApi.js';
+import type { MessageSummary } from '@kiraku/core/contract';
+import { selectionSentence } from '@kiraku/core/sentences';
+import { useListAction } from '../shared/hooks/useListAction.js';
 import styles from './sent.module.css';
 
 // With what reads times in words.
 const RemindButton = lazy(() => import('../followups/RemindButton.js'));
 
-interface Action {
-  action: ListAction;
-  undo: ListAction;
-  label: string;
-}
-
-const ACTIONS: Record<'archive' | 'unarchive' | 'mute' | 'unmute' | 'delete', Action> = {
-  archive: { action: 'archive', undo: 'unarchive', label: 'Archive' },
-  unarchive: { action: 'unarchive', undo: 'archive', label: 'Unarchive' },
-  mute: { action: 'mute', undo: 'unmute', label: 'Mute' },
-  unmute: { action: 'unmute', undo: 'mute', label: 'Unmute' },
-  delete: {
-    action: 'delete',
-    undo: 'restore',
-    label: 'Delete',
-  },
-};
+const LABELS = { archive: 'Archive', unarchive: 'Unarchive', mute: 'Mute', unmute: 'Unmute', delete: 'Delete' };
 
 interface SelectionActionsProps {
   chosen: ReadonlySet<number>;
@@ -38,32 +20,10 @@ interface SelectionActionsProps {
 
 /** What can be done with the messages that are chosen; each action can be undone. */
 export function SelectionActions({ chosen, shown, archived, setChosen }: SelectionActionsProps) {
-  const [applyAction, { isLoading }] = useApplyActionMutation();
-  const { notification } = App.useApp();
-  const offerUndo = useUndo();
+  const [act, isLoading] = useListAction();
   const ids = shown.filter(({ id }) => chosen.has(id)).map(({ id }) => id);
   const allMuted = ids.length > 0 && shown.every(({ id, muted }) => !chosen.has(id) || muted);
-  const actions = [
-    archived ? ACTIONS.unarchive : ACTIONS.archive,
-    allMuted ? ACTIONS.unmute : ACTIONS.mute,
-    ACTIONS.delete,
-  ];
-
-  async function act({ action, undo }: Action): Promise<void> {
-    try {
-      await applyAction({ ids, action }).unwrap();
-    } catch (error) {
-      const { title, detail } = problemOf(error as QueryError);
-      notification.warning({ title, description: detail });
-      return;
-    }
-    setChosen(new Set());
-    offerUndo({
-      key: `selection ${action} ${ids.join(',')}`,
-      title: actionDoneText(action, ids.length),
-      undo: () => void applyAction({ ids, action: undo }),
-    });
-  }
+  const actions = [archived ? 'unarchive' : 'archive', allMuted ? 'unmute' : 'mute', 'delete'] as const;
 
   return (
     <div className={styles.listSelection} role="toolbar" aria-label="With the selected messages">
@@ -72,8 +32,13 @@ export function SelectionActions({ chosen, shown, archived, setChosen }: Selecti
         All {shown.length} shown
       </Button>
       {actions.map((action) => (
-        <Button key={action.action} disabled={ids.length === 0} loading={isLoading} onClick={() => void act(action)}>
-          {action.label}
+        <Button
+          key={action}
+          disabled={ids.length === 0}
+          loading={isLoading}
+          onClick={async () => (await act(ids, action)) && setChosen(new Set())}
+        >
+          {LABELS[action]}
         </Button>
       ))}
       <Suspense>
