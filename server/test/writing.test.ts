@@ -211,6 +211,25 @@ describe('the conversation', () => {
     expect(again.conversation).toHaveLength(2);
     expect(references).toContain(inReplyTo);
   });
+
+  test('of a message to several goes on with one of them alone, or with all who know of each other', async () => {
+    const { summary, copies } = await sent({
+      recipients: [to(MARIT, 'Marit Oakes'), to('jun@lindqvist.example', '', 'cc'), to('otto@x.example', '', 'bcc')],
+    });
+    const reply = (body: object) => desk.json<Draft>('POST', `/api/messages/${summary.id}/reply`, body);
+    expect((await reply({ copyId: null })).recipients.map(({ address }) => address)).toEqual([
+      MARIT,
+      'jun@lindqvist.example',
+    ]);
+    const [, jun] = copies;
+    expect(await reply({ copyId: jun!.id })).toMatchObject({
+      recipients: [{ kind: 'to', address: 'jun@lindqvist.example' }],
+      conversation: [jun!.messageIdHeader],
+    });
+    const stranger = await sent({ recipients: [to(MARIT)] });
+    const path = `/api/messages/${summary.id}/reply`;
+    expect((await desk.call('POST', path, { copyId: stranger.copies[0]!.id })).status).toBe(404);
+  });
 });
 
 describe('the outbox', () => {

@@ -1,4 +1,5 @@
 import type { TrailEvent } from './event.js';
+import type { Mailbox } from './mailbox.js';
 import type { MessageSummary } from './message.js';
 import type { Page } from './page.js';
 
@@ -19,6 +20,19 @@ export interface PersonView {
   messages: number;
   /** They are written to without tracking. */
   doNotTrack: boolean;
+}
+
+/** What is known of an address that a message is to go to. */
+export interface RecipientView extends Mailbox {
+  /** The number of their person; null where nobody is known. Two addresses can be one person’s. */
+  personId: number | null;
+  company: string;
+  /** How many messages went to them. */
+  messages: number;
+  /** They are written to without tracking. */
+  doNotTrack: boolean;
+  /** What an unknown address was perhaps meant to be; null where nothing is near. */
+  lookalike: string | null;
 }
 
 /** A row of the list of people. */

@@ -1,7 +1,7 @@
 import type { AccountView, DkimView } from './account.js';
 import type { DraftReminder } from './draftFollowup.js';
 import type { IncomingVerdict, MailboxView } from './incoming.js';
-import type { ListAction } from './list.js';
+import type { ListAction, SavedView } from './list.js';
 import type { DraftContent, Recurrence, SignatureView, TemplateView } from './message.js';
 import type { Columns, SheetFormat } from './person.js';
 import type { PersonData } from './privacy.js';
@@ -51,6 +51,10 @@ export interface RetryRequest {
   /** As it should have been; the same as before where left out. */
   address?: string;
 }
+export interface ReplyRequest {
+  /** To the recipient of one copy alone; null for everybody. */
+  copyId: number | null;
+}
 export type SignatureRequest = Omit<SignatureView, 'id'>;
 export type TemplateRequest = Omit<TemplateView, 'id' | 'updatedAt'>;
 
@@ -58,16 +62,17 @@ export interface ListActionRequest {
   ids: number[];
   action: ListAction;
 }
-export interface SavedViewRequest {
-  name: string;
-  /** The list’s address, without its “?”. */
-  query: string;
-}
+export type SavedViewRequest = Pick<SavedView, 'name' | 'query'>;
+export type StartViewRequest = Pick<SavedView, 'isStart'>;
 
 /** One reminder for each message, or one about a person, or about nothing. */
 export interface NewReminderRequest extends DraftReminder {
   messageIds: number[];
   personId: number | null;
+}
+export interface RestoreReminderRequest {
+  /** When it was due, in epoch milliseconds. */
+  dueAt: number;
 }
 export type SnoozeReminderRequest = Pick<DraftReminder, 'when' | 'zone'>;
 export interface StepRequest {
@@ -95,6 +100,9 @@ export interface SnoozePersonRequest {
 export interface ResolvePersonRequest {
   /** True: resolved up to now; false: undone. */
   resolved: boolean;
+}
+export interface ResolveRecipientsRequest extends ResolvePersonRequest {
+  messageId: number;
 }
 export interface MergeRequest {
   into: number;

@@ -26,7 +26,6 @@ export interface TodayView {
   proposals: Proposal[];
   /** How many more there are than are shown. */
   more: number;
-  /** The newest of those that show no sign after a week. */
-  noSign: MessageSummary[];
+  /** How many messages show no sign after a week. */
   noSignTotal: number;
 }

@@ -2,6 +2,9 @@ import addressParser from 'email-addresses';
 import type { Mailbox } from '../contract/mailbox.js';
 import { MESSAGE_LIMITS } from './limits.js';
 
+/** What stands between semicolons and line breaks; a semicolon within quotation marks is a part of a name. */
+const SEPARATED = /(?:"(?:[^"\\\r\n]|\\.)*"|[^\r\n;])+/g;
+
 /** Either the mailboxes that were written, or what is wrong in words for the writer. */
 export type ParsedAddresses = { mailboxes: Mailbox[] } | { problem: string };
 
@@ -10,8 +13,7 @@ export type ParsedAddresses = { mailboxes: Mailbox[] } | { problem: string };
  * `a@b` or `Name <a@b>` (RFC 5322, section 3.4; international addresses by RFC 6532). Duplicates are merged.
  */
 export function parseAddresses(text: string): ParsedAddresses {
-  const list = text
-    .split(/[\r\n;]+/)
+  const list = (text.match(SEPARATED) ?? [])
     .map((part) => part.trim().replace(/,+$/, ''))
     .filter((part) => part !== '')
     .join(', ');
@@ -30,6 +32,17 @@ export function parseAddresses(text: string): ParsedAddresses {
     if (!mailboxes.get(key)?.name) mailboxes.set(key, { name, address: entry.address });
   }
   return { mailboxes: [...mailboxes.values()] };
+}
+
+/**
+ * A mailbox as it is typed (RFC 5322, section 3.4), to be read again by {@link parseAddresses}.
+ *
+ * @example mailboxText({ name: 'Oakes, Marit', address: 'marit@lindqvist.example' }) // "Oakes, Marit" <marit@…>
+ */
+export function mailboxText({ name, address }: Mailbox): string {
+  if (name === '') return address;
+  const quoted = /^[\p{L}\p{N} '-]+$/u.test(name) ? name : `"${name.replace(/["\\]/g, '\\$&')}"`;
+  return `${quoted} <${address}>`;
 }
 
 /** A local part within quotation marks (RFC 5321, section 4.1.2). */

@@ -1,4 +1,5 @@
 import type { Mailbox } from '../contract/mailbox.js';
+import type { RecipientView } from '../contract/person.js';
 import { counted } from '../time/words.js';
 import { domainOf } from './address.js';
 import { attachmentClaim } from './attachmentClaim.js';
@@ -13,6 +14,8 @@ export interface CheckedLink {
 /** What is looked at before a message goes. */
 export interface CheckedMessage {
   recipients: readonly Mailbox[];
+  /** What is known of them, as far as it has been asked for. */
+  directory: readonly RecipientView[];
   subject: string;
   /** The body as plain text. */
   text: string;
@@ -34,7 +37,8 @@ export interface CheckedMessage {
 export type Fix =
   | { kind: 'name-link'; link: number; words: string }
   | { kind: 'fill'; words: string }
-  | { kind: 'secure-link'; link: number; url: string };
+  | { kind: 'secure-link'; link: number; url: string }
+  | { kind: 'address'; address: string; words: string };
 
 export interface Advice {
   rule: string;
@@ -147,6 +151,46 @@ export const CHECKS: readonly Rule[] = [
         : [],
   },
   {
+    name: 'lookalike',
+    check: ({ directory }) =>
+      directory.flatMap(({ address, lookalike }) =>
+        lookalike === null
+          ? []
+          : [
+              advise(`You have never written to ${address}, and know people at ${domainOf(lookalike)}.`, {
+                kind: 'address',
+                address,
+                words: lookalike,
+              }),
+            ],
+      ),
+  },
+  {
+    name: 'first-time',
+    check: ({ directory }) => {
+      const fresh = directory.filter(({ messages, lookalike }) => messages === 0 && lookalike === null);
+      if (fresh.length === 0 || !directory.some(({ messages }) => messages > 0)) return [];
+      const [first, ...others] = fresh;
+      const names = others.length === 0 ? first!.address : `${first!.address} and ${counted(others.length, 'other')}`;
+      return [advise(`You have never written to ${names}, only to the rest.`)];
+    },
+  },
+  {
+    name: 'twice',
+    check: ({ directory, recipients }) => {
+      const named = recipients.map((one) => {
+        const known = directory.find(({ address }) => address === one.address);
+        return { address: one.address, who: known?.personId ?? null, name: one.name || known?.name || '' };
+      });
+      return named.flatMap((one, index) => {
+        const before = named.slice(0, index).find(({ who, name }) => isSame(who, one.who) || isSame(name, one.name));
+        return before
+          ? [advise(`${one.name || one.address} gets it twice, at ${before.address} and ${one.address}.`)]
+          : [];
+      });
+    },
+  },
+  {
     name: 'many-recipients',
     check: ({ recipients }) =>
       recipients.length > MANY_RECIPIENTS
@@ -205,6 +249,11 @@ export function wordsFromUrl(url: string): string {
   if (parts.length === 0) return `the site of ${hostname.replace(/^www\./, '').split('.')[0]}`;
   const [last, ...before] = parts.slice(-3).reverse();
   return (before.length === 0 ? last! : `${before.reverse().join(', ')}: ${last}`).slice(0, 60);
+}
+
+/** Whether two are known, and the same. */
+function isSame<T extends string | number | null>(one: T, other: T): boolean {
+  return Boolean(one) && one === other;
 }
 
 function isReachable(url: string): boolean {

@@ -7,5 +7,7 @@ export * from './disclosure.js';
 export * from './flowed.js';
 export * from './htmlLimits.js';
 export * from './limits.js';
+export * from './lookalike.js';
+export * from './mailto.js';
 export * from './placeholders.js';
 export * from './pasted.js';

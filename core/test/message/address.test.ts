@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { addressKey, addressProblem, parseAddresses, withoutTag } from '@kiraku/core/message';
+import { addressKey, addressProblem, mailboxText, parseAddresses, withoutTag } from '@kiraku/core/message';
 
 const read = (text: string) => {
   const parsed = parseAddresses(text);
@@ -121,4 +121,16 @@ test.each([
   ['a@x+y.example', 'a@x+y.example'],
 ])('%s without its tag is %s', (address, without) => {
   expect(withoutTag(address)).toBe(without);
+});
+
+test('a mailbox that is taken back into what is typed is read again as it was', () => {
+  const name = fc
+    .string({ unit: fc.constantFrom(...'Zoë Ærø,;<>@"\\\'()-.1'), maxLength: 12 })
+    .map((text) => text.trim().replace(/\s+/g, ' '));
+  fc.assert(
+    fc.property(name, (named) => {
+      const box = { name: named, address: 'zoe@x.example' };
+      expect(parseAddresses(mailboxText(box))).toEqual({ mailboxes: [box] });
+    }),
+  );
 });

@@ -1,9 +1,11 @@
 import fc from 'fast-check';
 import { checkMessage, CHECKS, looksLikeAddress, wordsFromUrl, type CheckedMessage } from '@kiraku/core/message';
+import type { RecipientView } from '@kiraku/core/contract';
 import { FAULTLESS, FAULTY } from './sampleMessages.js';
 
 const message = (change: Partial<CheckedMessage> = {}): CheckedMessage => ({
   recipients: [{ name: 'Marit', address: 'marit@lindqvist.example' }],
+  directory: [],
   subject: 'Panels',
   text: 'Dear Marit,\nhere is the proposal.',
   htmlBytes: 400,
@@ -15,6 +17,7 @@ const message = (change: Partial<CheckedMessage> = {}): CheckedMessage => ({
   publicUrl: 'https://track.tallowreed.example',
   ...change,
 });
+const crowd = (length: number) => Array.from({ length }, (_, n) => ({ name: '', address: `a${n}@x.example` }));
 const rules = (change: Partial<CheckedMessage>) => checkMessage(message(change)).map((advice) => advice.rule);
 const link = (url: string, words: string) => ({ links: [{ url, words }] });
 
@@ -47,11 +50,7 @@ test.each<[string, Partial<CheckedMessage>, string[]]>([
   ['an attachment that is not there', { text: 'Please find it attached.' }, ['attachment-missing']],
   ['attached in another sense', { text: 'I am reattaching the panel.' }, []],
   ['too long', { htmlBytes: 150_000 }, ['cut-off']],
-  [
-    'very many',
-    { recipients: Array.from({ length: 30 }, (_, n) => ({ name: '', address: `a${n}@x.example` })) },
-    ['many-recipients'],
-  ],
+  ['very many', { recipients: crowd(30) }, ['many-recipients']],
   [
     'a public address that only we can reach',
     { publicUrl: 'http://127.0.0.1:4610', recipients: [{ name: '', address: 'a@company.zz' }] },
@@ -67,8 +66,8 @@ test.each<[name: string, change: Partial<CheckedMessage>, expected: string[]]>([
   ['an enclosure that is not there', { text: 'I have enclosed the price list.' }, ['attachment-missing']],
   ['exactly as long as hosts show', { htmlBytes: 102_000 }, []],
   ['a byte longer', { htmlBytes: 102_001 }, ['cut-off']],
-  ['as many as is personal', { recipients: Array.from({ length: 25 }, () => message().recipients[0]!) }, []],
-  ['one more', { recipients: Array.from({ length: 26 }, () => message().recipients[0]!) }, ['many-recipients']],
+  ['as many as is personal', { recipients: crowd(25) }, []],
+  ['one more', { recipients: crowd(26) }, ['many-recipients']],
   ['thirty-nine signs beside a picture', { text: 'x'.repeat(39), pictures: 1 }, ['only-a-picture']],
   ['forty signs beside a picture', { text: 'x'.repeat(40), pictures: 1 }, []],
   ['a page on this machine by its number', link('http://127.0.0.1/x', 'felt'), ['not-a-site']],
@@ -116,7 +115,7 @@ test.each<[change: Partial<CheckedMessage>, words: RegExp]>([
   [link('http://a.example/x', 'felt'), /“felt” leads to http: browsers warn/],
   [{ text: 'Please see the attachments.' }, /You write “see the attachments”, and nothing is attached/],
   [{ htmlBytes: 150_400 }, /150 kB long.*over 102 kB/],
-  [{ recipients: Array.from({ length: 30 }, () => message().recipients[0]!) }, /goes to 30 recipients/],
+  [{ recipients: crowd(30) }, /goes to 30 recipients/],
   [
     { publicUrl: 'http://127.0.0.1:4610', recipients: [{ name: '', address: 'a@company.zz' }] },
     /cannot reach http:\/\/127\.0\.0\.1:4610/,
@@ -212,4 +211,52 @@ test('mending once is enough: proposed words are never taken for an address agai
 
 test('each rule has a name of its own', () => {
   expect(new Set(CHECKS.map((rule) => rule.name)).size).toBe(CHECKS.length);
+});
+
+describe('recipients', () => {
+  const known = (address: string, part: Partial<RecipientView> = {}): RecipientView => ({
+    address,
+    personId: null,
+    name: '',
+    company: '',
+    messages: 0,
+    doNotTrack: false,
+    lookalike: null,
+    ...part,
+  });
+  const MARIT = known('marit@lindqvist.example', { personId: 1, name: 'Marit Oakes', messages: 4 });
+  const to = (...directory: RecipientView[]) =>
+    checkMessage(message({ directory, recipients: directory.map(({ name, address }) => ({ name, address })) }));
+
+  test('an address that is one slip from a known domain is pointed out, with the one that was perhaps meant', () => {
+    const [advice, ...others] = to(MARIT, known('jun@lindqist.example', { lookalike: 'jun@lindqvist.example' }));
+    expect(others).toEqual([]);
+    expect(advice).toEqual({
+      rule: 'lookalike',
+      words: 'You have never written to jun@lindqist.example, and know people at lindqvist.example.',
+      fix: { kind: 'address', address: 'jun@lindqist.example', words: 'jun@lindqvist.example' },
+    });
+  });
+
+  test('a first message among people one has written to is pointed out; alone it is not', () => {
+    expect(to(MARIT, known('new@clinic.example')).map(({ words }) => words)).toEqual([
+      'You have never written to new@clinic.example, only to the rest.',
+    ]);
+    expect(to(MARIT, known('new@clinic.example'), known('b@x.example')).map(({ words }) => words)).toEqual([
+      'You have never written to new@clinic.example and 1 other, only to the rest.',
+    ]);
+    expect(to(known('new@clinic.example'))).toEqual([]);
+    expect(to(known('new@clinic.example'), known('other@clinic.example'))).toEqual([]);
+    expect(to(MARIT)).toEqual([]);
+  });
+
+  test('who gets it twice is pointed out: one person by two addresses, or one name at two', () => {
+    const second = known('oakes@home.example', { personId: 1, name: 'Marit Oakes', messages: 4 });
+    expect(to(MARIT, second)).toMatchObject([
+      { rule: 'twice', words: 'Marit Oakes gets it twice, at marit@lindqvist.example and oakes@home.example.' },
+    ]);
+    const stranger = known('m.oakes@work.example', { personId: 7, name: 'Marit Oakes', messages: 1 });
+    expect(to(MARIT, stranger).map(({ rule }) => rule)).toEqual(['twice']);
+    expect(to(MARIT, known('jun@lindqvist.example', { personId: 2, messages: 1 }))).toEqual([]);
+  });
 });

@@ -55,10 +55,17 @@ export class MailsService {
     return plainMail(outgoing, first?.messageIdHeader ?? `<message-${id}@kiraku.invalid>`);
   }
 
-  /** Begins a draft to the same people that goes on with the conversation, and quotes the message. */
-  reply(id: number): Draft {
+  /**
+   * Begins a draft that goes on with the conversation, and quotes the message.
+   *
+   * @param copyId whose recipient it is to; null for everybody whom the recipients know of
+   */
+  reply(id: number, copyId: number | null): Draft {
     const row = this.sentRow(id);
-    const [first] = this.messages.copies(id);
+    const copies = this.messages.copies(id);
+    const own = copies.find((copy) => copy.id === copyId);
+    if (copyId !== null && !own) throw notFound('recipient of this message');
+    const first = own ?? copies[0];
     const { trackOpens, trackClicks, disclose, requestDsn, requestMdn } = this.writing.defaults();
     const when = exactWords(row.sentAt ?? row.queuedAt ?? row.createdAt);
     return this.drafts.add({
@@ -68,13 +75,13 @@ export class MailsService {
       disclose,
       requestDsn,
       requestMdn,
-      recipients: row.recipients.filter((one) => one.kind !== 'bcc'),
+      recipients: own ? [{ ...own.recipient, kind: 'to' }] : row.recipients.filter((one) => one.kind !== 'bcc'),
       subject: replySubject(row.subject),
       html: `<p></p><p>On ${when} I wrote:</p><blockquote>${withFilesNamed(row.html)}</blockquote>`,
       conversation: goingOn(row.conversation, [
         ...(first ? [first.messageIdHeader] : []),
         // What they replied to is what one replies to.
-        ...this.messages.replies(id),
+        ...this.messages.replies(id, copyId),
       ]),
     });
   }

@@ -28,6 +28,7 @@ import {
   type HistoryScope,
   type MessageDetail,
   type MessageSummary,
+  type ReplyRequest,
 } from '@kiraku/core/contract';
 import { Cursor, Limit, type PageQuery } from '../http/paging.js';
 import { Sends } from '../http/sends.js';
@@ -88,6 +89,18 @@ class HistoryQuery extends ScopeQuery implements HistoryFilter, PageQuery {
   to: number | null = null;
 }
 
+class ReplyDto implements ReplyRequest {
+  @ApiPropertyOptional({
+    type: Number,
+    nullable: true,
+    default: null,
+    description: 'To the recipient of one copy alone',
+  })
+  @IsOptional()
+  @IsInt()
+  copyId: number | null = null;
+}
+
 class NoteDto {
   @ApiProperty()
   @IsString()
@@ -139,8 +152,8 @@ export class MessagesController {
 
   @Post(':id/reply')
   @ApiOperation({ summary: 'Begin a draft that goes on with the conversation' })
-  reply(@Param('id', ParseIntPipe) id: number): Draft {
-    return this.mails.reply(id);
+  reply(@Param('id', ParseIntPipe) id: number, @Body() { copyId }: ReplyDto): Draft {
+    return this.mails.reply(id, copyId);
   }
 
   @Put(':id/note')

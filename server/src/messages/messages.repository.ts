@@ -302,18 +302,25 @@ export class MessagesRepository {
 
   copies(messageId: number): Omit<CopyView, 'readers' | 'passedOn'>[] {
     const rows = this.database
-      .select({ copy, company: person.company, doNotTrack: person.doNotTrack, nextAttemptAt: outbox.nextAttemptAt })
+      .select({
+        copy,
+        company: person.company,
+        phone: person.phone,
+        doNotTrack: person.doNotTrack,
+        nextAttemptAt: outbox.nextAttemptAt,
+      })
       .from(copy)
       .innerJoin(person, eq(person.id, copy.personId))
       .leftJoin(outbox, eq(outbox.copyId, copy.id))
       .where(eq(copy.messageId, messageId))
       .orderBy(asc(copy.id))
       .all();
-    return rows.map(({ copy: row, company, doNotTrack, nextAttemptAt }) => ({
+    return rows.map(({ copy: row, company, phone, doNotTrack, nextAttemptAt }) => ({
       id: row.id,
       personId: row.personId,
       recipient: { kind: row.kind, name: row.name, address: row.address },
       company,
+      phone,
       state: row.state,
       messageIdHeader: row.messageIdHeader,
       sentAt: row.sentAt,
@@ -326,12 +333,18 @@ export class MessagesRepository {
     }));
   }
 
-  /** The Message-IDs of what people replied to a message, the oldest first. */
-  replies(messageId: number): string[] {
+  /** The Message-IDs of what people replied to a message, the oldest first. `copyId`: of one of them; null for all. */
+  replies(messageId: number, copyId: number | null): string[] {
     return this.database
       .select({ header: incoming.messageIdHeader })
       .from(incoming)
-      .where(and(eq(incoming.messageId, messageId), inArray(incoming.kind, ['reply', 'perhaps-automatic'])))
+      .where(
+        and(
+          eq(incoming.messageId, messageId),
+          inArray(incoming.kind, ['reply', 'perhaps-automatic']),
+          copyId === null ? undefined : eq(incoming.copyId, copyId),
+        ),
+      )
       .orderBy(asc(incoming.at))
       .all()
       .flatMap(({ header }) => header ?? []);

@@ -1,8 +1,8 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/sqlite-core';
-import type { Mailbox } from '@kiraku/core/contract';
-import { addressKey, domainOf, isOfDomain } from '@kiraku/core/message';
+import type { Mailbox, RecipientView } from '@kiraku/core/contract';
+import { addressKey, domainOf, isOfDomain, lookalikeOf } from '@kiraku/core/message';
 import { PrivacySettings } from '../settings/privacy.settings.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { person } from '../store/schema.js';
@@ -35,6 +35,48 @@ export class RecipientsRepository {
       .set({ messages: sql`${person.messages} + 1` })
       .where(sql`${person.id} = ${personId}`)
       .run();
+  }
+
+  /** What is known of addresses, in their order. */
+  known(addresses: string[]): RecipientView[] {
+    const main = alias(person, 'main');
+    const rows = this.database
+      .select({
+        key: person.addressKey,
+        personId: sql<number>`coalesce(${main.id}, ${person.id})`,
+        name: person.name,
+        company: sql<string>`coalesce(${main.company}, ${person.company})`,
+        messages: sql<number>`coalesce(${main.messages}, ${person.messages})`,
+      })
+      .from(person)
+      .leftJoin(main, eq(main.id, person.mergedInto))
+      .where(inArray(person.addressKey, addresses.map(addressKey)))
+      .all();
+    const byKey = new Map(rows.map((row) => [row.key, row]));
+    const notTracked = this.notTracked(addresses);
+    return addresses.map((address) => {
+      const row = byKey.get(addressKey(address));
+      return {
+        address,
+        personId: row?.personId ?? null,
+        name: row?.name ?? '',
+        company: row?.company ?? '',
+        messages: row?.messages ?? 0,
+        doNotTrack: notTracked.has(addressKey(address)),
+        lookalike: row ? null : lookalikeOf(address, this.domainsAsLongAs(domainOf(address))),
+      };
+    });
+  }
+
+  /** The mail domains of people that are as long as another, or one letter longer or shorter. */
+  private domainsAsLongAs(domain: string): string[] {
+    const own = sql<string>`substr(${person.addressKey}, instr(${person.addressKey}, '@') + 1)`;
+    return this.database
+      .selectDistinct({ domain: own })
+      .from(person)
+      .where(sql`length(${own}) between ${domain.length - 1} and ${domain.length + 1}`)
+      .all()
+      .map((row) => row.domain);
   }
 
   /** Those of the addresses whose people are written to without tracking, as keys. */

@@ -1,7 +1,8 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { group } from 'd3-array';
+import { greatest, group, least } from 'd3-array';
 import { and, asc, eq, getTableColumns, ne, sql } from 'drizzle-orm';
-import type { TrailEvent, MessageSummary } from '@kiraku/core/contract';
+import { wasRead, type PROOF_COUNTS } from '@kiraku/core/activity';
+import type { Mailbox, MessageSummary, Tally, TrailEvent } from '@kiraku/core/contract';
 import { isAmong } from '../store/among.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, message, person } from '../store/schema.js';
@@ -25,7 +26,19 @@ export class SummariesRepository {
       .where(and(isAmong(message.id, ids), ne(message.state, 'draft')))
       .prepare();
     this.copiesOf = database
-      .select({ messageId: copy.messageId, address: copy.address, lastError: copy.lastError, company: person.company })
+      .select({
+        messageId: copy.messageId,
+        name: copy.name,
+        address: copy.address,
+        lastError: copy.lastError,
+        company: person.company,
+        lastEventAt: copy.lastEventAt,
+        repliedAt: copy.repliedAt,
+        opens: copy.opens,
+        clicks: copy.clicks,
+        fileViews: copy.fileViews,
+        replies: copy.replies,
+      })
       .from(copy)
       .innerJoin(person, eq(person.id, copy.personId))
       .where(isAmong(copy.messageId, ids))
@@ -46,7 +59,8 @@ export class SummariesRepository {
 }
 
 type MessageRow = typeof message.$inferSelect;
-type CopyRow = Pick<typeof copy.$inferSelect, 'address' | 'lastError'> & { company: string };
+type CopyRow = Pick<typeof copy.$inferSelect, 'name' | 'address' | 'lastError'> &
+  Pick<Tally, 'lastEventAt' | 'repliedAt' | (typeof PROOF_COUNTS)[number]> & { company: string };
 
 function summaryOf(row: MessageRow, copies: CopyRow[], trailEvents: TrailEvent[]): MessageSummary {
   return {
@@ -71,7 +85,20 @@ function summaryOf(row: MessageRow, copies: CopyRow[], trailEvents: TrailEvent[]
     archived: row.folder !== null,
     hasNote: row.note !== '',
     lastError: lastErrorOf(copies),
+    lastActor: oneOfSeveral(
+      copies,
+      greatest(copies, ({ lastEventAt }) => lastEventAt),
+    ),
+    firstReplier: oneOfSeveral(
+      copies,
+      least(copies, ({ repliedAt }) => repliedAt),
+    ),
+    withoutSign: copies.filter((one) => !wasRead(one)).length,
   };
+}
+
+function oneOfSeveral(copies: CopyRow[], one: CopyRow | undefined): Mailbox | null {
+  return one && copies.length > 1 ? { name: one.name, address: one.address } : null;
 }
 
 /** Of several recipients it is said who has it. */

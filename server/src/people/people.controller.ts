@@ -24,7 +24,9 @@ import {
   type PersonView,
   type MergeRequest,
   type PersonRequest,
+  type RecipientView,
   type ResolvePersonRequest,
+  type ResolveRecipientsRequest,
   type SnoozePersonRequest,
 } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
@@ -123,6 +125,12 @@ class MergeDto implements MergeRequest {
   into: number;
 }
 
+class MessageResolvedDto extends ResolvedDto implements ResolveRecipientsRequest {
+  @ApiProperty({ description: 'The message whose recipients these are' })
+  @IsInt()
+  messageId: number;
+}
+
 @ApiTags('people')
 @Controller('api/people')
 export class PeopleController {
@@ -170,10 +178,17 @@ export class PeopleController {
     this.merging.unmerge(id, into);
   }
 
-  @Get('not-tracked')
-  @ApiOperation({ summary: 'Which of some addresses are written to without tracking' })
-  notTracked(@Query() { addresses }: AddressesQuery): string[] {
-    return [...this.recipients.notTracked(addresses.split(',').slice(0, MESSAGE_LIMITS.maxRecipients))];
+  @Get('recipients')
+  @ApiOperation({ summary: 'What is known of the addresses that a message is to go to' })
+  knownRecipients(@Query() { addresses }: AddressesQuery): RecipientView[] {
+    return this.recipients.known(addresses.split(',').slice(0, MESSAGE_LIMITS.maxRecipients));
+  }
+
+  @Put('resolved')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Resolve the activity of a message’s recipients up to now, or undo that' })
+  resolveRecipients(@Body() { messageId, resolved }: MessageResolvedDto): void {
+    if (!this.people.resolveRecipients(messageId, resolved ? this.clock.now() : null)) throw notFound('message');
   }
 
   @Put(':id/tracking')

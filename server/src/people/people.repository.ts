@@ -48,6 +48,12 @@ export class PeopleRepository {
     return this.database.update(person).set(part).where(eq(person.id, id)).run().changes === 1;
   }
 
+  /** Resolves what the recipients of a message did until a time; null undoes that. False where there are none. */
+  resolveRecipients(messageId: number, resolvedAt: number | null): boolean {
+    const recipients = this.database.select({ id: copy.personId }).from(copy).where(eq(copy.messageId, messageId));
+    return this.database.update(person).set({ resolvedAt }).where(inArray(person.id, recipients)).run().changes > 0;
+  }
+
   /** People whose name, address or company contains the words, most written-to first. */
   suggest(words: string, limit: number): PersonView[] {
     return this.database

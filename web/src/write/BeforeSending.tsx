@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import type { DraftContent } from '@kiraku/core/contract';
 import { checkMessage, escapeHtml, fillPlaceholders, type Fix } from '@kiraku/core/message';
 import { useSessionQuery } from '../shared/api/sessionApi.js';
-import { useKnown } from '../shared/hooks/useKnown.js';
+import { useDirectory, useKnown } from '../shared/hooks/useKnown.js';
 import { linksOf, textOf, withLink } from './linksOf.js';
 import styles from './write.module.css';
 
@@ -20,6 +20,7 @@ const isBegun = ({ recipients, subject, html }: DraftContent, blankHtml: string)
 /** What should be thought of before the message goes, each with its mend where there is one. Nothing here forbids. */
 export function BeforeSending({ content, blankHtml, onChange }: Props) {
   const known = useKnown(content);
+  const directory = useDirectory(content.recipients);
   const { data: session } = useSessionQuery(null);
   const publicUrl = session?.publicUrl;
   const advice = useMemo(() => {
@@ -31,6 +32,7 @@ export function BeforeSending({ content, blankHtml, onChange }: Props) {
     const links = linksOf(html);
     return checkMessage({
       recipients,
+      directory,
       subject,
       text,
       htmlBytes,
@@ -41,10 +43,16 @@ export function BeforeSending({ content, blankHtml, onChange }: Props) {
       tracked: trackClicks,
       publicUrl,
     });
-  }, [content, blankHtml, known, publicUrl]);
+  }, [content, blankHtml, known, directory, publicUrl]);
   if (advice.length === 0) return null;
 
   function apply(fix: Fix): void {
+    if (fix.kind === 'address')
+      return onChange({
+        recipients: content.recipients.map((one) =>
+          one.address === fix.address ? { ...one, address: fix.words } : one,
+        ),
+      });
     if (fix.kind === 'fill')
       return onChange({
         subject: fillPlaceholders(content.subject, known),
@@ -75,5 +83,6 @@ export function BeforeSending({ content, blankHtml, onChange }: Props) {
 
 function fixLabel(fix: Fix): string {
   if (fix.kind === 'secure-link') return 'Use https';
+  if (fix.kind === 'address') return `Send it to ${fix.words}`;
   return fix.kind === 'fill' ? `Write “${fix.words}”` : `Name it “${fix.words}”`;
 }

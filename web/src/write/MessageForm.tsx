@@ -1,6 +1,6 @@
 import { Alert, App, Button, Input } from 'antd';
-import { useState, type KeyboardEvent } from 'react';
-import { useNavigate } from 'react-router';
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
 import type { Draft, DraftContent, MessageSummary, Recipient, RecipientKind, Recurrence } from '@kiraku/core/contract';
 import { contentOf, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { leavingText, savedText, sendText } from '@kiraku/core/sentences';
@@ -21,10 +21,11 @@ import { LaterButton } from './LaterButton.js';
 import { MoreButton, useOpenMail } from './MoreButton.js';
 import { PreviewButton } from './PreviewButton.js';
 import { RecipientsField } from './RecipientsField.js';
+import { takeShared } from './shared.js';
 import { TemplateButton } from './TemplateButton.js';
 import { useAttaching } from './useAttaching.js';
 import { useDraft, type SaveState } from './useDraft.js';
-import { useReader } from '../shared/hooks/useKnown.js';
+import { useDirectory, useReader } from '../shared/hooks/useKnown.js';
 import { TrackingMargin } from './TrackingMargin.js';
 import formStyles from '../shared/ui/form.module.css';
 import pageStyles from '../shared/ui/page.module.css';
@@ -43,7 +44,10 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
   const { recipients, subject, html, files } = content;
   const attaching = useAttaching(change);
   const reader = useReader(recipients);
-  const [withCopies, setWithCopies] = useState(recipients.some((one) => one.kind !== 'to'));
+  useShared(attaching.begin);
+  const [withCopies, setWithCopies] = useState(false);
+  const hasCopies = withCopies || recipients.some((one) => one.kind !== 'to');
+  const directory = useDirectory(recipients);
   const [problem, setProblem] = useState<{ title: string; detail: string } | null>(null);
   const [send, { isLoading: isSending }] = useSendDraftMutation();
   const discard = useDiscard();
@@ -51,8 +55,7 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
   const navigate = useNavigate();
   const openMail = useOpenMail();
 
-  const setKind = (kind: RecipientKind, own: Recipient[]) =>
-    change({ recipients: [...recipients.filter((one) => one.kind !== kind), ...own].sort(byKind) });
+  const setRecipients = (next: Recipient[]) => change({ recipients: [...next].sort(byKind) });
 
   async function save() {
     // What was never changed has never been saved.
@@ -101,11 +104,30 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
       <section className={pageStyles.sheet} aria-label="Message">
         <h1 className="skip">Write</h1>
         <div className={styles.fields}>
-          <RecipientsField label="To" kind="to" recipients={recipients} onChange={setKind} autoFocus={!initial} />
-          {withCopies ? (
+          <RecipientsField
+            label="To"
+            kind="to"
+            recipients={recipients}
+            directory={directory}
+            onChange={setRecipients}
+            autoFocus={!initial}
+          />
+          {hasCopies ? (
             <>
-              <RecipientsField label="Cc" kind="cc" recipients={recipients} onChange={setKind} />
-              <RecipientsField label="Bcc" kind="bcc" recipients={recipients} onChange={setKind} />
+              <RecipientsField
+                label="Cc"
+                kind="cc"
+                recipients={recipients}
+                directory={directory}
+                onChange={setRecipients}
+              />
+              <RecipientsField
+                label="Bcc"
+                kind="bcc"
+                recipients={recipients}
+                directory={directory}
+                onChange={setRecipients}
+              />
             </>
           ) : (
             <Button type="text" size="small" className={styles.more} onClick={() => setWithCopies(true)}>
@@ -170,6 +192,19 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
       <TrackingMargin content={content} blankHtml={blank.html} onChange={change} onFile={attaching.set} />
     </div>
   );
+}
+
+/** Attaches what another program has shared with Kiraku, where it led here. */
+function useShared(attach: (file: File) => unknown): void {
+  const [params] = useSearchParams();
+  const isAsked = params.has('shared');
+  const latest = useRef(attach);
+  useEffect(() => {
+    latest.current = attach;
+  });
+  useEffect(() => {
+    if (isAsked) void takeShared().then((files) => files.forEach((file) => void latest.current(file)));
+  }, [isAsked]);
 }
 
 function SaveFailed({

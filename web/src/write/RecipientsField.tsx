@@ -1,9 +1,9 @@
-import { Select } from 'antd';
+import { Select, type RefSelectProps } from 'antd';
 import { useEffect, useRef, useState, type ClipboardEvent } from 'react';
-import { personText } from '@kiraku/core/sentences';
-import type { Mailbox, Recipient, RecipientKind } from '@kiraku/core/contract';
-import { addressKey, parseAddresses } from '@kiraku/core/message';
+import type { Mailbox, Recipient, RecipientKind, RecipientView } from '@kiraku/core/contract';
+import { addressKey, mailboxText, parseAddresses } from '@kiraku/core/message';
 import { useLazyPeopleQuery, usePeopleQuery } from '../shared/api/draftsApi.js';
+import { dropsRecipient, RecipientChip } from './RecipientChip.js';
 import styles from './write.module.css';
 
 /** Of a pasted list: lists of more seldom lack the names. */
@@ -14,12 +14,14 @@ interface RecipientsFieldProps {
   kind: RecipientKind;
   /** Of all kinds: an address stands in one field only. */
   recipients: Recipient[];
-  onChange(kind: RecipientKind, own: Recipient[]): void;
+  /** What is known of them. */
+  directory: readonly RecipientView[];
+  onChange(recipients: Recipient[]): void;
   autoFocus?: boolean;
 }
 
 /** Addresses of one header field: chosen from people, typed, or pasted as a list. */
-export function RecipientsField({ label, kind, recipients, onChange, autoFocus }: RecipientsFieldProps) {
+export function RecipientsField({ label, kind, recipients, directory, onChange, autoFocus }: RecipientsFieldProps) {
   const [words, setWords] = useState('');
   const [problem, setProblem] = useState('');
   const { data: people = [] } = usePeopleQuery(words.trim());
@@ -29,15 +31,16 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
 
   /** Whether the marked suggestion was gone to by an arrow key: then it is meant. */
   const isMarkMeant = useRef(false);
+  const field = useRef<RefSelectProps>(null);
   const [findPeople] = useLazyPeopleQuery();
-  const latest = useRef({ own, onChange });
+  const latest = useRef({ recipients, onChange });
   useEffect(() => {
-    latest.current = { own, onChange };
+    latest.current = { recipients, onChange };
   });
 
   function add(mailboxes: Mailbox[]): void {
     const fresh = mailboxes.filter((mailbox) => !taken.has(addressKey(mailbox.address)));
-    onChange(kind, [...own, ...fresh.map(({ name, address }) => ({ kind, name, address }))]);
+    onChange([...recipients, ...fresh.map(({ name, address }) => ({ kind, name, address }))]);
   }
 
   /** Fills in the name of somebody known, where the address was taken before the suggestions had come. */
@@ -46,10 +49,19 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
     const name = found.find((one) => addressKey(one.address) === addressKey(address))?.name;
     if (!name) return;
     const now = latest.current;
-    now.onChange(
-      kind,
-      now.own.map((one) => (one.address === address && one.name === '' ? { ...one, name } : one)),
-    );
+    now.onChange(now.recipients.map((one) => (one.address === address && one.name === '' ? { ...one, name } : one)));
+  }
+
+  const remove = (address: string) => onChange(recipients.filter((one) => one.address !== address));
+  const move = (address: string, to: RecipientKind) =>
+    onChange(recipients.map((one) => (one.address === address ? { ...one, kind: to } : one)));
+
+  /** Takes a recipient back into what is typed. What was being typed is taken over before, if it can be. */
+  function edit(recipient: Recipient): void {
+    if (words.trim() !== '' && !read(words)) return;
+    remove(recipient.address);
+    setWords(mailboxText(recipient));
+    field.current?.focus();
   }
 
   /** Takes over what was written; says what is wrong, and leaves it to be mended. */
@@ -81,8 +93,9 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
   return (
     <>
       <label htmlFor={id}>{label}</label>
-      <div onPaste={onPaste}>
+      <div onPaste={onPaste} {...dropsRecipient((address) => move(address, kind))}>
         <Select
+          ref={field}
           id={id}
           mode="multiple"
           variant="borderless"
@@ -105,12 +118,7 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
             const person = people.find((one) => one.address === address);
             add([{ name: person?.name ?? '', address }]);
           }}
-          onDeselect={(address: string) =>
-            onChange(
-              kind,
-              own.filter((one) => one.address !== address),
-            )
-          }
+          onDeselect={remove}
           onInputKeyDown={(event) => {
             if (event.key === 'ArrowDown' || event.key === 'ArrowUp') isMarkMeant.current = true;
             const isMeant = isMarkMeant.current;
@@ -128,9 +136,19 @@ export function RecipientsField({ label, kind, recipients, onChange, autoFocus }
               value: one.address,
               label: <Suggestion name={one.name} address={one.address} company={one.company} />,
             }))}
-          labelRender={({ value }) =>
-            personText(own.find((one) => one.address === value) ?? { name: '', address: String(value) })
-          }
+          tagRender={({ value }) => {
+            const address = String(value);
+            const recipient = own.find((one) => one.address === address) ?? { kind, name: '', address };
+            return (
+              <RecipientChip
+                recipient={recipient}
+                company={directory.find((one) => one.address === address)?.company ?? ''}
+                onEdit={() => edit(recipient)}
+                onMove={(next) => move(address, next)}
+                onRemove={() => remove(address)}
+              />
+            );
+          }}
           notFoundContent={words.includes('@') ? 'Press Enter to add this address.' : 'Type an address, then Enter.'}
           status={problem ? 'error' : undefined}
           aria-describedby={problem ? `${id}-problem` : undefined}

@@ -3,9 +3,9 @@ import { lazy, Suspense, useMemo, type ReactNode } from 'react';
 import { copiesSentence, untrackedSentence } from '@kiraku/core/sentences';
 import type { DraftContent, DraftFile } from '@kiraku/core/contract';
 import { isLinked, withoutFileMarks } from '@kiraku/core/files';
-import { addressKey, MESSAGE_LIMITS } from '@kiraku/core/message';
+import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { BeforeSending } from './BeforeSending.js';
-import { useNotTrackedQuery } from '../shared/api/draftsApi.js';
+import { useDirectory } from '../shared/hooks/useKnown.js';
 import { FileSwitches } from './FileSwitches.js';
 import { linksOf, withLink } from './linksOf.js';
 import pageStyles from '../shared/ui/page.module.css';
@@ -34,9 +34,7 @@ const FOR_DAYS: { value: number; label: string }[] = [
 /** The margin while writing: what will be known, with the switches for it. */
 export function TrackingMargin({ content, blankHtml, onChange, onFile }: Props) {
   const { recipients, html, trackOpens, trackClicks, disclose, requestDsn, requestMdn, trackForDays } = content;
-  const addresses = recipients.map((one) => addressKey(one.address));
-  const { data: declined = [] } = useNotTrackedQuery(addresses, { skip: addresses.length === 0 });
-  const untracked = recipients.filter((one) => declined.includes(addressKey(one.address)));
+  const untracked = useDirectory(recipients).filter(({ doNotTrack }) => doNotTrack);
   const links = useMemo(() => linksOf(html), [html]);
   const anything = trackOpens || trackClicks || content.files.some(isLinked);
   return (

@@ -2,7 +2,7 @@ import { Skeleton } from 'antd';
 import { useCallback, useMemo, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import type { DraftContent } from '@kiraku/core/contract';
-import { BLANK_CONTENT } from '@kiraku/core/message';
+import { BLANK_CONTENT, escapeHtml, readMailto } from '@kiraku/core/message';
 import { useSignaturesQuery, useWritingQuery } from '../shared/api/settingsApi.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
@@ -33,20 +33,27 @@ export default function WritePage() {
   return <Draft key={id} id={Number(id)} blank={blank} onAdded={goOn} />;
 }
 
-/** New messages, by the settings, and to whom, by the address; undefined until they are known. */
+/** New messages, by the settings; to whom and about what, by the address: a link, or what was shared. Undefined until they are known. */
 function useBlank() {
   const writing = useWritingQuery(null);
   const signatures = useSignaturesQuery(null);
   const [params] = useSearchParams();
   const [address, name] = [params.get('to'), params.get('name') ?? ''];
+  const mailto = params.get('mailto') ?? '';
+  const text = params.get('text') ?? '';
   const blank = useMemo(() => {
     if (!writing.data || !signatures.data) return undefined;
     const { signatureId, disclosure, ...switches } = writing.data;
     void disclosure;
     const signature = signatures.data.find((one) => one.id === signatureId);
-    const recipients = address === null ? [] : [{ kind: 'to' as const, name, address }];
-    return { ...BLANK_CONTENT, ...switches, recipients, html: signature ? `<p></p>${signature.html}` : '' };
-  }, [writing.data, signatures.data, address, name]);
+    const asked = readMailto(mailto) ?? {
+      recipients: address === null ? [] : [{ kind: 'to' as const, name, address }],
+      subject: '',
+      html: text === '' ? '' : `<p>${escapeHtml(text)}</p>`,
+    };
+    const html = signature ? `${asked.html || '<p></p>'}${signature.html}` : asked.html;
+    return { ...BLANK_CONTENT, ...switches, ...asked, html };
+  }, [writing.data, signatures.data, address, name, mailto, text]);
   const refetch = () => {
     void writing.refetch();
     void signatures.refetch();

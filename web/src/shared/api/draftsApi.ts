@@ -5,6 +5,8 @@ import type {
   MessageSummary,
   PersonView,
   Preview,
+  RecipientView,
+  ReplyRequest,
   SaveDraftRequest,
   SendRequest,
   RescheduleRequest,
@@ -46,9 +48,11 @@ export const draftsApi = api.injectEndpoints({
       query: ({ id }) => `drafts/${id}/preview`,
       keepUnusedDataFor: 0,
     }),
-    reply: build.mutation<Draft, number>({ query: (id) => ({ url: `messages/${id}/reply`, method: 'POST' }) }),
-    notTracked: build.query<string[], string[]>({
-      query: (addresses) => ({ url: 'people/not-tracked', params: { addresses: addresses.join(',') } }),
+    reply: build.mutation<Draft, ReplyRequest & { id: number }>({
+      query: ({ id, ...body }) => ({ url: `messages/${id}/reply`, method: 'POST', body }),
+    }),
+    recipients: build.query<RecipientView[], string[]>({
+      query: (addresses) => ({ url: 'people/recipients', params: { addresses: addresses.join(',') } }),
       keepUnusedDataFor: 30,
     }),
     people: build.query<PersonView[], string>({
@@ -73,5 +77,5 @@ export const {
   useOpenMailMutation,
   usePreviewQuery,
   useReplyMutation,
-  useNotTrackedQuery,
+  useRecipientsQuery,
 } = draftsApi;

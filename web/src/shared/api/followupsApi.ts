@@ -8,13 +8,13 @@ import type {
   PlanView,
   ReminderView,
   NewReminderRequest,
+  RestoreReminderRequest,
   StepRequest,
 } from '@kiraku/core/contract';
 import { api } from './api.js';
 import { MY_ZONE } from '../time/zone.js';
 
-/** What a reminder is set on: messages, or a person, or nothing. */
-export /** What is said of a doubtful reply; `copyId` says whose it is, where that was asked. */
+/** What is said of a doubtful reply; `copyId` says whose it is, where that was asked. */
 interface Verdict {
   id: number;
   messageId: number;
@@ -44,6 +44,10 @@ const followupsApi = api.injectEndpoints({
     }),
     snoozeReminder: build.mutation<ReminderView, { id: number; when: string }>({
       query: ({ id, when }) => ({ url: `reminders/${id}/snooze`, method: 'POST', body: { when, zone: MY_ZONE } }),
+      invalidatesTags: ['Followups'],
+    }),
+    restoreReminder: build.mutation<ReminderView, RestoreReminderRequest & { id: number }>({
+      query: ({ id, ...body }) => ({ url: `reminders/${id}/due-at`, method: 'PUT', body }),
       invalidatesTags: ['Followups'],
     }),
     setReminderDone: build.mutation<ReminderView, { id: number; done: boolean }>({
@@ -101,6 +105,7 @@ export const {
   useAddReminderMutation,
   useSaveReminderMutation,
   useSnoozeReminderMutation,
+  useRestoreReminderMutation,
   useSetReminderDoneMutation,
   useRemoveReminderMutation,
   useStopPlanMutation,

@@ -6,9 +6,11 @@ import {
   type ListTotals,
   type MessagePage,
   type MessageSummary,
+  type QuickChoice,
   type SavedView,
   type ListActionRequest,
   type SavedViewRequest,
+  type StartViewRequest,
 } from '@kiraku/core/contract';
 import { entriesOf, filterOf, DEFAULT_VIEW, placeAfter, placeRows, viewFrom, type ListView } from '@kiraku/core/sent';
 import { api, PAGED, type ApiDispatch } from './api.js';
@@ -43,6 +45,10 @@ export const sentApi = api.injectEndpoints({
       query: (query) => `messages/list/totals?${queryOf(viewOf(query))}`,
       providesTags: ['Sent'],
     }),
+    sentCounts: build.query<Record<QuickChoice, number>, null>({
+      query: () => 'messages/list/counts',
+      providesTags: ['Sent'],
+    }),
     applyAction: build.mutation<undefined, ListActionRequest>({
       query: (body) => ({ url: 'messages/actions', method: 'POST', body }),
       invalidatesTags: ['Sent'],
@@ -56,6 +62,10 @@ export const sentApi = api.injectEndpoints({
       query: (body) => ({ url: 'saved-views', method: 'POST', body }),
       invalidatesTags: ['Views'],
     }),
+    setStartView: build.mutation<undefined, StartViewRequest & { id: number }>({
+      query: ({ id, ...body }) => ({ url: `saved-views/${id}/start`, method: 'PUT', body }),
+      invalidatesTags: ['Views'],
+    }),
     forgetView: build.mutation<undefined, number>({
       query: (id) => ({ url: `saved-views/${id}`, method: 'DELETE' }),
       invalidatesTags: ['Views'],
@@ -66,10 +76,12 @@ export const sentApi = api.injectEndpoints({
 export const {
   useSentInfiniteQuery,
   useSentTotalsQuery,
+  useSentCountsQuery,
   useApplyActionMutation,
   useFollowedLinksQuery,
   useSavedViewsQuery,
   useSaveViewMutation,
+  useSetStartViewMutation,
   useForgetViewMutation,
 } = sentApi;
 
@@ -145,6 +157,7 @@ class FollowedList {
     this.counting ??= setTimeout(() => {
       this.counting = undefined;
       void this.dispatch(sentApi.endpoints.sentTotals.initiate(this.query, AFRESH));
+      void this.dispatch(sentApi.endpoints.sentCounts.initiate(null, AFRESH));
     }, COUNT_AFTER_MS);
   }
 }

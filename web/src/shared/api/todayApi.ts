@@ -1,4 +1,9 @@
-import type { TodayView, SnoozePersonRequest, ResolvePersonRequest } from '@kiraku/core/contract';
+import type {
+  ResolvePersonRequest,
+  ResolveRecipientsRequest,
+  SnoozePersonRequest,
+  TodayView,
+} from '@kiraku/core/contract';
 import { api } from './api.js';
 
 export const todayApi = api.injectEndpoints({
@@ -12,7 +17,11 @@ export const todayApi = api.injectEndpoints({
       query: ({ personId, resolved }) => ({ url: `people/${personId}/resolved`, method: 'PUT', body: { resolved } }),
       invalidatesTags: ['Today'],
     }),
+    resolveRecipients: build.mutation<undefined, ResolveRecipientsRequest>({
+      query: (body) => ({ url: 'people/resolved', method: 'PUT', body }),
+      invalidatesTags: ['Today'],
+    }),
   }),
 });
 
-export const { useTodayQuery, useSnoozeMutation, useResolveMutation } = todayApi;
+export const { useTodayQuery, useSnoozeMutation, useResolveMutation, useResolveRecipientsMutation } = todayApi;

@@ -1,8 +1,8 @@
 import { useMemo } from 'react';
-import type { DraftContent } from '@kiraku/core/contract';
+import type { DraftContent, RecipientView } from '@kiraku/core/contract';
 import { addressKey, type Known } from '@kiraku/core/message';
 import { useSessionQuery } from '../api/sessionApi.js';
-import { usePeopleQuery } from '../api/draftsApi.js';
+import { usePeopleQuery, useRecipientsQuery } from '../api/draftsApi.js';
 
 /** What a template's places can be filled with in a message: its first recipient, their company, and the sender. */
 export function useKnown({ recipients: [recipient] }: DraftContent): Known {
@@ -23,4 +23,17 @@ export function useReader({ length, 0: recipient }: DraftContent['recipients']):
   const { data: people } = usePeopleQuery(recipient?.address ?? '', { skip: length !== 1 });
   if (length !== 1 || !recipient) return undefined;
   return people?.find((one) => addressKey(one.address) === addressKey(recipient.address))?.id;
+}
+
+const NOBODY: RecipientView[] = [];
+
+/** What is known of those whom a message goes to, as far as it has come; without any who are not addressed any more. */
+export function useDirectory(recipients: DraftContent['recipients']): readonly RecipientView[] {
+  const addresses = recipients.map(({ address }) => address);
+  const { data = NOBODY } = useRecipientsQuery(addresses, { skip: addresses.length === 0 });
+  const key = addresses.join();
+  return useMemo(() => {
+    const addressed = new Set(key.split(','));
+    return data.filter(({ address }) => addressed.has(address));
+  }, [data, key]);
 }

@@ -1,0 +1,73 @@
+import { CloseOutlined } from '@ant-design/icons';
+import { Dropdown } from 'antd';
+import type { DragEvent, SyntheticEvent } from 'react';
+import { personText } from '@kiraku/core/sentences';
+import { RECIPIENT_KINDS, type Recipient, type RecipientKind } from '@kiraku/core/contract';
+import styles from './write.module.css';
+
+const KIND_LABELS: Record<RecipientKind, string> = { to: 'To', cc: 'Cc', bcc: 'Bcc' };
+/** By which a dragged recipient is told from all else that is dropped. */
+const DRAGGED = 'application/x-kiraku-recipient';
+
+interface RecipientChipProps {
+  recipient: Recipient;
+  company: string;
+  onEdit(): void;
+  onMove(kind: RecipientKind): void;
+  onRemove(): void;
+}
+
+/** One recipient in their field: pressed, it offers to be edited, moved or removed; it can be dragged to another field. */
+export function RecipientChip({ recipient, company, onEdit, onMove, onRemove }: RecipientChipProps) {
+  const name = personText(recipient);
+  // The field around it opens its suggestions wherever it is pressed.
+  const keep = (event: SyntheticEvent) => event.stopPropagation();
+  return (
+    <span
+      className={styles.chip}
+      draggable
+      title={recipient.address}
+      onMouseDown={keep}
+      onKeyDown={keep}
+      onDragStart={(event) => event.dataTransfer.setData(DRAGGED, recipient.address)}
+    >
+      <Dropdown
+        trigger={['click']}
+        autoFocus
+        menu={{
+          items: [
+            { key: 'edit', label: 'Edit', onClick: onEdit },
+            ...RECIPIENT_KINDS.filter((kind) => kind !== recipient.kind).map((kind) => ({
+              key: kind,
+              label: `Move to ${KIND_LABELS[kind]}`,
+              onClick: () => onMove(kind),
+            })),
+            { key: 'remove', label: 'Remove', onClick: onRemove },
+          ],
+        }}
+      >
+        <button type="button" className={styles.chipName} aria-haspopup="menu" onDoubleClick={onEdit}>
+          {name} {company && <span className="soft">{company}</span>}
+        </button>
+      </Dropdown>
+      <button type="button" className={styles.chipRemove} aria-label={`Remove ${name}`} onClick={onRemove}>
+        <CloseOutlined aria-hidden />
+      </button>
+    </span>
+  );
+}
+
+/** Lets a recipient be dropped who is dragged from another field. */
+export function dropsRecipient(take: (address: string) => void) {
+  return {
+    onDragOver: (event: DragEvent) => {
+      if (event.dataTransfer.types.includes(DRAGGED)) event.preventDefault();
+    },
+    onDrop: (event: DragEvent) => {
+      const address = event.dataTransfer.getData(DRAGGED);
+      if (address === '') return;
+      event.preventDefault();
+      take(address);
+    },
+  };
+}
