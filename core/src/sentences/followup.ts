@@ -34,10 +34,19 @@ export function reminderText(reminder: {
   return [`${joined([who, subjectText({ subject })], ': ')}, ${soFarText(condition)}`, note];
 }
 
+/** How many reminders are due. */
+export function dueTotalText(total: number): string {
+  return counted(total, 'reminder');
+}
+
+/** “due since 20 Nov”. */
+export function dueSinceText({ dueAt }: Pick<ReminderView, 'dueAt'>, now: number): string {
+  return `due since ${whenWords(dueAt, now).replace(/^on /, '')}`;
+}
+
 /** When an open reminder is due, and under which condition. `at` is its time as it is shown. */
 export function dueText({ state, dueAt, condition, message }: ReminderView, at: string, now: number): string {
-  if (state === 'due')
-    return joined([`Due since ${whenWords(dueAt, now).replace(/^on /, '')}`, message && soFarText(condition)], ': ');
+  if (state === 'due') return joined([capital(dueSinceText({ dueAt }, now)), message && soFarText(condition)], ': ');
   return joined([at, message && conditionText(condition)], ', ');
 }
 

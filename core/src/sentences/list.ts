@@ -1,4 +1,4 @@
-import type { ListAction, ListColumn, ListTotals, Shown, SortDirection } from '../contract/list.js';
+import type { ListAction, ListColumn, ListTotals, QuickChoice, Shown, SortDirection } from '../contract/list.js';
 import type { ListView } from '../sent/view.js';
 import { counted } from '../time/words.js';
 import { joined, quoted } from './words.js';
@@ -16,6 +16,16 @@ export const SHOWN_TEXTS: Record<Shown, string> = {
   bounced: 'messages that bounced',
   'not-tracked': 'messages that are not tracked',
   scheduled: 'scheduled messages',
+  attention: 'messages that need attention',
+};
+
+/** What is chosen in one press, beside its number. */
+export const QUICK_TEXTS: Record<QuickChoice, string> = {
+  all: 'All',
+  'no-sign': 'No sign yet',
+  'not-replied': 'Not replied',
+  replied: 'Replied',
+  attention: 'Needs attention',
 };
 
 const NEWEST = { desc: 'newest first', asc: 'oldest first' };
@@ -61,16 +71,15 @@ export function filtersText({ noted, template, link, archived }: ListView): stri
   return joined(parts, ', ') || 'no other filter';
 }
 
-/** What Today says of messages without a sign. */
-export function noSignSentence(total: number): string {
-  const they = total === 1 ? 'It' : 'They';
-  return `${counted(total, 'message')} sent more than a week ago without any sign. ${they} may have been read all the same.`;
+/** What Today says of messages sent more than a week ago that show no sign. */
+export function noSignText(total: number): string {
+  return `${counted(total, 'message')} with no sign for more than a week`;
 }
 
 /** How many people Today proposes, and how many more it leaves out. */
 export function proposalsSentence(shown: number, more: number): string {
   const leftOut = more > 0 ? `; ${more} less urgent left out` : '';
-  return `${counted(shown + more, 'person', 'people')} to get in touch with, most urgent first${leftOut}.`;
+  return `${counted(shown + more, 'person', 'people')}, most urgent first${leftOut}`;
 }
 
 /** What was done with messages, after how many they are. */

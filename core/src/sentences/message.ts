@@ -1,4 +1,6 @@
 import type { LinkView, MessageDetail, MessageSummary, Recipient, SentFile, TrailEvent } from '../contract/index.js';
+import { isOf } from '../activity/kinds.js';
+import { OVERDUE_MS } from '../delivery/schedule.js';
 import { MESSAGE_LIMITS } from '../message/limits.js';
 import {
   appointmentWords,
@@ -30,8 +32,6 @@ interface View {
   zone?: string;
 }
 
-/** A message due longer ago than this was missed while the machine was off, and asks for a decision. */
-const OVERDUE_MS = 5 * MINUTE;
 /** So many recipients of one kind are named above a message. */
 const MAX_ADDRESSED_NAMES = 5;
 
@@ -60,9 +60,14 @@ const SENTENCES: { tone: Tone | ((view: View) => Tone); text(view: View): string
   },
   {
     tone: 'plain',
-    text: ({ message: { tally, sentAt } }) =>
-      tally.repliedAt === null ? null : `Replied after ${durationWords(tally.repliedAt - (sentAt ?? tally.repliedAt))}`,
+    text: ({ message }) => {
+      const { tally, sentAt, firstReplier } = message;
+      if (tally.repliedAt === null) return null;
+      const after = `replied after ${durationWords(tally.repliedAt - (sentAt ?? tally.repliedAt))}`;
+      return firstReplier ? `${personText(firstReplier)} ${after}${notYet(message)}` : capital(after);
+    },
   },
+  { tone: lively, text: oneOfSeveral },
   { tone: 'now', text: readingNow },
   { tone: 'now', text: heatingUp },
   { tone: 'needs-you', text: cameBack },
@@ -140,6 +145,36 @@ export function trailText(
   return parts.filter(Boolean).join('; ');
 }
 
+/** Who of several recipients did what last, and how many have not: “Marit Oakes opened it just now; 2 of 3 not yet”. */
+function oneOfSeveral({ message, now, zone }: View): string | null {
+  const { lastActor, trailEvents, tally } = message;
+  if (!lastActor || tally.lastEventAt === null) return null;
+  const last = trailEvents.findLast(({ counted: counts, kind }) => counts && isOf('activity', kind));
+  if (!last) return null;
+  const who = personText(lastActor);
+  const did = isReading(message, now)
+    ? `is reading ${last.label ? quoted(last.label) : 'a file'}`
+    : `${LAST_DEEDS[last.kind]?.(last.label ? quoted(last.label) : null) ?? 'opened it'} ${whenWords(tally.lastEventAt, now, zone)}`;
+  return `${who} ${did}${notYet(message)}`;
+}
+
+/** What somebody did last, where it is not opening the message. */
+const LAST_DEEDS: Partial<Record<TrailEvent['kind'], (name: string | null) => string>> = {
+  clicked: (name) => `clicked ${name ?? 'a link'}`,
+  file_viewed: (name) => `viewed ${name ?? 'a file'}`,
+  downloaded: (name) => `downloaded ${name ?? 'a file'}`,
+};
+
+function notYet({ withoutSign, recipients }: MessageSummary): string {
+  return withoutSign === 0 ? '' : `; ${withoutSign} of ${recipients.length} not yet`;
+}
+
+/** Whether the last that was done is a file that is being read. */
+function isReading({ trailEvents, tally: { lastEventAt } }: MessageSummary, now: number): boolean {
+  const last = trailEvents.findLast((mark) => mark.counted);
+  return last?.kind === 'file_viewed' && lastEventAt !== null && isNow(lastEventAt, now);
+}
+
 function lively({ message, now }: View): Tone {
   return message.tally.lastEventAt !== null && isNow(message.tally.lastEventAt, now) ? 'now' : 'plain';
 }
@@ -165,9 +200,8 @@ function opened({ message, now, zone }: View): string | null {
 
 /** A file that was opened last, and is being read. */
 function readingNow({ message, now }: View): string | null {
-  const last = message.trailEvents.findLast((mark) => mark.counted);
-  const { lastEventAt } = message.tally;
-  if (last?.kind !== 'file_viewed' || lastEventAt === null || !isNow(lastEventAt, now)) return null;
+  if (!isReading(message, now)) return null;
+  const last = message.trailEvents.findLast((mark) => mark.counted)!;
   return `Reading ${last.label ? quoted(last.label) : 'a file'}`;
 }
 

@@ -1,6 +1,6 @@
 import type { TrailEvent } from '../contract/event.js';
 import type { PassedOn } from '../contract/message.js';
-import { capital, durationWords } from '../time/words.js';
+import { capital, counted, durationWords } from '../time/words.js';
 import { quoted, times } from './words.js';
 
 /** Something is read or clicked this moment. */
@@ -22,6 +22,11 @@ export function comebackText(sinceMs: number): string {
 /** “Clicked “price list”, and no reply since”. `what` stands where no name is known. */
 export function noReplySinceText(verb: string, label: string | null, what: string): string {
   return `${capital(verb)} ${label ? quoted(label) : what}, and no reply since`;
+}
+
+/** What the reasons weigh together. */
+export function pointsText(score: number): string {
+  return counted(score, 'point');
 }
 
 /** “Likely passed on: another phone, in Norway”. */

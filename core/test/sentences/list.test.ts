@@ -1,12 +1,13 @@
-import { LIST_ACTIONS, LIST_COLUMNS, SHOWN } from '@kiraku/core/contract';
+import { LIST_ACTIONS, LIST_COLUMNS, QUICK_CHOICES, SHOWN, UNDONE_BY } from '@kiraku/core/contract';
 import { DEFAULT_VIEW } from '@kiraku/core/sent';
 import {
   actionDoneText,
   filtersText,
-  noSignSentence,
+  noSignText,
   proposalsSentence,
   recipientsText,
   selectionSentence,
+  QUICK_TEXTS,
   SHOWN_TEXTS,
   SORT_TEXTS,
   totalsSentence,
@@ -17,6 +18,15 @@ test('the list’s sentence has a text of its own for whatever is shown', () => 
   const texts = Object.values(SHOWN_TEXTS);
   expect(texts.filter((text) => !/^([a-z]+ )?messages\b/.test(text))).toEqual([]);
   expect(new Set(texts).size).toBe(texts.length);
+});
+
+test('each quick choice is something that the list shows, with a name of its own', () => {
+  expect(Object.keys(QUICK_TEXTS)).toEqual([...QUICK_CHOICES]);
+  expect(new Set(Object.values(QUICK_TEXTS)).size).toBe(QUICK_CHOICES.length);
+});
+
+test('what is done with messages is undone by what is undone by it', () => {
+  for (const action of LIST_ACTIONS) expect([action, UNDONE_BY[UNDONE_BY[action]]]).toEqual([action, action]);
 });
 
 test('every column has a name of its own, and two directions that differ', () => {
@@ -58,14 +68,14 @@ test('what else it is narrowed to', () => {
 });
 
 test.each([
-  [1, '1 message sent more than a week ago without any sign. It may have been read all the same.'],
-  [14, '14 messages sent more than a week ago without any sign. They may have been read all the same.'],
-])('what shows no sign: %d', (total, text) => expect(noSignSentence(total)).toBe(text));
+  [1, '1 message with no sign for more than a week'],
+  [14, '14 messages with no sign for more than a week'],
+])('what shows no sign: %d', (total, text) => expect(noSignText(total)).toBe(text));
 
 test.each([
-  [1, 0, '1 person to get in touch with, most urgent first.'],
-  [12, 0, '12 people to get in touch with, most urgent first.'],
-  [20, 300, '320 people to get in touch with, most urgent first; 300 less urgent left out.'],
+  [1, 0, '1 person, most urgent first'],
+  [12, 0, '12 people, most urgent first'],
+  [20, 300, '320 people, most urgent first; 300 less urgent left out'],
 ])('whom Today proposes: %d, and %d more', (shown, more, text) => expect(proposalsSentence(shown, more)).toBe(text));
 
 test('what was done with messages says how many, and each action differently', () => {

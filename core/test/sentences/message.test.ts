@@ -50,6 +50,9 @@ function message(
     tally: tallyOf(trailEvents),
     trailEvents,
     lastError: null,
+    lastActor: null,
+    firstReplier: null,
+    withoutSign: 0,
     muted: false,
     archived: false,
     hasNote: false,
@@ -82,6 +85,47 @@ describe('a file', () => {
     expect(of([open, click, file(HOUR)]).text).toBe(
       'Opened once, 2 hours ago; clicked “fitting plan”; viewed “Proposal.pdf”',
     );
+  });
+});
+
+describe('a message to several', () => {
+  const MARIT = { name: 'Marit Oakes', address: 'marit@lindqvist.example' };
+  const three = ['marit', 'jun', 'otto'].map((name) => ({
+    kind: 'to' as const,
+    name,
+    address: `${name}@lindqvist.example`,
+  }));
+  const status = (events: Parameters<typeof message>[0], change: Partial<MessageSummary> = {}) =>
+    messageStatus(message(events, { recipients: three, lastActor: MARIT, withoutSign: 2, ...change }), NOW).text;
+
+  test.each<[string, Parameters<typeof message>[0], string]>([
+    ['opened', [['opened', 10_000]], 'Marit Oakes opened it just now; 2 of 3 not yet'],
+    [
+      'clicked',
+      [
+        ['opened', DAY],
+        ['clicked', HOUR],
+      ],
+      'Marit Oakes clicked “fitting plan” 1 hour ago; 2 of 3 not yet',
+    ],
+    ['viewed', [['file_viewed', HOUR]], 'Marit Oakes viewed a file 1 hour ago; 2 of 3 not yet'],
+    ['is reading', [['file_viewed', MINUTE]], 'Marit Oakes is reading a file; 2 of 3 not yet'],
+    ['downloaded', [['downloaded', HOUR]], 'Marit Oakes downloaded a file 1 hour ago; 2 of 3 not yet'],
+  ])('says who %s, and how many have not', (_did, events, text) => expect(status(events)).toBe(text));
+
+  test('says who replied, and nothing of the others where all have read it', () => {
+    const replied: Parameters<typeof message>[0] = [
+      ['opened', 35 * DAY - 10 * MINUTE],
+      ['replied', 35 * DAY - 41 * MINUTE],
+    ];
+    expect(status(replied, { firstReplier: MARIT, withoutSign: 1 })).toBe(
+      'Marit Oakes replied after 41 minutes; 1 of 3 not yet',
+    );
+    expect(status([['opened', HOUR]], { withoutSign: 0 })).toBe('Marit Oakes opened it 1 hour ago');
+  });
+
+  test('says what is known of all together where nobody did anything', () => {
+    expect(status([], { lastActor: null, withoutSign: 3 })).toBe('No sign of reading yet');
   });
 });
 

@@ -1,8 +1,9 @@
 import { Body, Controller, Delete, Get, Header, HttpCode, Param, ParseIntPipe, Post, Put, Query } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { Transform } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsInt, IsOptional, IsString, IsTimeZone, MaxLength } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsInt, IsOptional, IsString, IsTimeZone, Max, MaxLength, Min } from 'class-validator';
 import {
+  MAX_DATE_MS,
   MAX_SELECTED,
   type BestSendTime,
   type DraftContent,
@@ -10,6 +11,7 @@ import {
   type PlanView,
   type ReminderView,
   type NewReminderRequest,
+  type RestoreReminderRequest,
   type SnoozeReminderRequest,
   type StepRequest,
 } from '@kiraku/core/contract';
@@ -72,6 +74,14 @@ class WhenDto implements SnoozeReminderRequest {
   zone: string;
 }
 
+class DueAtDto implements RestoreReminderRequest {
+  @ApiProperty({ description: 'Epoch milliseconds' })
+  @IsInt()
+  @Min(0)
+  @Max(MAX_DATE_MS)
+  dueAt: number;
+}
+
 class StepChangeDto implements StepRequest {
   @ApiPropertyOptional({ example: 'Thursday 9:00' })
   @IsOptional()
@@ -130,6 +140,12 @@ export class FollowupsController {
   @ApiOperation({ summary: 'Be reminded at another time' })
   snooze(@Param('id', ParseIntPipe) id: number, @Body() when: WhenDto): ReminderView {
     return this.reminders.snooze(id, when);
+  }
+
+  @Put('reminders/:id/due-at')
+  @ApiOperation({ summary: 'Take a snooze back: due at the time that it had' })
+  restore(@Param('id', ParseIntPipe) id: number, @Body() { dueAt }: DueAtDto): ReminderView {
+    return this.reminders.restore(id, dueAt);
   }
 
   @Post('reminders/:id/done')

@@ -53,12 +53,15 @@ export class RemindersService {
     return this.change(id, { ...WAITING, dueAt: this.read({ when, zone }) });
   }
 
+  /** Takes a snooze back: it is due at this time again, which may have passed. Epoch milliseconds. */
+  restore(id: number, dueAt: number): ReminderView {
+    return this.change(id, { ...this.openAt(dueAt), dueAt });
+  }
+
   /** Done; or not, after all, as it was at the time that it has. */
   setDone(id: number, isDone: boolean): ReminderView {
-    const now = this.clock.now();
-    const row = this.row(id);
-    const open = { state: row.dueAt > now ? ('waiting' as const) : ('due' as const), endedAt: null, reason: null };
-    return this.change(id, isDone ? { state: 'done', endedAt: now, emailPending: false } : open);
+    const done = { state: 'done' as const, endedAt: this.clock.now(), emailPending: false };
+    return this.change(id, isDone ? done : this.openAt(this.row(id).dueAt));
   }
 
   remove(id: number): void {
@@ -67,6 +70,10 @@ export class RemindersService {
       this.followups.removeReminder(id);
       if (messageId !== null) this.unit.note({ messageId });
     });
+  }
+
+  private openAt(dueAt: number) {
+    return { state: dueAt > this.clock.now() ? ('waiting' as const) : ('due' as const), endedAt: null, reason: null };
   }
 
   private read({ when, zone }: SnoozeReminderRequest): number {

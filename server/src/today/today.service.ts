@@ -15,7 +15,6 @@ const RECENT_ACTIVITY_MS = 8 * DAY;
 /** Of more messages than these the oldest events are not looked at. */
 const MAX_ACTIVE_MESSAGES = 100;
 const MAX_PROPOSALS = 12;
-const MAX_NO_SIGN = 6;
 
 type Scored = Omit<Proposal, 'message'> & { messageId: number };
 
@@ -39,7 +38,6 @@ export class TodayService {
     return {
       proposals: this.withMessages(scored.slice(0, MAX_PROPOSALS)),
       more: Math.max(0, scored.length - MAX_PROPOSALS),
-      noSign: this.summaries.of(this.list.page(noSign, MAX_NO_SIGN, null, now).map(({ id }) => id)),
       noSignTotal: this.list.count(noSign, now),
     };
   }

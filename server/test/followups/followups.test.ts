@@ -184,8 +184,18 @@ describe('a reminder', () => {
     expect(
       await desk.json('POST', `/api/reminders/${one.id}/snooze`, { when: 'next Monday', zone: ZONE }),
     ).toMatchObject({ state: 'waiting' });
+    // Taken back, it is due at its own time again, which has passed meanwhile.
+    expect(await desk.json('PUT', `/api/reminders/${one.id}/due-at`, { dueAt: one.dueAt })).toMatchObject({
+      state: 'due',
+      dueAt: one.dueAt,
+    });
+    later(-DAY);
+    expect(await desk.json('PUT', `/api/reminders/${one.id}/due-at`, { dueAt: one.dueAt })).toMatchObject({
+      state: 'waiting',
+    });
+    later(DAY);
     expect(await desk.json('POST', `/api/reminders/${one.id}/done`)).toMatchObject({ state: 'done' });
-    expect(await desk.json('DELETE', `/api/reminders/${one.id}/done`)).toMatchObject({ state: 'waiting' });
+    expect(await desk.json('DELETE', `/api/reminders/${one.id}/done`)).toMatchObject({ state: 'due' });
     expect((await desk.call('DELETE', `/api/reminders/${one.id}`)).status).toBe(204);
     expect((await view()).reminders).toHaveLength(1);
   });

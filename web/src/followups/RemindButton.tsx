@@ -10,7 +10,7 @@ import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
 import { isWhen, timeWords } from './WhenField.js';
 import styles from './followups.module.css';
 
-interface RemindButtonProps extends Pick<ButtonProps, 'disabled' | 'type' | 'size'> {
+interface RemindButtonProps extends Pick<ButtonProps, 'disabled' | 'type' | 'size' | 'aria-keyshortcuts'> {
   about: Pick<NewReminderRequest, 'messageIds' | 'personId'>;
   label?: string;
   onDone?(): void;

@@ -1,24 +1,24 @@
 import { Skeleton } from 'antd';
 import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
-import { noSignSentence, personText, proposalsSentence } from '@kiraku/core/sentences';
+import { noSignText, proposalsSentence } from '@kiraku/core/sentences';
 import type { Proposal, TodayView } from '@kiraku/core/contract';
 import { NO_SIGN_VIEW } from '@kiraku/core/sent';
+import { isNow } from '@kiraku/core/tracking';
 import { addressOf } from '../shared/api/sentApi.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Nothing } from '../shared/ui/Nothing.js';
 import { TrailAxis } from '../shared/ui/Trail.js';
+import { useNow } from '../shared/hooks/useNow.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
-import { When } from '../shared/ui/When.js';
 import { ProposalRow } from './ProposalRow.js';
 import { useTodayQuery } from '../shared/api/todayApi.js';
-import pageStyles from '../shared/ui/page.module.css';
 import styles from './today.module.css';
 
 // With what reads times in words.
-const Due = lazy(() => import('../followups/Due.js'));
+const Due = lazy(() => import('./Due.js'));
 
-/** Whom to get in touch with next, and why. */
+/** Who is reading now, what is due, and whom to get in touch with next. */
 export default function TodayPage() {
   usePageTitle('Today');
   const { data, error, refetch } = useTodayQuery(null);
@@ -27,94 +27,94 @@ export default function TodayPage() {
       <h1>Today</h1>
       {error && !data && <LoadFailed error={error} retry={() => void refetch()} />}
       {!data && !error && <Skeleton active title={false} paragraph={{ rows: 10 }} />}
-      {data && <Views view={data} />}
+      {data && <Sections view={data} />}
     </>
   );
 }
 
-function Views({ view }: { view: TodayView }) {
+function Sections({ view: { proposals, more, noSignTotal } }: { view: TodayView }) {
+  const [isPointedAt, setPointedAt] = useState(false);
+  const { live, next } = useStill(proposals, isPointedAt);
   return (
-    <div className={styles.today}>
-      <div>
-        <Suspense>
-          <Due />
-        </Suspense>
-        <section aria-labelledby="today-touch">
-          <h2 id="today-touch">Get in touch</h2>
-          <Proposals proposals={view.proposals} more={view.more} />
+    <div
+      className={styles.today}
+      onPointerEnter={() => setPointedAt(true)}
+      onPointerLeave={() => setPointedAt(false)}
+      onFocus={() => setPointedAt(true)}
+      onBlur={() => setPointedAt(false)}
+    >
+      {live.length > 0 && (
+        <section aria-labelledby="today-live">
+          <h2 id="today-live" className="tone-now">
+            Reading now
+          </h2>
+          <Rows proposals={live} />
         </section>
-      </div>
-      <aside aria-labelledby="today-silent">
-        <h2 id="today-silent">No sign yet</h2>
-        <NoSign view={view} />
-      </aside>
+      )}
+      <Suspense>
+        <Due />
+      </Suspense>
+      <section aria-labelledby="today-next">
+        <h2 id="today-next">
+          Contact next{' '}
+          <span className={styles.total}>
+            {next.length > 0 && proposalsSentence(next.length, more)}
+            {next.length > 0 && noSignTotal > 0 && ' · '}
+            {noSignTotal > 0 && (
+              <Link to={`/sent?${addressOf(NO_SIGN_VIEW)}`} title="They may have been read all the same.">
+                {noSignText(noSignTotal)}
+              </Link>
+            )}
+          </span>
+        </h2>
+        {next.length > 0 && (
+          <>
+            <div className={styles.axis} aria-hidden="true">
+              <TrailAxis />
+            </div>
+            <Rows proposals={next} />
+          </>
+        )}
+        {proposals.length === 0 && (
+          <Nothing title="Nobody is waiting for you">
+            <p>Whoever reads, clicks a link or comes back after weeks appears here, most urgent first.</p>
+            <Link to="/write">Write to somebody</Link>
+          </Nothing>
+        )}
+      </section>
     </div>
   );
 }
 
-function Proposals({ proposals, more }: { proposals: Proposal[]; more: number }) {
-  const [isPointedAt, setPointedAt] = useState(false);
-  const shown = useStill(proposals, isPointedAt);
-  if (proposals.length === 0)
-    return (
-      <Nothing title="Nobody is waiting for you">
-        <p>Whoever reads, clicks a link or comes back after weeks appears here, most urgent first.</p>
-        <Link to="/write">Write to somebody</Link>
-      </Nothing>
-    );
+function Rows({ proposals }: { proposals: Proposal[] }) {
   return (
-    <>
-      <p className={pageStyles.sentence}>{proposalsSentence(proposals.length, more)}</p>
-      <div className={styles.axis} aria-hidden="true">
-        <TrailAxis />
-      </div>
-      <ol
-        className={styles.proposals}
-        onPointerEnter={() => setPointedAt(true)}
-        onPointerLeave={() => setPointedAt(false)}
-        onFocus={() => setPointedAt(true)}
-        onBlur={() => setPointedAt(false)}
-      >
-        {shown.map((proposal) => (
-          <ProposalRow key={proposal.person.id} proposal={proposal} />
-        ))}
-      </ol>
-    </>
+    <ol className={styles.rows}>
+      {proposals.map((proposal) => (
+        <ProposalRow key={proposal.person.id} proposal={proposal} />
+      ))}
+    </ol>
   );
+}
+
+/** Where a row stands: under whom it is, and in which of the two lists. */
+interface Place {
+  id: number;
+  isLive: boolean;
 }
 
 /**
- * The proposals as they are, in the order they had while somebody points at them: what is about to be pressed does not
- * move away. Who came meanwhile stands at the end.
+ * Who is reading now, and whom to contact next; where they stood while somebody points at them: what is about to be
+ * pressed does not move away. Who came meanwhile stands at the end of their list.
  */
-function useStill(proposals: Proposal[], isPointedAt: boolean): Proposal[] {
-  const [order, setOrder] = useState<number[]>([]);
-  const ids = proposals.map(({ person }) => person.id);
-  const next = isPointedAt
-    ? [...order.filter((id) => ids.includes(id)), ...ids.filter((id) => !order.includes(id))]
-    : ids;
-  if (next.join() !== order.join()) setOrder(next);
+function useStill(proposals: Proposal[], isPointedAt: boolean): { live: Proposal[]; next: Proposal[] } {
+  const now = useNow();
+  const [places, setPlaces] = useState<Place[]>([]);
+  const fresh = proposals.map(({ person, lastAt }) => ({ id: person.id, isLive: isNow(lastAt, now) }));
+  const isKnown = ({ id }: Place) => places.some((place) => place.id === id);
+  const isThere = ({ id }: Place) => fresh.some((place) => place.id === id);
+  const next = isPointedAt ? [...places.filter(isThere), ...fresh.filter((place) => !isKnown(place))] : fresh;
+  if (JSON.stringify(next) !== JSON.stringify(places)) setPlaces(next);
   const byId = new Map(proposals.map((proposal) => [proposal.person.id, proposal]));
-  return next.map((id) => byId.get(id)!);
-}
-
-function NoSign({ view: { noSign, noSignTotal } }: { view: TodayView }) {
-  if (noSignTotal === 0) return <p className="soft">Everything older than a week has shown some sign of reading.</p>;
-  return (
-    <>
-      <p className={pageStyles.sentence}>{noSignSentence(noSignTotal)}</p>
-      <ul className={styles.silent}>
-        {noSign.map(({ id, subject, recipients, sentAt, queuedAt }) => (
-          <li key={id}>
-            <Link to={`/sent/${id}`}>{recipients[0] ? personText(recipients[0]) : 'Nobody'}</Link>
-            <span className="soft">{subject || 'No subject'}</span>
-            <span className="soft">
-              <When at={sentAt ?? queuedAt} />
-            </span>
-          </li>
-        ))}
-      </ul>
-      <Link to={`/sent?${addressOf(NO_SIGN_VIEW)}`}>All of them</Link>
-    </>
-  );
+  const of = (isLive: boolean) => next.filter((place) => place.isLive === isLive).map(({ id }) => byId.get(id)!);
+  return { live: of(true), next: of(false) };
 }
