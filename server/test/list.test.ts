@@ -1,8 +1,10 @@
 import {
+  QUICK_CHOICES,
   SORT_DIRECTIONS,
   type ListTotals,
   type MessagePage,
   type MessageSummary,
+  type QuickChoice,
   type SavedView,
 } from '@kiraku/core/contract';
 import { placeAfter } from '@kiraku/core/sent';
@@ -70,6 +72,7 @@ test.each([
   ['show=bounced', ['Refused']],
   ['show=not-tracked', ['Plain']],
   ['show=scheduled', []],
+  ['show=attention', ['Refused']],
   ['domain=LINDQVIST.example', ['Followed', 'Unseen']],
   ['domain=qvist.example', []],
   ['noted=true', ['Unseen']],
@@ -83,6 +86,24 @@ test.each([
   const page = await list(query);
   expect(subjects(page.messages)).toEqual(expected);
   expect(page).toMatchObject({ total: expected.length, everything: 5, nextCursor: null });
+});
+
+test('each quick choice counts what its list shows', async () => {
+  const counts = await desk.json<Record<QuickChoice, number>>('GET', '/api/messages/list/counts');
+  for (const show of QUICK_CHOICES) expect([show, counts[show]]).toEqual([show, (await list(`show=${show}`)).total]);
+  expect(counts).toMatchObject({ all: 5, 'no-sign': 1, attention: 1 });
+});
+
+test('of several recipients it is said who acted last, and how many show no sign', async () => {
+  const { messages } = await list('');
+  const of = (subject: string) => messages.find((message) => message.subject === subject)!;
+  expect(of('Followed')).toMatchObject({
+    lastActor: { name: '', address: 'jun@lindqvist.example' },
+    firstReplier: null,
+    withoutSign: 1,
+  });
+  expect(of('Opened')).toMatchObject({ lastActor: null, withoutSign: 0 });
+  expect(of('Unseen')).toMatchObject({ lastActor: null, withoutSign: 1 });
 });
 
 test('a person, a company and a period narrow it', async () => {
@@ -224,8 +245,21 @@ test('views are kept by their names', async () => {
   const { id } = await save('Unopened', 'show=no-sign');
   await save('Unopened', 'show=no-sign&sent=last-month');
   expect(await desk.json('GET', '/api/saved-views')).toEqual([
-    { id, name: 'Unopened', query: 'show=no-sign&sent=last-month' },
+    { id, name: 'Unopened', query: 'show=no-sign&sent=last-month', isStart: false },
   ]);
+  const other = await save('Replied', 'show=replied');
+  const start = (of: number, isStart: boolean) => desk.call('PUT', `/api/saved-views/${of}/start`, { isStart });
+  const starts = async () =>
+    (await desk.json<SavedView[]>('GET', '/api/saved-views')).filter(({ isStart }) => isStart).map(({ name }) => name);
+  await start(id, true);
+  expect(await starts()).toEqual(['Unopened']);
+  // Sent begins with one view at most.
+  await start(other.id, true);
+  expect(await starts()).toEqual(['Replied']);
+  await start(other.id, false);
+  expect(await starts()).toEqual([]);
+  expect((await start(999, true)).status).toBe(404);
+  expect((await desk.call('DELETE', `/api/saved-views/${other.id}`)).status).toBe(204);
   expect((await desk.call('DELETE', `/api/saved-views/${id}`)).status).toBe(204);
   expect((await desk.call('DELETE', `/api/saved-views/${id}`)).status).toBe(404);
 });

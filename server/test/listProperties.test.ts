@@ -11,10 +11,10 @@ import {
   type Shown,
 } from '@kiraku/core/contract';
 import { filterOf, DEFAULT_VIEW } from '@kiraku/core/sent';
-import { HOUR } from '@kiraku/core/time';
+import { HOUR, MINUTE } from '@kiraku/core/time';
 import { ListRepository } from '@kiraku/server/sent/list.repository';
 import { openDatabase, type Database } from '@kiraku/server/store/database';
-import { copy, event, message, person } from '@kiraku/server/store/schema';
+import { copy, event, message, person, reminder } from '@kiraku/server/store/schema';
 import { EventsRepository } from '@kiraku/server/tracking/events.repository';
 
 /*
@@ -42,6 +42,8 @@ interface Row {
   person: number;
   failed: boolean;
   recentOpens: number;
+  sendAt: number | null;
+  isDue: boolean;
 }
 
 const folder = mkdtempSync(join(tmpdir(), 'kiraku-list-'));
@@ -76,6 +78,8 @@ const rows: fc.Arbitrary<Row[]> = fc
       person: fc.nat(COMPANIES.length - 1),
       failed: fc.boolean(),
       recentOpens: fc.nat(4),
+      sendAt: fc.option(fc.constantFrom(NOW - HOUR, NOW - MINUTE, NOW + HOUR)),
+      isDue: fc.boolean(),
     }),
     // More than what is sorted beforehand for the shortest page.
     { minLength: 1, maxLength: 24, size: 'max' },
@@ -99,7 +103,7 @@ const filters: fc.Arbitrary<ListFilter> = fc.record({
 });
 
 function store(all: readonly Row[]): void {
-  for (const table of [event, copy, message, person]) database.delete(table).run();
+  for (const table of [reminder, event, copy, message, person]) database.delete(table).run();
   COMPANIES.forEach((company, index) => {
     const address = `a@${DOMAINS[index]}`;
     database
@@ -107,7 +111,7 @@ function store(all: readonly Row[]): void {
       .values({ id: index + 1, addressKey: address, address, name: '', company, createdAt: 0 })
       .run();
   });
-  for (const { person: who, failed, recentOpens, ...row } of all) {
+  for (const { person: who, failed, recentOpens, isDue, ...row } of all) {
     const rest = { senderName: '', senderAddress: '', recipients: [], subject: '', trackClicks: false, revision: 1 };
     database
       .insert(message)
@@ -125,6 +129,20 @@ function store(all: readonly Row[]): void {
         imageToken: String(row.id),
       })
       .run();
+    for (const state of isDue ? (['due', 'done'] as const) : (['waiting', 'done'] as const))
+      database
+        .insert(reminder)
+        .values({
+          state,
+          messageId: row.id,
+          dueAt: NOW,
+          condition: 'always',
+          note: '',
+          byEmail: false,
+          zone: 'UTC',
+          createdAt: 0,
+        })
+        .run();
     for (let n = 0; n < recentOpens; n += 1)
       database
         .insert(event)
@@ -147,11 +165,13 @@ const SHOWS: Record<Shown, (row: Row) => boolean> = {
   bounced: (row) => row.failed,
   'not-tracked': (row) => row.state !== 'scheduled' && !row.trackOpens,
   scheduled: (row) => row.state === 'scheduled',
+  attention: (row) =>
+    row.failed || row.isDue || (row.state === 'scheduled' && row.sendAt !== null && row.sendAt < NOW - 5 * MINUTE),
 };
 
 const VALUES: Record<Exclude<ListColumn, 'relevance'>, (row: Row) => number | null> = {
   lastActivity: (row) => row.lastActivityAt,
-  sent: (row) => row.sentAt ?? row.lastActivityAt,
+  sent: (row) => row.sentAt ?? row.sendAt ?? row.lastActivityAt,
   opens: (row) => row.opens,
   clicks: (row) => row.clicks,
   fileViews: () => 0,

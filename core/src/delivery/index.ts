@@ -12,5 +12,5 @@ export { dsnFor, type Dsn, type DsnOfMail, type DsnOfRecipient, type SubmittedEn
 export { MESSAGE_MOVES, messageDelivery, type MessageDelivery, type MessageMove } from './message.js';
 export type { Piece } from './piece.js';
 export { retryDelayMs } from './retries.js';
-export { LEAVE_RETRY_MS, MAX_OVERDUE_MS, repeatProblem, sendTimeProblem } from './schedule.js';
+export { LEAVE_RETRY_MS, MAX_OVERDUE_MS, OVERDUE_MS, repeatProblem, sendTimeProblem } from './schedule.js';
 export { sendProblem, type Sendable, type SendProblem } from './sendable.js';

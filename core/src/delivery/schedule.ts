@@ -3,6 +3,8 @@ import { DAY, MINUTE, nextOccurrence, recurrenceProblem } from '../time/index.js
 
 /** How late a message may still leave by itself; what is older was missed while the machine was off, and asks. */
 export const MAX_OVERDUE_MS = DAY;
+/** A message due longer ago than this was missed while the machine was off, and asks for a decision. */
+export const OVERDUE_MS = 5 * MINUTE;
 /** A message that could not leave stands in the way of no other for as long. */
 export const LEAVE_RETRY_MS = MINUTE;
 const MAX_SCHEDULE_AHEAD_MS = 366 * DAY;

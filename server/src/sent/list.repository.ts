@@ -1,6 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, between, count, desc, eq, gt, gte, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { ListFilter, ListColumn, Shown, SortDirection } from '@kiraku/core/contract';
+import { OVERDUE_MS } from '@kiraku/core/delivery';
 import { HOUR } from '@kiraku/core/time';
 import { EMPTY_SORTS_AS } from '@kiraku/core/sent';
 import { HEATING_UP_OPENS } from '@kiraku/core/tracking';
@@ -8,7 +9,7 @@ import type { Place } from '../http/paging.js';
 import { isAmong } from '../store/among.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { contains, endsWith } from '../store/like.js';
-import { copy, event, link, message, person } from '../store/schema.js';
+import { copy, event, link, message, person, reminder } from '../store/schema.js';
 import { isRead, isUnread } from '../store/isRead.js';
 import { matching } from './search.repository.js';
 
@@ -30,11 +31,17 @@ const SHOWN_CONDITIONS: Record<Shown, (now: number) => SQL | undefined> = {
   viewed: () => gt(message.fileViews, 0),
   heating: (now) =>
     sql`${message.id} in (select ${event.messageId} from ${event} indexed by event_at where ${event.at} > ${now - HOUR} and ${event.counted} and ${event.kind} = 'opened' group by ${event.messageId} having count(*) >= ${HEATING_UP_OPENS})`,
-  // The first half names the index of the few copies that have not left.
+  // The first half names the index of the few copies that have not left; so it does of open reminders below.
   bounced: () =>
     sql`${message.id} in (select ${copy.messageId} from ${copy} where ${copy.state} <> 'sent' and ${copy.state} = 'failed')`,
   'not-tracked': () => and(ne(message.state, 'scheduled'), sql`not (${isTracked})`),
   scheduled: () => eq(message.state, 'scheduled'),
+  attention: (now) =>
+    or(
+      SHOWN_CONDITIONS.bounced(now),
+      and(eq(message.state, 'scheduled'), lt(message.sendAt, now - OVERDUE_MS)),
+      sql`${message.id} in (select ${reminder.messageId} from ${reminder} where ${reminder.state} in ('waiting', 'due') and ${reminder.state} = 'due')`,
+    ),
 };
 
 const SORTED_BY: Record<Exclude<ListColumn, 'relevance'>, SQL> = {
@@ -99,6 +106,18 @@ export class ListRepository {
 
   count(filter: ListFilter, now: number): number {
     return this.database.select({ n: count() }).from(sourceOf(filter)).where(conditions(filter, now)).get()!.n;
+  }
+
+  /** How many messages at hand there are of some kinds: all counted in one go through the list’s index. */
+  countsOf<Kind extends Shown>(kinds: readonly Kind[], now: number): Record<Kind, number> {
+    const countOf = (kind: Kind) => sql<number>`count(*) filter (where ${SHOWN_CONDITIONS[kind](now) ?? sql`true`})`;
+    const fields: Record<string, SQL<number>> = Object.fromEntries(kinds.map((kind) => [kind, countOf(kind)]));
+    const row = this.database
+      .select(fields)
+      .from(message)
+      .where(and(isListed, isInFolder(false)))
+      .get();
+    return row as Record<Kind, number>;
   }
 
   /** Which of some messages the filter shows. */

@@ -1,8 +1,9 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Put } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
-import { IsString, Length, MaxLength } from 'class-validator';
-import type { SavedView, SavedViewRequest } from '@kiraku/core/contract';
+import { IsBoolean, IsString, Length, MaxLength } from 'class-validator';
+import type { SavedView, SavedViewRequest, StartViewRequest } from '@kiraku/core/contract';
 import { invalid, notFound } from '../http/problem.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import { SavedViewsRepository } from './savedViews.repository.js';
 
 const MAX_SAVED_VIEWS = 50;
@@ -19,10 +20,19 @@ class SavedViewDto implements SavedViewRequest {
   query: string;
 }
 
+class StartViewDto implements StartViewRequest {
+  @ApiProperty()
+  @IsBoolean()
+  isStart: boolean;
+}
+
 @ApiTags('messages')
 @Controller('api/saved-views')
 export class SavedViewsController {
-  constructor(private readonly views: SavedViewsRepository) {}
+  constructor(
+    private readonly views: SavedViewsRepository,
+    private readonly unit: UnitOfWork,
+  ) {}
 
   @Get()
   @ApiOperation({ summary: 'Saved filters of the list' })
@@ -36,6 +46,13 @@ export class SavedViewsController {
     if (this.views.count() >= MAX_SAVED_VIEWS)
       throw invalid(`At most ${MAX_SAVED_VIEWS} views can be saved. Delete one you do not need.`);
     return this.views.save(name.trim(), query);
+  }
+
+  @Put(':id/start')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Make a view the one that Sent begins with, or not any more' })
+  setStart(@Param('id', ParseIntPipe) id: number, @Body() { isStart }: StartViewDto): void {
+    if (!this.unit.commit(() => this.views.setStart(id, isStart))) throw notFound('view');
   }
 
   @Delete(':id')

@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { asc, count, eq } from 'drizzle-orm';
+import { asc, count, eq, ne } from 'drizzle-orm';
 import type { SavedView } from '@kiraku/core/contract';
 import { DATABASE, type Database } from '../store/database.js';
 import { savedView } from '../store/schema.js';
@@ -25,6 +25,12 @@ export class SavedViewsRepository {
       .onConflictDoUpdate({ target: savedView.name, set: { query } })
       .returning()
       .get();
+  }
+
+  /** Makes a view the one that Sent begins with, instead of another; or not any more. False where there is none. */
+  setStart(id: number, isStart: boolean): boolean {
+    if (isStart) this.database.update(savedView).set({ isStart: false }).where(ne(savedView.id, id)).run();
+    return this.database.update(savedView).set({ isStart }).where(eq(savedView.id, id)).run().changes === 1;
   }
 
   remove(id: number): boolean {

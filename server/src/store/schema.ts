@@ -133,6 +133,8 @@ export const savedView = sqliteTable('saved_view', {
   id: integer().primaryKey(),
   name: text().notNull().unique(),
   query: text().notNull(),
+  /** What Sent begins with: of one at most. */
+  isStart: integer({ mode: 'boolean' }).notNull().default(false),
 });
 
 /** A message to begin others from. Deleted, it stays for the messages that came from it. */

@@ -1,21 +1,21 @@
 import { Button, Skeleton } from 'antd';
 import { useEffect } from 'react';
-import { useNavigate } from 'react-router';
 import { clicksSentence, copyText, firstOpenSentence, personText, readersText } from '@kiraku/core/sentences';
 import type { MessageDetail } from '@kiraku/core/contract';
 import { untilTomorrow } from '@kiraku/core/time';
+import { useAppSelector } from '../shared/store/store.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import { MY_ZONE } from '../shared/time/zone.js';
 import { useMessageQuery } from '../shared/api/messageApi.js';
 import { usePersonActions } from '../today/usePersonActions.js';
-import { useReplyMutation } from '../shared/api/draftsApi.js';
+import { useReply } from '../shared/hooks/useReply.js';
 import styles from './sent.module.css';
 
 const MAX_COPIES_IN_CARD = 4;
 const MAX_LINKS_IN_CARD = 4;
 
 /** What is done with the row that has the keyboard, by key. */
-export const GLANCE_KEYS = { w: 'write', l: 'later' } as const;
+export const GLANCE_KEYS = { r: 'reply', l: 'later', d: 'done' } as const;
 export type GlanceAction = (typeof GLANCE_KEYS)[keyof typeof GLANCE_KEYS];
 
 interface GlanceProps {
@@ -43,24 +43,22 @@ export function Glance({ id, top, action, done }: GlanceProps) {
 
 function Essentials({ detail, action, done }: { detail: MessageDetail } & Pick<GlanceProps, 'action' | 'done'>) {
   const now = useNow();
-  const navigate = useNavigate();
-  const [reply, { isLoading }] = useReplyMutation();
+  const areKeysOn = useAppSelector(({ keys }) => keys);
+  const [reply, isLoading] = useReply();
   const { summary, copies, links } = detail;
   const [first] = copies;
   const actions = usePersonActions(first?.personId ?? 0, first ? personText(first.recipient) : '');
 
-  const write = async () => {
-    const draft = await reply(summary.id).unwrap();
-    void navigate(`/write/${draft.id}`);
-  };
+  const write = () => reply(summary.id, null);
   const until = untilTomorrow(now, MY_ZONE);
-  const later = () => void actions.snooze(until);
+  const later = () => actions.snooze(until);
+  const resolve = () => actions.resolve();
 
   useEffect(() => {
     if (action === null) return;
     done();
-    if (action === 'write') void write();
-    else later();
+    const actionOf = { reply: write, later, done: resolve };
+    void actionOf[action]();
   });
 
   return (
@@ -83,11 +81,16 @@ function Essentials({ detail, action, done }: { detail: MessageDetail } & Pick<G
           Reply
         </Button>
         {first && (
-          <Button size="small" onClick={later} tabIndex={-1}>
-            Later: {until.label}
-          </Button>
+          <>
+            <Button size="small" onClick={() => void later()} tabIndex={-1}>
+              Later: {until.label}
+            </Button>
+            <Button size="small" onClick={() => void resolve()} tabIndex={-1}>
+              Done
+            </Button>
+          </>
         )}
-        <span className="soft">On the row: Enter opens it, W replies, L is for later.</span>
+        {areKeysOn && <span className="soft">On the row: Enter opens it; R, L, D and S do the rest.</span>}
       </div>
     </>
   );

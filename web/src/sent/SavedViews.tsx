@@ -1,7 +1,12 @@
 import { Button, Dropdown, Form, Input, Popover } from 'antd';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { useForgetViewMutation, useSavedViewsQuery, useSaveViewMutation } from '../shared/api/sentApi.js';
+import {
+  useForgetViewMutation,
+  useSavedViewsQuery,
+  useSaveViewMutation,
+  useSetStartViewMutation,
+} from '../shared/api/sentApi.js';
 
 /** Views that were given a name, and the way to keep this one. */
 export function SavedViews({ query }: { query: string }) {
@@ -9,6 +14,7 @@ export function SavedViews({ query }: { query: string }) {
   const [, setParams] = useSearchParams();
   const [naming, setNaming] = useState(false);
   const [forget] = useForgetViewMutation();
+  const [setStart] = useSetStartViewMutation();
   const current = views.find((view) => view.query === query);
   return (
     <Popover
@@ -26,10 +32,21 @@ export function SavedViews({ query }: { query: string }) {
             ...views.map(({ id, name }) => ({ key: `view ${id}`, label: name })),
             ...(views.length > 0 ? [{ type: 'divider' as const }] : []),
             { key: 'keep', label: 'Save this view …', disabled: query === '' },
-            ...(current ? [{ key: 'forget', label: `Delete “${current.name}”` }] : []),
+            ...(current
+              ? [
+                  {
+                    key: 'start',
+                    label: current.isStart
+                      ? `Do not start with “${current.name}”`
+                      : `Start Sent with “${current.name}”`,
+                  },
+                  { key: 'forget', label: `Delete “${current.name}”` },
+                ]
+              : []),
           ],
           onClick: ({ key }) => {
             if (key === 'keep') return setNaming(true);
+            if (key === 'start') return void setStart({ id: current!.id, isStart: !current!.isStart });
             if (key === 'forget') return void forget(current!.id);
             setParams(views.find(({ id }) => key === `view ${id}`)!.query);
           },

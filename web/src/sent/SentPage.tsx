@@ -8,6 +8,7 @@ import { SearchField } from '../shared/ui/SearchField.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { ExportButton } from './ExportButton.js';
 import { isNarrowed, ListSentence } from './ListSentence.js';
+import { QuickChoices } from './QuickChoices.js';
 import { SavedViews } from './SavedViews.js';
 import { addressOf, useSentInfiniteQuery, useSentTotalsQuery } from '../shared/api/sentApi.js';
 import { SentRows } from './SentRows.js';
@@ -63,7 +64,13 @@ export default function SentPage() {
             change({ words, sort: words === '' ? 'lastActivity' : view.words === '' ? 'relevance' : view.sort })
           }
         />
-        <Segmented value={form} options={FORMS} onChange={(as) => show(view, as)} aria-label="List or table" />
+        <Segmented
+          className={styles.forms}
+          value={form}
+          options={FORMS}
+          onChange={(as) => show(view, as)}
+          aria-label="List or table"
+        />
         <SavedViews query={query} />
         <ExportButton view={view} />
         <Button aria-pressed={chosen !== null} onClick={() => setChosen(chosen === null ? new Set() : null)}>
@@ -77,7 +84,10 @@ export default function SentPage() {
           <Link to="/write">Write your first message</Link>
         </Nothing>
       ) : (
-        <ListSentence view={view} totals={totals} onChange={change} />
+        <>
+          <QuickChoices view={view} more={form === 'table' ? { as: form } : {}} />
+          <ListSentence view={view} totals={totals} onChange={change} />
+        </>
       )}
       {isLoading && <Skeleton active title={false} paragraph={{ rows: 12 }} />}
       {chosen && <SelectionActions chosen={chosen} shown={messages} archived={view.archived} setChosen={setChosen} />}

@@ -23,7 +23,10 @@ interface SentRowProps {
 export const SentRow = memo(function SentRow({ message, found, isChosen, choose }: SentRowProps) {
   const now = useNow();
   const { tone, text } = messageStatus(message, now);
-  const [first, ...others] = message.recipients;
+  const [first] = message.recipients;
+  const others = message.recipients.length - 1;
+  // Of several the one who did something last: that is who matters.
+  const who = message.lastActor ?? first;
   const subject = message.subject || 'No subject';
   return (
     <div className={`${styles.row} ${isChosen === null ? '' : styles.choosing}`}>
@@ -37,10 +40,10 @@ export const SentRow = memo(function SentRow({ message, found, isChosen, choose 
       )}
       <div className={styles.cell}>
         <span className={styles.who}>
-          {first && personText(first)}
-          {others.length > 0 && <span className="soft"> and {others.length} more</span>}
+          {who && personText(who)}
+          {others > 0 && <span className="soft"> and {others} more</span>}
         </span>
-        <span className="soft">{message.company || (first?.name && first.address)}</span>
+        <span className={`${styles.company} soft`}>{message.company || (first?.name && first.address)}</span>
       </div>
       <div className={styles.cell}>
         <Link className={styles.link} to={`/sent/${message.id}`}>

@@ -1,6 +1,7 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useLayoutEffect, useRef, useState, type FocusEvent, type KeyboardEvent, type PointerEvent } from 'react';
 import type { MessageSummary } from '@kiraku/core/contract';
+import { useAppSelector } from '../shared/store/store.js';
 import { TrailAxis } from '../shared/ui/Trail.js';
 import { Glance, GLANCE_KEYS, type GlanceAction } from './Glance.js';
 import { SentRow } from './SentRow.js';
@@ -34,7 +35,7 @@ export function SentRows({ messages, found, chosen, choose }: SentRowsProps) {
     scrollMargin: top,
     getItemKey: (index) => messages[index]!.id,
   });
-  const glance = useGlance();
+  const glance = useGlance((id) => choose(id, !chosen?.has(id)), chosen !== null);
   const near = rows.getVirtualItems().find(({ index }) => messages[index]!.id === glance.id);
   return (
     <div className={styles.list}>
@@ -55,6 +56,7 @@ export function SentRows({ messages, found, chosen, choose }: SentRowsProps) {
                 ref={rows.measureElement}
                 data-index={index}
                 data-id={message.id}
+                data-row
                 aria-setsize={messages.length}
                 aria-posinset={index + 1}
                 style={{ transform: `translateY(${start - top}px)` }}
@@ -75,8 +77,14 @@ export function SentRows({ messages, found, chosen, choose }: SentRowsProps) {
   );
 }
 
-/** Which row one rests on, with the pointer or the keyboard, and what is asked of it by a key. */
-function useGlance() {
+/**
+ * Which row one rests on, with the pointer or the keyboard, and what is asked of it by a key.
+ *
+ * @param toggle selects a message, or not any more
+ * @param isSelecting then the essentials are not shown, and nothing is done with a row by itself
+ */
+function useGlance(toggle: (id: number) => void, isSelecting: boolean) {
+  const areKeysOn = useAppSelector(({ keys }) => keys);
   const [id, setId] = useState<number | null>(null);
   const [action, setDeed] = useState<GlanceAction | null>(null);
   const timer = useRef<number>(undefined);
@@ -100,11 +108,14 @@ function useGlance() {
     },
     onBlur: () => after(LINGER_MS, null),
     onKeyDown: (event: KeyboardEvent<HTMLDivElement>) => {
-      moveFocus(event);
       if (event.key === 'Escape') setId(null);
-      const asked = GLANCE_KEYS[event.key as keyof typeof GLANCE_KEYS];
-      if (!asked || !(event.target as HTMLElement).matches(`.${styles.link}`) || event.ctrlKey || event.metaKey) return;
-      setId(rowOf(event.target as HTMLElement));
+      const row = (event.target as HTMLElement).matches(`.${styles.link}`) ? rowOf(event.target as HTMLElement) : null;
+      if (row === null || !areKeysOn || event.ctrlKey || event.metaKey || event.altKey) return;
+      const key = event.key.toLowerCase();
+      const asked = GLANCE_KEYS[key as keyof typeof GLANCE_KEYS];
+      if (key === 's') toggle(row);
+      if (!asked || isSelecting) return;
+      setId(row);
       setDeed(asked);
     },
   };
@@ -115,15 +126,4 @@ function useGlance() {
 function rowOf(element: HTMLElement): number | null {
   const row = element.closest<HTMLElement>('li[data-id]');
   return row && Number(row.dataset['id']);
-}
-
-/** Arrow keys go from row to row. */
-function moveFocus(event: KeyboardEvent<HTMLDivElement>): void {
-  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-  if (!step) return;
-  const links = [...event.currentTarget.querySelectorAll<HTMLElement>(`a.${styles.link}`)];
-  const next = links[links.indexOf(document.activeElement as HTMLElement) + step];
-  if (!next) return;
-  event.preventDefault();
-  next.focus();
 }

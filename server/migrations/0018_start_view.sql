@@ -1,0 +1,1 @@
+ALTER TABLE `saved_view` ADD `is_start` integer DEFAULT false NOT NULL;
