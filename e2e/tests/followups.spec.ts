@@ -66,7 +66,7 @@ test('a reminder comes back when no reply has come, and rests when one does', as
   await expect(waiting.getByRole('listitem').filter({ hasText: subject })).toContainText('if there is no reply');
 
   await page.goto(`${world.desk}/today`);
-  await expect(page.getByRole('heading', { name: 'Get in touch' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^Contact next/ })).toBeVisible();
   // What the page loads later is here before the server stops.
   await page.waitForFunction(() =>
     performance.getEntriesByType('resource').some(({ name }) => /\/Due-[^/]*\.js$/.test(name)),

@@ -43,7 +43,7 @@ test('an open notifies at once, and desk, band, list and Today agree', async ({ 
   await page.goto(`${world.desk}/sent`);
   const today = await page.context().newPage();
   await today.goto(`${world.desk}/today`);
-  await expect(today.getByRole('heading', { name: 'Get in touch' })).toBeVisible();
+  await expect(today.getByRole('heading', { name: /^Contact next/ })).toBeVisible();
   await opened(browser, world, 'ada@agree.example', 'They agree');
   const notification = page.getByRole('region', { name: /^Notifications/ });
   await expect(notification.getByRole('link', { name: 'ada@agree.example opened “They agree”' })).toBeVisible();

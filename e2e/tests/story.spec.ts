@@ -16,7 +16,7 @@ test('a message is written, sent, opened and followed, and the desk is notified 
   await expect(page.getByText('This is not the passphrase')).toBeVisible();
   await page.getByLabel('Passphrase').fill('felt and reed');
   await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByRole('heading', { name: 'Get in touch' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^Contact next/ })).toBeVisible();
 
   await page.getByRole('banner').getByRole('button', { name: 'Write' }).click();
   await page.getByLabel('To', { exact: true }).fill('Ada Quill <ada@quillworks.example>');
@@ -77,10 +77,14 @@ test('a message is written, sent, opened and followed, and the desk is notified 
     'Opened once, just now; clicked “the data sheet”',
   );
   await expect(page.getByLabel('Links and files in the message').getByText('clicked once')).toBeVisible();
-  const history = page.getByRole('region', { name: 'Activity' }).getByRole('listitem');
+  // One line for the sitting, and its events below it.
+  const sitting = page.locator('.sittings-sitting');
+  const history = sitting.locator('.sittings-events li');
+  await expect(sitting).toHaveCount(1);
+  await expect(sitting).toContainText(/Ada Quill opened it and clicked “the data sheet”.*phone/);
   await expect(history).toHaveCount(2);
   await expect(history.first()).toContainText('Clicked “the data sheet”');
-  await expect(history.last()).toContainText(/Opened the message.*phone/);
+  await expect(history.last()).toContainText('Opened the message');
 
   await world.killServer();
   await expect(page.getByText('Not connected')).toBeVisible();
@@ -211,7 +215,7 @@ test('a draft survives a reload, is not overwritten by another window, and comes
   await expect(other.getByRole('link', { name: 'Half a message, elsewhere' })).toBeVisible();
   await expect(other.getByRole('link', { name: 'Half a message, here' })).toBeVisible();
 
-  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('region', { name: 'Message' }).getByRole('button', { name: 'More' }).click();
   await page.getByRole('menuitem', { name: 'Delete' }).click();
   await expect(other.getByRole('link', { name: 'Half a message, here' })).toBeHidden();
   await page.getByRole('button', { name: 'Restore' }).click();
@@ -272,7 +276,8 @@ test('the first start leads through set-up to an empty desk', async ({ emptyWorl
   await passphrase.fill('felt and reed');
   await page.getByRole('button', { name: 'Start' }).click();
   await expect(page.getByRole('heading', { name: 'Nothing sent yet' })).toBeVisible();
-  await page.getByRole('link', { name: 'Drafts' }).click();
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('menuitem', { name: 'Drafts' }).click();
   await expect(page.getByRole('heading', { name: 'No drafts' })).toBeVisible();
   await page.goto(`${emptyWorld.desk}/settings/sign-in`);
   await expect(page.getByText('This browser, signed in just now')).toBeVisible();

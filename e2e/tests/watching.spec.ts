@@ -74,7 +74,7 @@ test('the list’s sentence narrows it, its address says so, and a view is kept 
   await page.getByRole('button', { name: /^Sorted by/ }).click();
   await page.getByRole('menuitem', { name: 'opens', exact: true }).click();
   await expect(page).toHaveURL(/sort=opens/);
-  await expect(page.getByRole('main').getByRole('listitem').first()).toContainText('Opened');
+  await expect(page.getByRole('main').getByRole('listitem').first()).toContainText('Panels for the reading room');
 
   // What one fills in is loaded when it is opened.
   await page.getByRole('button', { name: /^What else/ }).click();
@@ -204,12 +204,12 @@ test('as a table, a press on a column’s head sorts it, and columns are chosen'
 test('Today proposes who is reading, within a moment, and lets them be resolved', async ({ world, page, browser }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/today`);
-  await expect(page.getByRole('heading', { name: 'Get in touch' })).toBeVisible();
-  await expect(page.locator('.today-proposal').first()).toBeVisible();
-  const proposed = (await page.locator('.today-proposal').allTextContents()).join();
+  await expect(page.getByRole('heading', { name: /^Contact next/ })).toBeVisible();
+  await expect(page.locator('.today-row').first()).toBeVisible();
+  const proposed = (await page.locator('.today-row').allTextContents()).join();
   const someone = (await withoutSign(page, world)).find((one) => !proposed.includes(one.name))!;
   const { name } = someone;
-  const mine = page.locator('.today-proposal').filter({ hasText: name });
+  const mine = page.locator('.today-row').filter({ hasText: name });
   await expect(mine).toHaveCount(0);
   await openedBy(browser, world, someone);
   await expect(mine).toContainText('Reading it right now');
@@ -240,7 +240,7 @@ test('resting on a row shows the essentials, and the keyboard writes on and snoo
   await expect(page.getByText('Marit Oakes is hidden until tomorrow morning')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await row.focus();
-  await page.keyboard.press('w');
+  await page.keyboard.press('r');
   await expect(page).toHaveURL(/\/write\/\d+$/);
 });
 
@@ -252,6 +252,7 @@ test('the chart narrows the history, by dragging and without, and the history by
   await page.goto(`${world.desk}/sent?words=reading%20room`);
   await panelsRow(page).click();
   const history = page.getByRole('region', { name: 'Activity' }).getByRole('listitem');
+  await page.getByRole('button', { name: 'Show the chart' }).click();
   await expect(page.locator('.chart-box svg')).toBeVisible();
   await expect(history.first()).toBeVisible();
   const all = await history.count();
@@ -290,10 +291,9 @@ test('a message’s page goes on paper without what is pressed', async ({ world,
   await signedIn(page, world);
   await page.goto(`${world.desk}/sent?words=reading%20room`);
   await panelsRow(page).click();
-  await expect(page.getByRole('button', { name: 'Print, or save as PDF' })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Activity' }).getByRole('listitem').first()).toBeVisible();
   await page.emulateMedia({ media: 'print' });
-  for (const hidden of ['Reply', 'Zoom in', 'Facts'])
+  for (const hidden of ['Reply', 'Show the chart', 'Facts'])
     await expect(page.getByRole('button', { name: hidden }).first()).toBeHidden();
   await expect(page.getByRole('banner')).toBeHidden();
   await expect(page.locator('#notifications')).toHaveCSS('display', 'none');

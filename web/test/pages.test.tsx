@@ -26,7 +26,7 @@ const PAGES: [name: string, page: ComponentType, path: string, empty: unknown, s
     { reminders: [], plans: [], replyProblem: null },
     /No follow-ups yet/,
   ],
-  ['today', TodayPage, '/api/today', { proposals: [], more: 0, noSign: [], noSignTotal: 0 }, /Nobody/],
+  ['today', TodayPage, '/api/today', { proposals: [], more: 0, noSignTotal: 0 }, /Nobody/],
 ];
 
 let network: Network;

@@ -4,6 +4,7 @@ import { RouterProvider } from 'react-router';
 import type { Light } from '@kiraku/core/look';
 import { router } from './router.js';
 import { useAppSelector } from '../shared/store/store.js';
+import { useIsPhone } from '../shared/hooks/useIsPhone.js';
 import { applyPalette, themeFor } from './theme.js';
 
 const darkSystem = window.matchMedia('(prefers-color-scheme: dark)');
@@ -26,10 +27,11 @@ function useLight(): Light {
 /** Theme and router. */
 export function Root() {
   const light = useLight();
+  const isPhone = useIsPhone();
   useLayoutEffect(() => applyPalette(light, document.documentElement), [light]);
   return (
     <ConfigProvider
-      theme={themeFor(light)}
+      theme={themeFor(light, isPhone)}
       csp={{ nonce }}
       button={{ autoInsertSpace: false }}
       // Within the page's landmark, where assistive technology finds them.

@@ -17,7 +17,7 @@ export function SignedIn() {
   // Only where nothing is known yet: whoever is in the middle of a message keeps it while the connection is away.
   if (!session) return error ? <LoadFailed error={error} retry={() => void refetch()} /> : <HydrateFallback />;
   if (!session.setUp) return <Navigate to="/set-up" replace />;
-  if (!session.signedIn) return <Navigate to={`/sign-in?to=${encodeURIComponent(pathname)}`} replace />;
+  if (!session.signedIn) return <Navigate to={`/sign-in?to=${encodeURIComponent(pathname + search)}`} replace />;
   if (renewed !== null) return <Navigate to={renewed} replace />;
   return <Formatted session={session} />;
 }

@@ -1,6 +1,7 @@
 import { App } from 'antd';
 import { createBrowserRouter, Navigate, Outlet, type LazyRouteFunction, type RouteObject } from 'react-router';
 import type { ComponentType } from 'react';
+import { useIsPhone } from '../shared/hooks/useIsPhone.js';
 import { NOTIFICATIONS } from './Layout.js';
 import { RouteFailed } from './RouteFailed.js';
 import { HydrateFallback, SignedIn } from './SignedIn.js';
@@ -50,11 +51,13 @@ export const router = createBrowserRouter([
 
 /** Notifications, questions and undoing, over every page. */
 function Messages() {
+  const isPhone = useIsPhone();
   return (
     <App
       notification={{
-        placement: 'bottomRight',
-        stack: { threshold: 3 },
+        // On a phone they stand above the page, not over it.
+        placement: isPhone ? 'top' : 'bottomRight',
+        stack: isPhone ? false : { threshold: 3 },
         // First on the page, so that they are the first that the keyboard comes to.
         getContainer: () => document.getElementById(NOTIFICATIONS) ?? document.body,
       }}

@@ -3,14 +3,18 @@ import { PALETTES, paletteProperties, type Light } from '@kiraku/core/look';
 
 const TEXT_FONT = "'Zen Kaku Gothic New', 'Helvetica Neue', Arial, sans-serif";
 
-export function themeFor(light: Light): ThemeConfig {
+const FINGER_PX = 44;
+
+/** @param isPhone with controls as high as a finger needs (WCAG 2.2, 2.5.5) */
+export function themeFor(light: Light, isPhone: boolean): ThemeConfig {
   const palette = PALETTES[light];
   return {
     algorithm: light === 'dark' ? theme.darkAlgorithm : theme.defaultAlgorithm,
     token: {
       fontFamily: TEXT_FONT,
-      fontSize: 14,
+      fontSize: 15,
       borderRadius: 3,
+      ...(isPhone && { controlHeight: FINGER_PX, controlHeightSM: FINGER_PX, controlHeightLG: FINGER_PX + 4 }),
       wireframe: false,
       colorPrimary: palette.indigo,
       colorInfo: palette.indigo,

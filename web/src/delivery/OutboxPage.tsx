@@ -48,7 +48,7 @@ export default function OutboxPage() {
 function OutboxRow({ copy }: { copy: OutboxCopy }) {
   const { copyId, messageId, recipient, subject, state, attempts, nextAttemptAt, createdAt, lastError } = copy;
   return (
-    <li>
+    <li data-row>
       <div>
         <span>{personText(recipient)}</span>
         <Link to={`/sent/${messageId}`}>{subject || 'No subject'}</Link>

@@ -33,7 +33,7 @@ export default function DraftsPage() {
           <p className={pageStyles.sentence}>{counted(total, 'draft')}, newest first.</p>
           <ul className={styles.drafts}>
             {drafts.map((draft) => (
-              <li key={draft.id}>
+              <li key={draft.id} data-row>
                 <span>{peopleText(draft.recipients, 'No recipient yet')}</span>
                 <Link to={`/write/${draft.id}`}>{draft.subject || 'No subject yet'}</Link>
                 <span className="soft">

@@ -18,9 +18,9 @@ export async function askSystem(): Promise<SystemState> {
   return Notification.permission;
 }
 
-/** Starts what shows notifications and takes pushes, where it may. */
+/** Starts what shows notifications, takes pushes and shared files, and says when the server cannot be reached. */
 export async function startWorker(): Promise<void> {
-  if (systemState() === 'granted') await navigator.serviceWorker.register(WORKER);
+  if ('serviceWorker' in navigator) await navigator.serviceWorker.register(WORKER);
 }
 
 /** Shows a desktop notification. What has the same tag is replaced. */

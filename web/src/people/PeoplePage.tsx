@@ -33,7 +33,7 @@ export default function PeoplePage() {
   const words = params.get('words') ?? '';
   const order = PEOPLE_ORDERS.find((one) => one === params.get('order')) ?? 'name';
   const form = params.get('as') === 'companies' ? 'companies' : 'people';
-  const [bringing, setBringing] = useState(false);
+  const [bringing, setBringing] = useState(params.has('import'));
   const change = (part: Record<string, string>) =>
     setParams(
       Object.entries({ words, order, as: form, ...part }).filter(

@@ -26,6 +26,7 @@ export function PeopleRows({ people }: { people: PersonRow[] }) {
     <ul ref={list} className={`${styles.list} ${styles.windowed}`} style={{ height: rows.getTotalSize() }}>
       {rows.getVirtualItems().map(({ index, key, start }) => (
         <li
+          data-row
           key={key}
           ref={rows.measureElement}
           data-index={index}

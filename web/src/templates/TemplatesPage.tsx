@@ -45,7 +45,7 @@ export default function TemplatesPage() {
             )}
             <ul className={templateChoicesStyles.templateChoices}>
               {data.map((one) => (
-                <li key={one.id}>
+                <li key={one.id} data-row>
                   <Button type="link" onClick={() => setChosen(one)} aria-current={one.id === chosen?.id}>
                     {one.name}
                   </Button>

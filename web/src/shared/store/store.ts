@@ -3,6 +3,7 @@ import { useDispatch, useSelector } from 'react-redux';
 import { unseenSlice } from './unseenSlice.js';
 import { api } from '../api/api.js';
 import { listeners, onPushed } from '../api/pushed.js';
+import { keysSlice } from './keysSlice.js';
 import { lightSlice } from './lightSlice.js';
 import { liveSlice } from './liveSlice.js';
 
@@ -12,6 +13,7 @@ export const store = configureStore({
     unseen: unseenSlice.reducer,
     light: lightSlice.reducer,
     live: liveSlice.reducer,
+    keys: keysSlice.reducer,
   },
   middleware: (standard) =>
     standard({

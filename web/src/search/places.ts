@@ -1,0 +1,45 @@
+import { PAGES } from '../shared/pages.js';
+
+/** A place that can be gone to by its name; `words` are others by which one might look for it. */
+interface Place {
+  label: string;
+  path: string;
+  words: string;
+}
+
+const ACTIONS: Place[] = [
+  { label: 'Write a message', path: '/write', words: 'new compose email mail send' },
+  { label: 'Import people', path: '/people?import=1', words: 'csv sheet contacts address book' },
+];
+
+const SETTINGS: Place[] = [
+  { label: 'Name and address', path: '/settings', words: 'sender account outgoing smtp server' },
+  { label: 'Signature', path: '/settings', words: 'signature footer' },
+  { label: 'Light or dark', path: '/settings', words: 'theme dark mode colours' },
+  { label: 'Time format', path: '/settings', words: 'clock date 12 24 hours' },
+  { label: 'Other mail apps', path: '/settings', words: 'submission smtp phone program' },
+  { label: 'DKIM', path: '/settings', words: 'dkim sign key dns' },
+  { label: 'Tracking of new messages', path: '/settings', words: 'opens clicks default disclosure' },
+  { label: 'Mailbox for replies', path: '/settings/mailbox', words: 'imap lmtp replies receipts incoming' },
+  { label: 'Notifications', path: '/settings/notifications', words: 'push sound desktop quiet hours mute email' },
+  { label: 'What counts', path: '/settings/counting', words: 'machines robots own devices networks rules judge' },
+  { label: 'Files: conversion and limits', path: '/settings/files', words: 'office documents download view only' },
+  { label: 'Passphrase and sign-in', path: '/settings/sign-in', words: 'password session sign out privacy retention' },
+];
+
+/** Everything that has a name of its own: what to do, the pages, the settings. */
+export const PLACES: readonly { kind: string; places: readonly Place[] }[] = [
+  { kind: 'Action', places: ACTIONS },
+  { kind: 'Page', places: PAGES.map(({ label, path }) => ({ label, path, words: '' })) },
+  { kind: 'Setting', places: SETTINGS },
+];
+
+/** Whether each of some words begins a word of the place. */
+export function isFound({ label, words }: Pick<Place, 'label' | 'words'>, searched: string): boolean {
+  const own = `${label} ${words}`.toLowerCase().split(/[\s:,]+/);
+  return searched
+    .toLowerCase()
+    .split(/\s+/)
+    .filter(Boolean)
+    .every((part) => own.some((word) => word.startsWith(part)));
+}
