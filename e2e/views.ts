@@ -173,7 +173,7 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
       await page.keyboard.press('f');
       await page.getByRole('combobox', { name: 'Search everything' }).fill('marit');
       await expect(page.getByRole('listbox')).toBeAttached();
-      await expect(page.getByText('Panels for the reading room').first()).toBeVisible();
+      await expect(page.locator('.ant-select-item-option').filter({ hasText: 'Panels' }).first()).toBeVisible();
     },
   ],
   [
@@ -210,7 +210,7 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
     'Templates',
     async (page, world) => {
       await page.goto(`${world.desk}/templates`);
-      await page.getByRole('button', { name: 'First email' }).click();
+      await page.getByRole('button', { name: 'First email', exact: true }).click();
       await expect(page.getByRole('textbox', { name: 'Template' })).toBeVisible();
     },
   ],

@@ -138,7 +138,7 @@ test('a picture is put in, pasted words are cleaned, and a message repeats', asy
   const png = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==';
   const [chooser] = await Promise.all([
     page.waitForEvent('filechooser'),
-    page.getByRole('button', { name: 'Picture' }).click(),
+    page.getByRole('button', { name: 'Picture', exact: true }).click(),
   ]);
   await chooser.setFiles({ name: 'wall.png', mimeType: 'image/png', buffer: Buffer.from(png, 'base64') });
   await expect(message.getByRole('img', { name: 'wall' })).toBeVisible();

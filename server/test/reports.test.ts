@@ -1,4 +1,4 @@
-import type { ReportView, TemplateView } from '@kiraku/core/contract';
+import type { ReportView, TemplateRow, TemplateView } from '@kiraku/core/contract';
 import { DAY, HOUR } from '@kiraku/core/time';
 import { Desk, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
@@ -59,6 +59,8 @@ test('what was sent is told by what became of it, as far as there was time and i
   expect(view.weeks.at(-1)).toMatchObject({ messages: 4, read: 2, replied: 0 });
   expect(view.templates).toMatchObject([{ name: 'First approach', messages: 1, read: { n: 1, of: 1 } }]);
 
+  const [row] = await desk.json<TemplateRow[]>('GET', '/api/templates');
+  expect(row).toMatchObject({ id: template.id, messages: 1, replied: 0, lastSentAt: expect.any(Number) });
   await desk.call('DELETE', `/api/templates/${template.id}`);
   expect((await report()).templates).toMatchObject([{ name: 'First approach' }]);
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { linksOf, textOf, withLink } from '../src/write/linksOf.js';
+import { textOf } from '../src/shared/editor/textOf.js';
+import { linksOf, withLink } from '../src/write/linksOf.js';
 
 const HTML =
   '<p>See <a href="https://a.example/price">the <b>price</b>\n list</a>, <a href="mailto:x@y.example">mail me</a> or ' +

@@ -48,6 +48,12 @@ const show = (Shown: ComponentType) =>
   );
 
 const asked = (path: string) => network.asks(path);
+const NO_FOLLOWUPS = { reminders: [], plans: [], replyProblem: null };
+
+/** What a page asks for beside what it is about. */
+async function respondToOthers(path: string): Promise<void> {
+  if (path === '/api/today') await (await asked('/api/followups')).respond(NO_FOLLOWUPS);
+}
 
 describe.each(PAGES)('the page of %s', (_name, page, path, empty, says) => {
   test('says what is wrong where it cannot be loaded, and loads it again', async () => {
@@ -66,6 +72,7 @@ describe.each(PAGES)('the page of %s', (_name, page, path, empty, says) => {
   test('loads what could not be loaded by itself once the connection is back', async () => {
     show(page);
     await act(async () => (await asked(path)).fail());
+    await act(() => respondToOthers(path));
     await screen.findByText('Kiraku cannot be reached');
     await act(async () => void store.dispatch(liveSlice.actions.changed('lost')));
     await act(async () => void store.dispatch(liveSlice.actions.changed('live')));
@@ -77,6 +84,7 @@ describe.each(PAGES)('the page of %s', (_name, page, path, empty, says) => {
   test('says so where there is nothing yet', async () => {
     show(page);
     await act(async () => (await asked(path)).respond(empty));
+    await act(() => respondToOthers(path));
     await waitFor(() => expect(document.body.textContent).toMatch(says));
   });
 });

@@ -255,6 +255,14 @@ export interface TemplateView {
   updatedAt: number;
 }
 
+/** A template in their list, with what became of the messages that began with it. */
+export interface TemplateRow extends TemplateView {
+  /** How many were sent, when last, and how many of them were replied to. */
+  messages: number;
+  lastSentAt: number | null;
+  replied: number;
+}
+
 export interface SignatureView {
   id: number;
   name: string;

@@ -1,6 +1,7 @@
 export * from './block.js';
 export * from './claims.js';
 export * from './kinds.js';
+export * from './library.js';
 export * from './limits.js';
 export * from './names.js';
 export * from './pages.js';

@@ -24,6 +24,11 @@ export const DEFAULT_VIEW: ListView = {
 /** What shows no sign after a week: the list behind the number that Today gives. */
 export const NO_SIGN_VIEW: ListView = { ...DEFAULT_VIEW, show: 'no-sign', sent: 'over-week-ago', sort: 'sent' };
 
+/** Views that are there without anybody having saved them. */
+export const BUILT_IN_VIEWS: readonly { name: string; view: ListView }[] = [
+  { name: 'Last month’s unopened', view: { ...DEFAULT_VIEW, show: 'no-sign', sent: 'last-month' } },
+];
+
 type Reader = (text: string) => unknown;
 const asText: Reader = (text) => text;
 const asFlag: Reader = (text) => text === 'true';

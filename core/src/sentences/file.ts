@@ -1,5 +1,6 @@
 import type { FileReading, FileUse, FileVersion, FileView, SentFile, Visit } from '../contract/file.js';
 import { fileWords } from '../files/block.js';
+import type { FileOrder } from '../files/library.js';
 import { pageNow, readMs, type PageSum } from '../files/pages.js';
 import { sizeWords } from '../files/names.js';
 import { capital, counted, dateWords, SECOND, whenWords } from '../time/words.js';
@@ -110,10 +111,19 @@ export function olderReadingsSentence(count: number): string {
   return `${counted(count, 'older reading')} ${count === 1 ? 'is' : 'are'} in the export.`;
 }
 
-/** How many files there are, and how large all their versions are together. */
-export function librarySentence(files: readonly FileView[]): string {
+/** What the library is sorted by. */
+export const FILE_ORDER_TEXTS: Record<FileOrder, string> = {
+  added: 'Newest first',
+  name: 'By name',
+  sent: 'Most sent first',
+  viewed: 'Last viewed first',
+};
+
+/** How many files there are, how large all their versions are together, and how many of them are shown. */
+export function librarySentence(files: readonly FileView[], shown: number): string {
   const bytes = files.flatMap(({ versions }) => versions).reduce((sum, { size }) => sum + size, 0);
-  return `${counted(files.length, 'file')} with ${sizeWords(bytes)} in all versions, newest first. Drop files here to add them.`;
+  const some = shown < files.length ? `${shown} of ` : '';
+  return `${some}${counted(files.length, 'file')} with ${sizeWords(bytes)} in all versions. Drop files here to add them.`;
 }
 
 /** “PDF, 2.1 MB, 12 pages, version 3”. */

@@ -1,5 +1,7 @@
+import type { TemplateRow } from '../contract/message.js';
 import type { Comparison, Rate, ReportView, Spread, WeekOutcome } from '../contract/report.js';
-import { counted, durationWords } from '../time/words.js';
+import { capital, counted, durationWords, whenWords } from '../time/words.js';
+import { joined, times } from './words.js';
 
 /** “64 of 80, 80 %, likely between 70 and 87 %.”; what can be said where there is nothing to count. */
 export function rateSentence({ n, of, share, low, high }: Rate): string {
@@ -15,6 +17,15 @@ export function comparisonSentence(comparison: Comparison | null): string {
   if (high < 0)
     return `Replied to less often than the others, by ${percent(-high)} to ${percent(-low)} in 100 messages.`;
   return 'No clear difference from the others: it may be chance.';
+}
+
+/** How often a template was used, and when last: “Used 12 times, last on 20 Nov”. */
+export function templateUseText(
+  { messages, lastSentAt }: Pick<TemplateRow, 'messages' | 'lastSentAt'>,
+  now: number,
+): string {
+  if (messages === 0) return 'Not used yet';
+  return joined([capital(times('used', messages)), lastSentAt !== null && `last ${whenWords(lastSentAt, now)}`], ', ');
 }
 
 /** How soon: “Half within 2 hours; a quarter within 10 minutes, three quarters within 1 day.” */

@@ -1,6 +1,13 @@
 import type { Comparison } from '@kiraku/core/contract';
 import { compare, rateOf } from '@kiraku/core/reports';
-import { comparisonSentence, rateSentence, reportSizeSentence, spreadSentence, weekText } from '@kiraku/core/sentences';
+import {
+  comparisonSentence,
+  rateSentence,
+  reportSizeSentence,
+  spreadSentence,
+  templateUseText,
+  weekText,
+} from '@kiraku/core/sentences';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 
 test('nothing is said of what was not counted, and a few prove nothing', () => {
@@ -44,4 +51,13 @@ test('a week is named by its Monday', () => {
   expect(weekText({ monday: '2026-11-23', messages: 1, read: 1, replied: 0 }, '23 Nov')).toBe(
     'Week of 23 Nov: 1 message, 1 read, 0 replied',
   );
+});
+
+test.each([
+  [0, null, 'Not used yet'],
+  [1, 5 * MINUTE, 'Used once, last 5 minutes ago'],
+  [12, 2 * HOUR, 'Used 12 times, last 2 hours ago'],
+])('a template that %d messages began with', (messages, ageMs, text) => {
+  const now = Date.UTC(2026, 10, 24);
+  expect(templateUseText({ messages, lastSentAt: ageMs === null ? null : now - ageMs }, now)).toBe(text);
 });

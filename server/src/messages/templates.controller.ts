@@ -2,7 +2,13 @@ import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Put
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsOptional, IsString, Length, MaxLength, ValidateNested } from 'class-validator';
-import type { SignatureView, TemplateView, SignatureRequest, TemplateRequest } from '@kiraku/core/contract';
+import type {
+  SignatureRequest,
+  SignatureView,
+  TemplateRequest,
+  TemplateRow,
+  TemplateView,
+} from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { Clock } from '../environment/clock.js';
 import { notFound } from '../http/problem.js';
@@ -44,8 +50,8 @@ export class TemplatesController {
   ) {}
 
   @Get('templates')
-  @ApiOperation({ summary: 'Templates' })
-  list(): TemplateView[] {
+  @ApiOperation({ summary: 'Templates, with what became of the messages that began with each' })
+  list(): TemplateRow[] {
     return this.templates.templates();
   }
 

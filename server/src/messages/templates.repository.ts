@@ -1,8 +1,8 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, eq, isNull } from 'drizzle-orm';
-import type { SignatureView, TemplateView } from '@kiraku/core/contract';
+import { and, asc, count, eq, isNull, max, sql } from 'drizzle-orm';
+import type { SignatureView, TemplateRow, TemplateView } from '@kiraku/core/contract';
 import { DATABASE, type Database } from '../store/database.js';
-import { signature, template } from '../store/schema.js';
+import { message, signature, template } from '../store/schema.js';
 
 const TEMPLATE = {
   id: template.id,
@@ -20,11 +20,18 @@ export type TemplateContent = Omit<TemplateView, 'id' | 'updatedAt'>;
 export class TemplatesRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  templates(): TemplateView[] {
+  templates(): TemplateRow[] {
     return this.database
-      .select(TEMPLATE)
+      .select({
+        ...TEMPLATE,
+        messages: count(message.id),
+        lastSentAt: max(message.sentAt),
+        replied: sql<number>`count(*) filter (where ${message.replies} > 0)`,
+      })
       .from(template)
+      .leftJoin(message, and(eq(message.templateId, template.id), eq(message.state, 'sent')))
       .where(isNull(template.deletedAt))
+      .groupBy(template.id)
       .orderBy(asc(template.name))
       .all();
   }

@@ -1,9 +1,13 @@
-import { Skeleton } from 'antd';
-import { Link } from 'react-router';
-import { librarySentence, newestVersionText, sentText, viewsText } from '@kiraku/core/sentences';
+import { Button, Select, Skeleton } from 'antd';
+import { lazy, Suspense } from 'react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import { FILE_ORDER_TEXTS, librarySentence, newestVersionText, sentText, viewsText } from '@kiraku/core/sentences';
 import type { FileView } from '@kiraku/core/contract';
+import { FILE_ORDERS, foundFiles } from '@kiraku/core/files';
 import { useNow } from '../shared/hooks/useNow.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { SearchField } from '../shared/ui/SearchField.js';
+import { contentUrl } from '../shared/api/filesApi.js';
 import { Nothing } from '../shared/ui/Nothing.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { ChooseFiles } from './ChooseFiles.js';
@@ -14,11 +18,23 @@ import fileRowsStyles from '../shared/ui/fileRows.module.css';
 import pageStyles from '../shared/ui/page.module.css';
 import styles from './files.module.css';
 
+// With what draws pages.
+const Thumbnail = lazy(() => import('./Thumbnail.js'));
+
 /** The library: every file that was sent, or is to be. */
 export default function FilesPage() {
   usePageTitle('Files');
   const { data, error, isLoading, refetch } = useLibrary();
   const { uploads, begin, tryAgain, cancel } = useUploads(() => undefined);
+  const [params, setParams] = useSearchParams();
+  const words = params.get('words') ?? '';
+  const order = FILE_ORDERS.find((one) => one === params.get('order')) ?? 'added';
+  const shown = foundFiles(data ?? [], words, order);
+  const change = (part: Record<string, string>) =>
+    setParams(
+      Object.entries({ words, order, ...part }).filter(([, value]) => value !== '' && value !== 'added'),
+      { replace: true },
+    );
   return (
     <div
       className={styles.files}
@@ -28,13 +44,25 @@ export default function FilesPage() {
         for (const file of event.dataTransfer.files) void begin(file);
       }}
     >
-      <div className={styles.head}>
+      <div className={pageStyles.listHead}>
         <h1>Files</h1>
+        {data && data.length > 0 && (
+          <>
+            <SearchField words={words} placeholder="Search names" onChange={(next) => change({ words: next })} />
+            <Select
+              value={order}
+              aria-label="Sorted by"
+              options={FILE_ORDERS.map((value) => ({ value, label: FILE_ORDER_TEXTS[value] }))}
+              onChange={(next) => change({ order: next })}
+              popupMatchSelectWidth={false}
+            />
+          </>
+        )}
         <ChooseFiles multiple onChoose={(file) => void begin(file)}>
           Add files
         </ChooseFiles>
       </div>
-      {data && data.length > 0 && <p className={pageStyles.sentence}>{librarySentence(data)}</p>}
+      {data && data.length > 0 && <p className={pageStyles.sentence}>{librarySentence(data, shown.length)}</p>}
       <UploadList uploads={uploads} onTryAgain={tryAgain} onCancel={cancel} />
       {isLoading && <Skeleton active title={false} paragraph={{ rows: 6 }} />}
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
@@ -44,7 +72,7 @@ export default function FilesPage() {
         </Nothing>
       )}
       <ul className={styles.fileList} aria-label="All files">
-        {data?.map((file) => (
+        {shown.map((file) => (
           <FileRow key={file.id} file={file} />
         ))}
       </ul>
@@ -54,10 +82,12 @@ export default function FilesPage() {
 
 function FileRow({ file }: { file: FileView }) {
   const now = useNow();
+  const navigate = useNavigate();
   const { id, name, versions, messages, views } = file;
   const isDownloadOnly = versions[0]?.preparation === 'download-only';
   return (
     <li data-row>
+      <FirstPage file={file} />
       <Link to={`/files/${id}`} className={fileRowsStyles.fileName}>
         {name}
       </Link>
@@ -66,6 +96,28 @@ function FileRow({ file }: { file: FileView }) {
         {isDownloadOnly ? 'Download only' : sentText(messages)}
       </span>
       <span className={views === 0 ? 'soft' : undefined}>{viewsText(file, now)}</span>
+      <Button
+        href={`/write?file=${id}`}
+        onClick={(event) => (event.preventDefault(), void navigate(`/write?file=${id}`))}
+      >
+        Send
+      </Button>
     </li>
+  );
+}
+
+/** The first page, or the picture itself, small; an empty place where there is none. */
+function FirstPage({ file: { versions } }: { file: FileView }) {
+  const [newest] = versions;
+  if (newest?.kind === 'picture' && newest.preparation === 'ready')
+    return <img src={contentUrl(newest.id)} alt="" loading="lazy" className={styles.firstPage} />;
+  return (
+    <span className={styles.firstPage}>
+      {newest && newest.pages !== null && newest.preparation === 'ready' && (
+        <Suspense>
+          <Thumbnail versionId={newest.id} page={1} />
+        </Suspense>
+      )}
+    </span>
   );
 }

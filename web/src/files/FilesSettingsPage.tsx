@@ -1,7 +1,7 @@
 import { Checkbox, Form, InputNumber, Skeleton } from 'antd';
 import type { FileKind } from '@kiraku/core/contract';
 import { FormEnd } from '../shared/ui/FormEnd.js';
-import { SettingsPages } from '../shared/ui/SettingsPages.js';
+import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { useFilesSettingsQuery, useSaveFilesSettingsMutation } from '../shared/api/filesApi.js';
 import settingsStyles from '../shared/ui/settings.module.css';
@@ -28,9 +28,7 @@ export default function FilesSettingsPage() {
   const { data } = useFilesSettingsQuery(null);
   const [save, result] = useSaveFilesSettingsMutation();
   return (
-    <>
-      <h1>Settings</h1>
-      <SettingsPages />
+    <SettingsFrame>
       {!data && <Skeleton active title={false} />}
       {data && (
         <div className={settingsStyles.settings}>
@@ -89,6 +87,6 @@ export default function FilesSettingsPage() {
           </section>
         </div>
       )}
-    </>
+    </SettingsFrame>
   );
 }

@@ -1,11 +1,11 @@
 import { max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { pagesSentence, pageSumText, secondsText } from '@kiraku/core/sentences';
 import type { FileReading, FileVersion } from '@kiraku/core/contract';
 import { pageNow, pageSums, whereReadersStop } from '@kiraku/core/files';
 import { useNow } from '../shared/hooks/useNow.js';
-import { drawThumbnail } from './thumbnails.js';
+import Thumbnail from './Thumbnail.js';
 import styles from './files.module.css';
 
 const BAR = 34;
@@ -60,21 +60,4 @@ export function PageStrip({ version, readings, isNarrow = false }: Props) {
       <p className="soft">{pagesSentence(sums, stop)}</p>
     </>
   );
-}
-
-/** A page, drawn when it comes near the window. */
-function Thumbnail({ versionId, page }: { versionId: number; page: number }) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
-    const element = canvas.current!;
-    const observer = new IntersectionObserver(([entry]) => {
-      if (!entry?.isIntersecting) return;
-      observer.disconnect();
-      // Without it there is an empty page, which says as much.
-      drawThumbnail(element, versionId, page).catch(() => undefined);
-    });
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, [versionId, page]);
-  return <canvas ref={canvas} className={styles.thumbnail} aria-hidden="true" />;
 }

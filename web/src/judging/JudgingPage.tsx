@@ -7,7 +7,7 @@ import { problemOf } from '../shared/api/api.js';
 import { PrivacySettings } from '../privacy/PrivacySettings.js';
 import { DaysField } from '../shared/ui/DaysField.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
-import { SettingsPages } from '../shared/ui/SettingsPages.js';
+import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import {
@@ -40,9 +40,7 @@ export default function JudgingPage() {
   usePageTitle('What counts');
   const { data, error, refetch } = useJudgingQuery(null);
   return (
-    <>
-      <h1>Settings</h1>
-      <SettingsPages />
+    <SettingsFrame>
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
       {!data && !error && <Skeleton active title={false} paragraph={{ rows: 8 }} />}
       {data && (
@@ -66,7 +64,7 @@ export default function JudgingPage() {
           </section>
         </div>
       )}
-    </>
+    </SettingsFrame>
   );
 }
 

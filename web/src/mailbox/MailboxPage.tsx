@@ -10,7 +10,7 @@ import type {
 import { mailboxCheckedSentence, unreadMailProblem, unreadMailText } from '@kiraku/core/sentences';
 import { useNow } from '../shared/hooks/useNow.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
-import { SettingsPages } from '../shared/ui/SettingsPages.js';
+import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { RefusedMails } from '../refused/RefusedMails.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
@@ -44,9 +44,7 @@ export default function MailboxPage() {
   usePageTitle('Replies and receipts');
   const { data, error, refetch } = useMailboxQuery(null, { pollingInterval: 10_000 });
   return (
-    <>
-      <h1>Settings</h1>
-      <SettingsPages />
+    <SettingsFrame>
       {error && !data && <LoadFailed error={error} retry={() => void refetch()} />}
       {!data && !error && <Skeleton active title={false} paragraph={{ rows: 8 }} />}
       {data && (
@@ -69,7 +67,7 @@ export default function MailboxPage() {
           </section>
         </div>
       )}
-    </>
+    </SettingsFrame>
   );
 }
 

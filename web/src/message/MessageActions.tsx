@@ -60,7 +60,7 @@ export function MessageActions({ detail: { summary, copies } }: { detail: Messag
   return (
     <section aria-label="Actions" className={`${styles.actions} no-print`}>
       {callable && (
-        <Button type={isUrgent ? 'primary' : 'default'} href={telOf(callable.phone)}>
+        <Button type={isUrgent ? 'primary' : 'default'} href={telOf(callable.phone)} aria-keyshortcuts="C">
           Call {several ? personText(callable.recipient) : ''}
         </Button>
       )}
@@ -68,6 +68,7 @@ export function MessageActions({ detail: { summary, copies } }: { detail: Messag
         <>
           <Button
             loading={isReplying}
+            aria-keyshortcuts="R"
             type={isUrgent && !callable ? 'primary' : 'default'}
             title={several && next ? `To ${personText(next.recipient)} alone` : undefined}
             onClick={() => void reply(id, several && next ? next.id : null)}

@@ -35,16 +35,18 @@ const Chart = lazy(() => import('./Chart.js'));
 export default function MessagePage() {
   const id = Number(useParams()['id']);
   const { data, error, isLoading, refetch } = useMessageQuery(id);
+  const [shown, setShown] = useState<number | null>(null);
   usePageTitle(data?.summary.subject ?? '');
   if (isLoading) return <Skeleton active title={false} paragraph={{ rows: 10 }} />;
   if (!data) return error ? <LoadFailed error={error} retry={() => void refetch()} /> : null;
   return (
     <div className={pageStyles.messageAndMargin}>
       <div className={pageStyles.sheets}>
-        <MessageSheet detail={data} />
+        <MessageSheet detail={data} onShown={() => setShown(id)} />
         <Replies id={id} copies={data.copies} />
-        {data.files.length > 0 && (
-          <Suspense fallback={<Skeleton active title={false} />}>
+        {/* Once the text above has its height, so that they do not move. */}
+        {shown === id && data.files.length > 0 && (
+          <Suspense>
             <SentFiles detail={data} />
           </Suspense>
         )}

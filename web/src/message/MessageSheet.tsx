@@ -30,7 +30,14 @@ interface Placed {
 }
 
 /** The message as it was written, with the counts beside the very links. */
-export function MessageSheet({ detail: { summary, sender, links, files, removedFields } }: { detail: MessageDetail }) {
+export function MessageSheet({
+  detail: { summary, sender, links, files, removedFields },
+  onShown,
+}: {
+  detail: MessageDetail;
+  /** Its text has been laid out. */
+  onShown(): void;
+}) {
   const [placed, setPlaced] = useState<Placed[]>([]);
   const place = useCallback(
     (document: Document) => setPlaced(placeLabels(document, [...links.map(linkLabel), ...files.map(fileLabel)])),
@@ -60,7 +67,10 @@ export function MessageSheet({ detail: { summary, sender, links, files, removedF
           src={`/api/messages/${summary.id}/body`}
           sandbox="allow-same-origin allow-popups allow-popups-to-escape-sandbox"
           style={{ height }}
-          onLoad={onLoad}
+          onLoad={() => {
+            onLoad();
+            onShown();
+          }}
         />
         <ul className={styles.counts} aria-label="Links and files in the message">
           {placed.map(({ links: line, top }) => (

@@ -10,7 +10,13 @@ export function MuteButton() {
   const now = useNow();
   const { data } = useNotificationSettingsQuery(null);
   const [mute] = useMuteMutation();
-  if (!data) return null;
+  // Its place is kept until it is known: what stands beside it does not move.
+  if (!data)
+    return (
+      <Button type="text" className={styles.unknown} aria-hidden tabIndex={-1}>
+        Mute for 1 hour
+      </Button>
+    );
   const { mutedUntil, quietHours } = data;
   const byPress = mutedUntil !== null && now < mutedUntil;
   if (!byPress && isQuiet(data, now))

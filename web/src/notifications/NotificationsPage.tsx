@@ -9,7 +9,7 @@ import {
   type NotificationChannel,
 } from '@kiraku/core/contract';
 import { FormEnd } from '../shared/ui/FormEnd.js';
-import { SettingsPages } from '../shared/ui/SettingsPages.js';
+import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { fieldPatterns } from '../shared/time/timeFormat.js';
@@ -51,9 +51,7 @@ export default function NotificationsPage() {
   usePageTitle('Notifications');
   const { data, error, refetch } = useNotificationSettingsQuery(null);
   return (
-    <>
-      <h1>Settings</h1>
-      <SettingsPages />
+    <SettingsFrame>
       {error && <LoadFailed error={error} retry={() => void refetch()} />}
       {!data && !error && <Skeleton active title={false} paragraph={{ rows: 10 }} />}
       {data && (
@@ -69,7 +67,7 @@ export default function NotificationsPage() {
           </section>
         </div>
       )}
-    </>
+    </SettingsFrame>
   );
 }
 

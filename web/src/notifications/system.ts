@@ -20,7 +20,8 @@ export async function askSystem(): Promise<SystemState> {
 
 /** Starts what shows notifications, takes pushes and shared files, and says when the server cannot be reached. */
 export async function startWorker(): Promise<void> {
-  if ('serviceWorker' in navigator) await navigator.serviceWorker.register(WORKER);
+  // Where it is forbidden, or missing while the page is developed, all else works without it.
+  if ('serviceWorker' in navigator) await navigator.serviceWorker.register(WORKER).catch(() => undefined);
 }
 
 /** Shows a desktop notification. What has the same tag is replaced. */

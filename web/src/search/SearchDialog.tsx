@@ -1,5 +1,5 @@
 import { AutoComplete, Modal } from 'antd';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { peopleText, personText } from '@kiraku/core/sentences';
 import { DEFAULT_VIEW } from '@kiraku/core/sent';
@@ -16,6 +16,8 @@ const MAX_SEARCH_CHARS = 200;
 const MAX_FOUND_OF_KIND = 5;
 
 interface Found {
+  /** As it is read out; no two are called the same. */
+  name: string;
   kind: string;
   label: string;
   detail?: string;
@@ -43,12 +45,12 @@ export default function SearchDialog({ onClose }: { onClose(): void }) {
         maxLength={MAX_SEARCH_CHARS}
         value={typed}
         onChange={(value: string) => setTyped(value)}
-        onSelect={(value: string) => go(pathIn(value))}
+        onSelect={(value: string) => go(found.find((one) => one.name === value)!.path)}
         getPopupContainer={(field) => field.parentElement!}
         listHeight={420}
         notFoundContent={typed.trim() === '' ? undefined : 'Nothing found. Try fewer words.'}
-        options={found.map(({ kind, label, detail, path }) => ({
-          value: `${path} ${label}`,
+        options={found.map(({ name, kind, label, detail }) => ({
+          value: name,
           label: (
             <span className={styles.found}>
               <span>
@@ -63,37 +65,55 @@ export default function SearchDialog({ onClose }: { onClose(): void }) {
   );
 }
 
-/** Where a value leads: it begins with its path, and is one of a kind by its label. */
-function pathIn(value: string): string {
-  return value.slice(0, value.indexOf(' '));
-}
-
-/** What is found, kind by kind. */
+/** What is found, kind by kind; what was found before stays until all of it is known, so that nothing is chosen by mistake. */
 function useFound(typed: string): Found[] {
   const words = useDebounced(typed);
   const nothing = { skip: words === '' };
-  const { currentData: people = [] } = usePeopleQuery(words, nothing);
-  const { currentData: sent } = useSentInfiniteQuery(addressOf({ ...DEFAULT_VIEW, words, sort: 'relevance' }), nothing);
-  const { data: files = [] } = useFilesQuery(null);
-  const { data: templates = [] } = useTemplatesQuery(null);
-  const isNamed = (name: string) => words !== '' && name.toLowerCase().includes(words.toLowerCase());
-  const kinds: Found[][] = [
-    people.map((one) => ({ kind: 'Person', label: personText(one), detail: one.company, path: `/people/${one.id}` })),
-    (sent?.pages[0]?.messages ?? []).map(({ id, subject, recipients }) => ({
-      kind: 'Message',
-      label: subject || 'No subject',
-      detail: peopleText(recipients, ''),
-      path: `/sent/${id}`,
-    })),
-    files
-      .filter(({ name }) => isNamed(name))
-      .map(({ id, name }) => ({ kind: 'File', label: name, path: `/files/${id}` })),
-    templates
-      .filter(({ name, subject }) => isNamed(`${name} ${subject}`))
-      .map(({ name, subject }) => ({ kind: 'Template', label: name, detail: subject, path: '/templates' })),
-    ...PLACES.map(({ kind, places }) =>
-      places.filter((place) => isFound(place, typed)).map(({ label, path }) => ({ kind, label, path })),
-    ),
-  ];
-  return kinds.flatMap((found) => found.slice(0, MAX_FOUND_OF_KIND));
+  const query = addressOf({ ...DEFAULT_VIEW, words, sort: 'relevance' });
+  const { currentData: people = NONE, isFetching: arePeopleComing } = usePeopleQuery(words, nothing);
+  const { currentData: sent, isFetching: isSentComing } = useSentInfiniteQuery(query, nothing);
+  const { data: files = NONE } = useFilesQuery(null);
+  const { data: templates = NONE } = useTemplatesQuery(null);
+  const fresh = useMemo(() => {
+    const isNamed = (name: string) => words !== '' && name.toLowerCase().includes(words.toLowerCase());
+    const kinds: Omit<Found, 'name'>[][] = [
+      people.map((one) => ({
+        kind: 'Person',
+        label: personText(one),
+        detail: one.company,
+        path: `/people/${one.id}`,
+      })),
+      (sent?.pages[0]?.messages ?? []).map(({ id, subject, recipients }) => ({
+        kind: 'Message',
+        label: subject || 'No subject',
+        detail: peopleText(recipients, ''),
+        path: `/sent/${id}`,
+      })),
+      files
+        .filter(({ name }) => isNamed(name))
+        .map(({ id, name }) => ({ kind: 'File', label: name, path: `/files/${id}` })),
+      templates
+        .filter(({ name, subject }) => isNamed(`${name} ${subject}`))
+        .map(({ name, subject }) => ({ kind: 'Template', label: name, detail: subject, path: '/templates' })),
+      ...PLACES.map(({ kind, places }) =>
+        places.filter((place) => isFound(place, words)).map(({ label, path }) => ({ kind, label, path })),
+      ),
+    ];
+    return named(kinds.flatMap((found) => found.slice(0, MAX_FOUND_OF_KIND)));
+  }, [words, people, sent, files, templates]);
+  const [found, setFound] = useState(fresh);
+  const isComing = words !== typed || arePeopleComing || isSentComing;
+  if (!isComing && found !== fresh) setFound(fresh);
+  return found;
 }
+
+function named(found: readonly Omit<Found, 'name'>[]): Found[] {
+  const names = found.map(({ kind, label, detail }) => [kind, label, detail].filter(Boolean).join(', '));
+  return found.map((one, index) => {
+    const before = names.slice(0, index).filter((name) => name === names[index]).length;
+    return { ...one, name: before === 0 ? names[index]! : `${names[index]}, ${before + 1}` };
+  });
+}
+
+/** Always the same, so that nothing is reckoned anew. */
+const NONE: never[] = [];

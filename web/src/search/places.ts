@@ -13,13 +13,13 @@ const ACTIONS: Place[] = [
 ];
 
 const SETTINGS: Place[] = [
-  { label: 'Name and address', path: '/settings', words: 'sender account outgoing smtp server' },
-  { label: 'Signature', path: '/settings', words: 'signature footer' },
-  { label: 'Light or dark', path: '/settings', words: 'theme dark mode colours' },
-  { label: 'Time format', path: '/settings', words: 'clock date 12 24 hours' },
-  { label: 'Other mail apps', path: '/settings', words: 'submission smtp phone program' },
-  { label: 'DKIM', path: '/settings', words: 'dkim sign key dns' },
-  { label: 'Tracking of new messages', path: '/settings', words: 'opens clicks default disclosure' },
+  { label: 'Name and address', path: '/settings#settings-account', words: 'sender account outgoing smtp server' },
+  { label: 'Signature', path: '/settings#settings-signatures', words: 'signature footer' },
+  { label: 'Light or dark', path: '/settings#settings-light', words: 'theme dark mode colours' },
+  { label: 'Time format', path: '/settings#settings-times', words: 'clock date 12 24 hours' },
+  { label: 'Other mail apps', path: '/settings#settings-programs', words: 'submission smtp phone program' },
+  { label: 'DKIM', path: '/settings#settings-dkim', words: 'dkim sign key dns' },
+  { label: 'Tracking of new messages', path: '/settings#settings-writing', words: 'opens clicks default disclosure' },
   { label: 'Mailbox for replies', path: '/settings/mailbox', words: 'imap lmtp replies receipts incoming' },
   { label: 'Notifications', path: '/settings/notifications', words: 'push sound desktop quiet hours mute email' },
   { label: 'What counts', path: '/settings/counting', words: 'machines robots own devices networks rules judge' },

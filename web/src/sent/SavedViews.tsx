@@ -1,7 +1,9 @@
 import { Button, Dropdown, Form, Input, Popover } from 'antd';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { BUILT_IN_VIEWS } from '@kiraku/core/sent';
 import {
+  addressOf,
   useForgetViewMutation,
   useSavedViewsQuery,
   useSaveViewMutation,
@@ -29,8 +31,13 @@ export function SavedViews({ query }: { query: string }) {
         trigger={['click']}
         menu={{
           items: [
+            ...BUILT_IN_VIEWS.map(({ name, view }) => ({
+              key: `built-in ${name}`,
+              label: name,
+              onClick: () => setParams(addressOf(view)),
+            })),
             ...views.map(({ id, name }) => ({ key: `view ${id}`, label: name })),
-            ...(views.length > 0 ? [{ type: 'divider' as const }] : []),
+            { type: 'divider' as const },
             { key: 'keep', label: 'Save this view …', disabled: query === '' },
             ...(current
               ? [
@@ -48,7 +55,8 @@ export function SavedViews({ query }: { query: string }) {
             if (key === 'keep') return setNaming(true);
             if (key === 'start') return void setStart({ id: current!.id, isStart: !current!.isStart });
             if (key === 'forget') return void forget(current!.id);
-            setParams(views.find(({ id }) => key === `view ${id}`)!.query);
+            const chosen = views.find(({ id }) => key === `view ${id}`);
+            if (chosen) setParams(chosen.query);
           },
         }}
       >

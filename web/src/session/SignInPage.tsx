@@ -34,5 +34,5 @@ export default function SignInPage() {
 
 /** Only a path of our own: the address bar may hold anything. */
 function placeWithin(to: string | null): string {
-  return to && /^\/(?!\/|\\)/.test(to) ? to : '/sent';
+  return to && /^\/(?!\/|\\)/.test(to) ? to : '/today';
 }

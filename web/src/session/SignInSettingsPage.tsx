@@ -4,7 +4,7 @@ import type { OpenSession } from '@kiraku/core/contract';
 import { problemOf } from '../shared/api/api.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
-import { SettingsPages } from '../shared/ui/SettingsPages.js';
+import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import {
@@ -20,9 +20,7 @@ export default function SignInSettingsPage() {
   usePageTitle('Sign-in');
   const { data, error, refetch } = useSessionsQuery(null);
   return (
-    <>
-      <h1>Settings</h1>
-      <SettingsPages />
+    <SettingsFrame>
       <div className={settingsStyles.settings}>
         <section aria-labelledby="settings-passphrase">
           <h2 id="settings-passphrase">Passphrase</h2>
@@ -35,7 +33,7 @@ export default function SignInSettingsPage() {
           {data && <Sessions sessions={data} />}
         </section>
       </div>
-    </>
+    </SettingsFrame>
   );
 }
 

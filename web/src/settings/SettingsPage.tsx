@@ -12,7 +12,7 @@ import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { AccountFields } from './AccountFields.js';
 import { DkimSettings } from './DkimSettings.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
-import { SettingsPages } from '../shared/ui/SettingsPages.js';
+import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { SignatureSettings } from './SignatureSettings.js';
 import { SubmissionSettings } from './SubmissionSettings.js';
 import { TimeFormatSettings } from './TimeFormatSettings.js';
@@ -28,9 +28,7 @@ export default function SettingsPage() {
   if (!session?.account) return <Skeleton active title={false} />;
   const { hasSmtpPassword, ...account } = session.account;
   return (
-    <>
-      <h1>Settings</h1>
-      <SettingsPages />
+    <SettingsFrame>
       <div className={settingsStyles.settings}>
         <section aria-labelledby="settings-account">
           <h2 id="settings-account">Sender and outgoing mail</h2>
@@ -39,9 +37,13 @@ export default function SettingsPage() {
         <section aria-labelledby="settings-writing">
           <h2 id="settings-writing">New messages</h2>
           <WritingSettings />
-          <h2 className={settingsStyles.next}>Signatures</h2>
+          <h2 id="settings-signatures" className={settingsStyles.next}>
+            Signatures
+          </h2>
           <SignatureSettings />
-          <h2 className={settingsStyles.next}>Sending</h2>
+          <h2 id="settings-sending" className={settingsStyles.next}>
+            Sending
+          </h2>
           <SendingSettings />
         </section>
         <section aria-labelledby="settings-programs">
@@ -55,13 +57,17 @@ export default function SettingsPage() {
             Appearance
           </h2>
           <LightSettings />
-          <h2 className={settingsStyles.next}>Times and dates</h2>
+          <h2 id="settings-times" className={settingsStyles.next}>
+            Times and dates
+          </h2>
           <TimeFormatSettings />
-          <h2 className={settingsStyles.next}>This browser</h2>
+          <h2 id="settings-browser" className={settingsStyles.next}>
+            This browser
+          </h2>
           <Button onClick={() => void signOut(null)}>Sign out</Button>
         </section>
       </div>
-    </>
+    </SettingsFrame>
   );
 }
 

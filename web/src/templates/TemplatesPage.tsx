@@ -1,6 +1,8 @@
 import { Button, Form, Input, Skeleton } from 'antd';
 import { useState } from 'react';
-import type { TemplateView } from '@kiraku/core/contract';
+import type { TemplateRow, TemplateView } from '@kiraku/core/contract';
+import { rateOf } from '@kiraku/core/reports';
+import { rateSentence, templateUseText } from '@kiraku/core/sentences';
 import { counted } from '@kiraku/core/time';
 import {
   useAddTemplateMutation,
@@ -13,13 +15,14 @@ import { FIRST_REMINDER, ReminderFields } from '../followups/ReminderFields.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Nothing } from '../shared/ui/Nothing.js';
 import { SwitchLine } from '../shared/ui/SwitchLine.js';
+import { useNow } from '../shared/hooks/useNow.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { useUndo } from '../shared/hooks/useUndo.js';
+import { textOf } from '../shared/editor/textOf.js';
 import { Editor } from '../shared/editor/Editor.js';
 import formStyles from '../shared/ui/form.module.css';
 import pageStyles from '../shared/ui/page.module.css';
 import styles from './templates.module.css';
-import templateChoicesStyles from '../shared/ui/templateChoices.module.css';
 
 const NEW: TemplateView = { id: 0, name: '', subject: '', html: '', reminder: null, updatedAt: 0 };
 
@@ -43,22 +46,53 @@ export default function TemplatesPage() {
             ) : (
               <p className={pageStyles.sentence}>{counted(data.length, 'template')}, by name.</p>
             )}
-            <ul className={templateChoicesStyles.templateChoices}>
+            <ul className={styles.rows}>
               {data.map((one) => (
-                <li key={one.id} data-row>
-                  <Button type="link" onClick={() => setChosen(one)} aria-current={one.id === chosen?.id}>
-                    {one.name}
-                  </Button>
-                  <span className="soft">{one.subject}</span>
-                </li>
+                <TemplateLine
+                  key={one.id}
+                  template={one}
+                  isChosen={one.id === chosen?.id}
+                  onChoose={() => setChosen(one)}
+                  onDuplicate={() => setChosen({ ...one, id: 0, name: `${one.name} (copy)` })}
+                />
               ))}
             </ul>
             <Button onClick={() => setChosen(NEW)}>New template</Button>
           </section>
-          {chosen && <TemplateForm key={chosen.id} template={chosen} onDone={() => setChosen(null)} />}
+          {chosen && (
+            <TemplateForm key={`${chosen.id} ${chosen.name}`} template={chosen} onDone={() => setChosen(null)} />
+          )}
         </div>
       )}
     </>
+  );
+}
+
+interface TemplateLineProps {
+  template: TemplateRow;
+  isChosen: boolean;
+  onChoose(): void;
+  onDuplicate(): void;
+}
+
+/** A template: how it begins, how often it was used, and how often that was replied to. */
+function TemplateLine({ template, isChosen, onChoose, onDuplicate }: TemplateLineProps) {
+  const now = useNow();
+  const { name, subject, html, messages, replied } = template;
+  return (
+    <li data-row className={styles.row}>
+      <Button type="link" onClick={onChoose} aria-current={isChosen}>
+        {name}
+      </Button>
+      <Button type="text" size="small" onClick={onDuplicate} aria-label={`Duplicate ${name}`}>
+        Duplicate
+      </Button>
+      <span className={styles.preview}>{[subject, textOf(html)].filter(Boolean).join(' · ')}</span>
+      <span className={`${styles.use} soft`}>
+        {templateUseText(template, now)}
+        {messages > 0 && `. Replied to: ${rateSentence(rateOf(replied, messages))}`}
+      </span>
+    </li>
   );
 }
 

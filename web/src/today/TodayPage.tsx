@@ -6,6 +6,7 @@ import type { Proposal, TodayView } from '@kiraku/core/contract';
 import { NO_SIGN_VIEW } from '@kiraku/core/sent';
 import { isNow } from '@kiraku/core/tracking';
 import { addressOf } from '../shared/api/sentApi.js';
+import { useFollowupsQuery } from '../shared/api/followupsApi.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Nothing } from '../shared/ui/Nothing.js';
 import { TrailAxis } from '../shared/ui/Trail.js';
@@ -22,12 +23,19 @@ const Due = lazy(() => import('./Due.js'));
 export default function TodayPage() {
   usePageTitle('Today');
   const { data, error, refetch } = useTodayQuery(null);
+  // Both at once: what is due would push down what one is about to press.
+  const { isLoading: isDueLoading } = useFollowupsQuery(null);
+  const skeleton = <Skeleton active title={false} paragraph={{ rows: 10 }} />;
   return (
     <>
       <h1>Today</h1>
       {error && !data && <LoadFailed error={error} retry={() => void refetch()} />}
-      {!data && !error && <Skeleton active title={false} paragraph={{ rows: 10 }} />}
-      {data && <Sections view={data} />}
+      {!error && (!data || isDueLoading) && skeleton}
+      {data && !isDueLoading && (
+        <Suspense fallback={skeleton}>
+          <Sections view={data} />
+        </Suspense>
+      )}
     </>
   );
 }
@@ -51,9 +59,7 @@ function Sections({ view: { proposals, more, noSignTotal } }: { view: TodayView 
           <Rows proposals={live} />
         </section>
       )}
-      <Suspense>
-        <Due />
-      </Suspense>
+      <Due />
       <section aria-labelledby="today-next">
         <h2 id="today-next">
           Contact next{' '}

@@ -4,7 +4,8 @@ import type { DraftContent } from '@kiraku/core/contract';
 import { checkMessage, escapeHtml, fillPlaceholders, type Fix } from '@kiraku/core/message';
 import { useSessionQuery } from '../shared/api/sessionApi.js';
 import { useDirectory, useKnown } from '../shared/hooks/useKnown.js';
-import { linksOf, textOf, withLink } from './linksOf.js';
+import { textOf } from '../shared/editor/textOf.js';
+import { linksOf, withLink } from './linksOf.js';
 import styles from './write.module.css';
 
 interface Props {

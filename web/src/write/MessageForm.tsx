@@ -1,7 +1,15 @@
 import { Alert, App, Button, Input } from 'antd';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import type { Draft, DraftContent, MessageSummary, Recipient, RecipientKind, Recurrence } from '@kiraku/core/contract';
+import type {
+  Draft,
+  DraftContent,
+  FileView,
+  MessageSummary,
+  Recipient,
+  RecipientKind,
+  Recurrence,
+} from '@kiraku/core/contract';
 import { contentOf, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { leavingText, savedText, sendText } from '@kiraku/core/sentences';
 import { SECOND } from '@kiraku/core/time';
@@ -13,6 +21,7 @@ import {
   useRemoveDraftMutation,
   useSendDraftMutation,
 } from '../shared/api/draftsApi.js';
+import { useFilesQuery } from '../shared/api/filesApi.js';
 import { UploadList } from '../files/UploadList.js';
 import { AttachButton } from './AttachButton.js';
 import { AttachedFiles } from './AttachedFiles.js';
@@ -45,8 +54,8 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
   const attaching = useAttaching(change);
   const reader = useReader(recipients);
   useShared(attaching.begin);
-  const [withCopies, setWithCopies] = useState(false);
-  const hasCopies = withCopies || recipients.some((one) => one.kind !== 'to');
+  useAsked(attaching.attach);
+  const [withCopies, setWithCopies] = useState(recipients.some(({ kind }) => kind !== 'to'));
   const directory = useDirectory(recipients);
   const [problem, setProblem] = useState<{ title: string; detail: string } | null>(null);
   const [send, { isLoading: isSending }] = useSendDraftMutation();
@@ -55,7 +64,11 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
   const navigate = useNavigate();
   const openMail = useOpenMail();
 
-  const setRecipients = (next: Recipient[]) => change({ recipients: [...next].sort(byKind) });
+  const setRecipients = (next: Recipient[]) => {
+    // The fields stay where they are while somebody in them is edited.
+    if (next.some(({ kind }) => kind !== 'to')) setWithCopies(true);
+    change({ recipients: [...next].sort(byKind) });
+  };
 
   async function save() {
     // What was never changed has never been saved.
@@ -112,7 +125,7 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
             onChange={setRecipients}
             autoFocus={!initial}
           />
-          {hasCopies ? (
+          {withCopies ? (
             <>
               <RecipientsField
                 label="Cc"
@@ -205,6 +218,21 @@ function useShared(attach: (file: File) => unknown): void {
   useEffect(() => {
     if (isAsked) void takeShared().then((files) => files.forEach((file) => void latest.current(file)));
   }, [isAsked]);
+}
+
+/** Attaches the file of the library that the address names. */
+function useAsked(attach: (file: FileView) => unknown): void {
+  const [params] = useSearchParams();
+  const id = Number(params.get('file'));
+  const { data } = useFilesQuery(null, { skip: !id });
+  const file = data?.find((one) => one.id === id);
+  const latest = useRef(attach);
+  useEffect(() => {
+    latest.current = attach;
+  });
+  useEffect(() => {
+    if (file) latest.current(file);
+  }, [file]);
 }
 
 function SaveFailed({

@@ -1,7 +1,8 @@
 import { CloseOutlined } from '@ant-design/icons';
 import { Dropdown } from 'antd';
-import type { DragEvent, SyntheticEvent } from 'react';
+import { useState, type DragEvent, type SyntheticEvent } from 'react';
 import { personText } from '@kiraku/core/sentences';
+import { mailboxText } from '@kiraku/core/message';
 import { RECIPIENT_KINDS, type Recipient, type RecipientKind } from '@kiraku/core/contract';
 import styles from './write.module.css';
 
@@ -12,16 +13,35 @@ const DRAGGED = 'application/x-kiraku-recipient';
 interface RecipientChipProps {
   recipient: Recipient;
   company: string;
-  onEdit(): void;
+  /** Takes what was written instead; false where it is no address, and is to be mended. */
+  onEdit(text: string): boolean;
   onMove(kind: RecipientKind): void;
   onRemove(): void;
 }
 
-/** One recipient in their field: pressed, it offers to be edited, moved or removed; it can be dragged to another field. */
+/** One recipient in their field: pressed, it offers to be edited in place, moved or removed; it can be dragged elsewhere. */
 export function RecipientChip({ recipient, company, onEdit, onMove, onRemove }: RecipientChipProps) {
   const name = personText(recipient);
+  const [isEditing, setEditing] = useState(false);
   // The field around it opens its suggestions wherever it is pressed.
   const keep = (event: SyntheticEvent) => event.stopPropagation();
+  const take = (text: string) => onEdit(text) && setEditing(false);
+  if (isEditing)
+    return (
+      <input
+        className={styles.chipEdit}
+        aria-label={`Edit ${name}`}
+        autoFocus
+        defaultValue={mailboxText(recipient)}
+        onMouseDown={keep}
+        onBlur={(event) => take(event.target.value)}
+        onKeyDown={(event) => {
+          event.stopPropagation();
+          if (event.key === 'Enter') take(event.currentTarget.value);
+          if (event.key === 'Escape') setEditing(false);
+        }}
+      />
+    );
   return (
     <span
       className={styles.chip}
@@ -36,7 +56,7 @@ export function RecipientChip({ recipient, company, onEdit, onMove, onRemove }: 
         autoFocus
         menu={{
           items: [
-            { key: 'edit', label: 'Edit', onClick: onEdit },
+            { key: 'edit', label: 'Edit', onClick: () => setEditing(true) },
             ...RECIPIENT_KINDS.filter((kind) => kind !== recipient.kind).map((kind) => ({
               key: kind,
               label: `Move to ${KIND_LABELS[kind]}`,
@@ -46,7 +66,7 @@ export function RecipientChip({ recipient, company, onEdit, onMove, onRemove }: 
           ],
         }}
       >
-        <button type="button" className={styles.chipName} aria-haspopup="menu" onDoubleClick={onEdit}>
+        <button type="button" className={styles.chipName} aria-haspopup="menu" onDoubleClick={() => setEditing(true)}>
           {name} {company && <span className="soft">{company}</span>}
         </button>
       </Dropdown>

@@ -1,7 +1,7 @@
-import { Select, type RefSelectProps } from 'antd';
+import { Select } from 'antd';
 import { useEffect, useRef, useState, type ClipboardEvent } from 'react';
 import type { Mailbox, Recipient, RecipientKind, RecipientView } from '@kiraku/core/contract';
-import { addressKey, mailboxText, parseAddresses } from '@kiraku/core/message';
+import { addressKey, parseAddresses } from '@kiraku/core/message';
 import { useLazyPeopleQuery, usePeopleQuery } from '../shared/api/draftsApi.js';
 import { dropsRecipient, RecipientChip } from './RecipientChip.js';
 import styles from './write.module.css';
@@ -31,7 +31,6 @@ export function RecipientsField({ label, kind, recipients, directory, onChange, 
 
   /** Whether the marked suggestion was gone to by an arrow key: then it is meant. */
   const isMarkMeant = useRef(false);
-  const field = useRef<RefSelectProps>(null);
   const [findPeople] = useLazyPeopleQuery();
   const latest = useRef({ recipients, onChange });
   useEffect(() => {
@@ -56,12 +55,13 @@ export function RecipientsField({ label, kind, recipients, directory, onChange, 
   const move = (address: string, to: RecipientKind) =>
     onChange(recipients.map((one) => (one.address === address ? { ...one, kind: to } : one)));
 
-  /** Takes a recipient back into what is typed. What was being typed is taken over before, if it can be. */
-  function edit(recipient: Recipient): void {
-    if (words.trim() !== '' && !read(words)) return;
-    remove(recipient.address);
-    setWords(mailboxText(recipient));
-    field.current?.focus();
+  /** One recipient as another; says what is wrong where it is nobody. */
+  function edit(address: string, text: string): boolean {
+    const parsed = parseAddresses(text);
+    const [edited] = 'mailboxes' in parsed ? parsed.mailboxes : [];
+    setProblem('problem' in parsed ? parsed.problem : '');
+    if (edited) onChange(recipients.map((one) => (one.address === address ? { kind: one.kind, ...edited } : one)));
+    return edited !== undefined;
   }
 
   /** Takes over what was written; says what is wrong, and leaves it to be mended. */
@@ -95,7 +95,6 @@ export function RecipientsField({ label, kind, recipients, directory, onChange, 
       <label htmlFor={id}>{label}</label>
       <div onPaste={onPaste} {...dropsRecipient((address) => move(address, kind))}>
         <Select
-          ref={field}
           id={id}
           mode="multiple"
           variant="borderless"
@@ -143,7 +142,7 @@ export function RecipientsField({ label, kind, recipients, directory, onChange, 
               <RecipientChip
                 recipient={recipient}
                 company={directory.find((one) => one.address === address)?.company ?? ''}
-                onEdit={() => edit(recipient)}
+                onEdit={(text) => edit(address, text)}
                 onMove={(next) => move(address, next)}
                 onRemove={() => remove(address)}
               />

@@ -1,3 +1,5 @@
+import { parse } from '../shared/editor/textOf.js';
+
 /** A web link of a message as the editor has it. */
 export interface EditedLink {
   url: string;
@@ -24,19 +26,6 @@ export function withLink(html: string, position: number, change: Partial<EditedL
   if (change.tracked === true) anchor.removeAttribute('data-track');
   if (change.tracked === false) anchor.setAttribute('data-track', 'no');
   return document.body.innerHTML;
-}
-
-/** One's own words without their form, block by block: what is quoted was written by others. */
-export function textOf(html: string): string {
-  const blocks = [...parse(html).body.querySelectorAll('p, li, h1, h2, h3, h4')];
-  return blocks
-    .filter((block) => !block.closest('blockquote'))
-    .map((block) => block.textContent)
-    .join('\n');
-}
-
-function parse(html: string): Document {
-  return new DOMParser().parseFromString(html, 'text/html');
 }
 
 function anchorsOf(document: Document): HTMLAnchorElement[] {

@@ -5,6 +5,7 @@ import type {
   SendingView,
   SignatureView,
   SubmissionView,
+  TemplateRow,
   TemplateView,
   WritingDefaults,
   SignatureRequest,
@@ -38,7 +39,7 @@ export const settingsApi = api.injectEndpoints({
       query: (id) => ({ url: `signatures/${id}`, method: 'DELETE' }),
       invalidatesTags: ['Signatures'],
     }),
-    templates: build.query<TemplateView[], null>({ query: () => 'templates', providesTags: ['Templates'] }),
+    templates: build.query<TemplateRow[], null>({ query: () => 'templates', providesTags: ['Templates'] }),
     addTemplate: build.mutation<TemplateView, TemplateRequest>({
       query: (body) => ({ url: 'templates', method: 'POST', body }),
       invalidatesTags: ['Templates'],
