@@ -242,7 +242,7 @@ test.describe('on a phone', () => {
     await rows(page).first().click();
     await expect(page.getByRole('region', { name: 'Actions' })).toBeVisible();
     await page.getByRole('button', { name: '‹ Back' }).click();
-    await expect(page).toHaveURL(/\/sent$/);
+    await expect(page).toHaveURL(/\/sent(\?|$)/);
     await menu.getByRole('button', { name: 'More' }).click();
     await page.getByRole('menuitem', { name: 'Reports' }).click();
     await expect(page.getByRole('heading', { name: 'Reports' })).toBeVisible();

@@ -43,6 +43,17 @@ async function read(address: string, name: string, subject: string): Promise<num
 }
 
 describe('the list of people', () => {
+  test('who is called so is suggested before who only has the letters somewhere', async () => {
+    for (const name of ['Saltmarsh Reader', 'Mira Saltmarsh', 'Marsha Ek', 'Otto Mars_h'])
+      await desk.sent((await desk.send({ recipients: [to(`${name.replace(/\W+/g, '.')}@sugg.example`, name)] })).id);
+    const suggested = async (words: string) =>
+      (await desk.json<PersonView[]>('GET', `/api/people?words=${encodeURIComponent(words)}`)).map(({ name }) => name);
+    expect((await suggested('mars'))[0]).toBe('Marsha Ek');
+    expect((await suggested('mars')).slice(0, 2).sort()).toEqual(['Marsha Ek', 'Otto Mars_h']);
+    // What is searched for is no pattern.
+    expect(await suggested('mars_')).toEqual(['Otto Mars_h']);
+  });
+
   test('says what each did over all their messages, and finds by a part of name, address or company', async () => {
     await read('ada@list.example', 'Ada List', 'One');
     await read('ada@list.example', 'Ada List', 'Two');

@@ -3,7 +3,7 @@ import { and, asc, count, desc, eq, gt, inArray, isNull, ne, notLike, or, sql, t
 import type { Duplicates, CompanyRow, PeopleOrder, PersonRow, PersonView } from '@kiraku/core/contract';
 import { addressKey } from '@kiraku/core/message';
 import { DATABASE, type Database } from '../store/database.js';
-import { contains } from '../store/like.js';
+import { beginsWord, contains } from '../store/like.js';
 import { copy, person } from '../store/schema.js';
 
 export type PersonRowStored = typeof person.$inferSelect;
@@ -54,13 +54,17 @@ export class PeopleRepository {
     return this.database.update(person).set({ resolvedAt }).where(inArray(person.id, recipients)).run().changes > 0;
   }
 
-  /** People whose name, address or company contains the words, most written-to first. */
+  /** People whose name, address or company contains the words: those who are called so first, then the most written-to. */
   suggest(words: string, limit: number): PersonView[] {
     return this.database
       .select(VIEW)
       .from(person)
       .where(found(words))
-      .orderBy(desc(person.messages), person.name)
+      .orderBy(
+        desc(or(beginsWord(person.name, words), beginsWord(person.addressKey, words))!),
+        desc(person.messages),
+        person.name,
+      )
       .limit(limit)
       .all();
   }

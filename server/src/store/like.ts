@@ -6,6 +6,11 @@ export function contains(column: AnySQLiteColumn, text: string): SQL {
   return sql`${column} like ${`%${escaped(text)}%`} escape '\\'`;
 }
 
+/** Whether a word of a column begins with a text. */
+export function beginsWord(column: AnySQLiteColumn, text: string): SQL {
+  return sql`' ' || ${column} like ${`% ${escaped(text)}%`} escape '\\'`;
+}
+
 /** The same at the end of the column. */
 export function endsWith(column: AnySQLiteColumn, text: string): SQL {
   return sql`${column} like ${`%${escaped(text)}`} escape '\\'`;
