@@ -313,6 +313,30 @@ describe('a company that is entered later', () => {
     expect(await found('Lanternworks')).toEqual([]);
   });
 
+  test('by two windows keeps what each has changed', async () => {
+    await desk.sent((await desk.send({ recipients: [to('mo@harbour.example', 'Mo Arai')] })).id);
+    const { id } = await personOf('mo@harbour.example');
+    const change = (part: object) => desk.call('PUT', `/api/people/${id}`, part);
+    for (const part of [
+      { company: 'Harbour' },
+      { phone: '+44 1632 960100' },
+      { muted: true },
+      { note: 'Met at the fair' },
+    ])
+      expect((await change(part)).status).toBe(204);
+    expect(await desk.json('GET', `/api/people/${id}`)).toMatchObject({
+      name: 'Mo Arai',
+      company: 'Harbour',
+      phone: '+44 1632 960100',
+      note: 'Met at the fair',
+      mutedAt: expect.any(Number),
+    });
+    await change({ muted: false, zone: '' });
+    expect(await desk.json('GET', `/api/people/${id}`)).toMatchObject({ mutedAt: null, company: 'Harbour' });
+    expect((await change({ zone: 'Nowhere/Land' })).status).toBe(422);
+    expect((await change({ name: 7 })).status).toBe(422);
+  });
+
   test('by an import is found by search, and no more once that is undone', async () => {
     const { id } = await desk.send({ recipients: [to('sini@harbour.example', 'Sini Salo')] });
     await desk.sent(id);

@@ -90,9 +90,10 @@ export interface OverrideRequest {
   counted: boolean | null;
 }
 
-export type PersonRequest = Pick<PersonData['person'], 'name' | 'company' | 'phone' | 'zone' | 'note'> & {
-  muted: boolean;
-};
+/** Only what was changed: what another window has changed meanwhile stays. */
+export type PersonRequest = Partial<
+  Pick<PersonData['person'], 'name' | 'company' | 'phone' | 'zone' | 'note'> & { muted: boolean }
+>;
 export interface SnoozePersonRequest {
   /** Epoch milliseconds; null proposes them again. */
   until: number | null;

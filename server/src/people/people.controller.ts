@@ -57,35 +57,40 @@ class AddressesQuery {
 }
 
 class PersonDto implements PersonRequest {
-  @ApiProperty()
+  @ApiPropertyOptional()
+  @IsOptional()
   @IsString()
   @MaxLength(MESSAGE_LIMITS.maxNameChars)
-  name: string;
+  name?: string;
 
-  @ApiProperty()
+  @ApiPropertyOptional()
+  @IsOptional()
   @IsString()
   @MaxLength(MESSAGE_LIMITS.maxNameChars)
-  company: string;
+  company?: string;
 
-  @ApiProperty({ example: '+44 1632 960100' })
+  @ApiPropertyOptional({ example: '+44 1632 960100' })
+  @IsOptional()
   @Matches(/^[\d\s()+./-]{0,40}$/, { message: 'A phone number has digits, blanks and the signs + ( ) . / -' })
-  phone: string;
+  phone?: string;
 
-  @ApiProperty({ example: 'Europe/Helsinki', description: 'Empty where it is not known' })
-  @ValidateIf((dto: PersonDto) => dto.zone !== '')
+  @ApiPropertyOptional({ example: 'Europe/Helsinki', description: 'Empty where it is not known' })
+  @ValidateIf((dto: PersonDto) => Boolean(dto.zone))
   @IsTimeZone({ message: 'Name the time zone like Europe/Helsinki' })
-  zone: string;
+  zone?: string;
 
-  @ApiProperty({ description: 'Private note; never sent' })
+  @ApiPropertyOptional({ description: 'Private note; never sent' })
+  @IsOptional()
   @IsString()
   @MaxLength(MESSAGE_LIMITS.maxNoteChars, {
     message: `A note can have at most ${MESSAGE_LIMITS.maxNoteChars} characters`,
   })
-  note: string;
+  note?: string;
 
-  @ApiProperty({ description: 'Whether they are muted' })
+  @ApiPropertyOptional({ description: 'Whether they are muted' })
+  @IsOptional()
   @IsBoolean()
-  muted: boolean;
+  muted?: boolean;
 }
 
 class TrackingDto {
@@ -218,9 +223,12 @@ export class PeopleController {
   save(@Param('id', ParseIntPipe) id: number, @Body() { muted, ...known }: PersonDto): void {
     const before = this.people.find(id);
     if (!before) throw notFound('person');
+    const { name = before.name, company = before.company } = known;
+    const mutedAt = muted === undefined ? before.mutedAt : muted ? this.clock.now() : null;
     this.unit.commit(() => {
-      this.people.set(id, { ...known, mutedAt: muted ? this.clock.now() : null });
-      if (known.company !== before.company || known.name !== before.name) this.unit.noteMessagesTo([id]);
+      this.people.set(id, { ...known, mutedAt });
+      // Their messages show both.
+      if (name !== before.name || company !== before.company) this.unit.noteMessagesTo([id]);
     });
   }
 

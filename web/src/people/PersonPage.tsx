@@ -1,4 +1,5 @@
 import { Alert, App, Button, Form, Input, Select, Skeleton, Switch } from 'antd';
+import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { personSizeSentence, personText } from '@kiraku/core/sentences';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
@@ -76,12 +77,19 @@ function Counts({ id }: { id: number }) {
 
 function Details({ person: { id, name, company, phone, zone, note, mutedAt } }: { person: PersonSheet }) {
   const [save, result] = useSavePersonMutation();
+  const [before, setBefore] = useState<PersonRequest>({ name, company, phone, zone, note, muted: mutedAt !== null });
   return (
     <Form<PersonRequest>
       layout="vertical"
       requiredMark={false}
-      initialValues={{ name, company, phone, zone, note, muted: mutedAt !== null }}
-      onFinish={(details) => void save({ id, ...details })}
+      initialValues={before}
+      onFinish={async (details) => {
+        const changed = Object.entries(details).filter(
+          ([field, value]) => value !== before[field as keyof PersonRequest],
+        );
+        const { error } = await save({ id, ...Object.fromEntries(changed) });
+        if (!error) setBefore(details);
+      }}
     >
       <Form.Item name="name" label="Name">
         <Input maxLength={MESSAGE_LIMITS.maxNameChars} />
