@@ -162,6 +162,10 @@ test('a file that another program shares comes along with a new message', async 
     form.submit();
   });
   await expect(page).toHaveURL(/\/write/);
+  // Any page could have sent it here: it is asked first.
+  await expect(page.getByText('Shared by another app: “Felt & reed.txt”.')).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'Message' })).not.toContainText('Felt & reed');
+  await page.getByRole('button', { name: 'Attach', exact: true }).last().click();
   await expect(page.getByRole('textbox', { name: 'Message' })).toContainText('Felt & reed');
   // It was taken: another message begins without it.
   await page.goto(`${world.desk}/write?shared=1`);

@@ -1,6 +1,6 @@
 import type { Mailbox } from '../contract/index.js';
 import { appointmentWords, clockWords, MINUTE } from '../time/words.js';
-import { namesText, personText } from './words.js';
+import { namesText, personText, quoted } from './words.js';
 
 /** More recipients than these are said by their number. */
 const MAX_NAMES_SAID = 3;
@@ -40,6 +40,11 @@ export function sendText(recipients: number): string {
 export function leavingText(recipients: number, sendAt: number | null, now: number): string {
   if (sendAt !== null && sendAt - now > LONG_WAIT_MS) return `Scheduled for ${appointmentWords(sendAt)}`;
   return recipients === 1 ? 'Sending' : `Sending ${recipients} copies`;
+}
+
+/** What another program has shared, to be attached; at least one. */
+export function sharedFilesText(names: readonly string[]): string {
+  return `Shared by another app: ${namesText(names.map(quoted), MAX_NAMES_SAID)}.`;
 }
 
 /** “Saved 16:07”. */

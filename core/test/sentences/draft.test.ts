@@ -1,4 +1,11 @@
-import { copiesSentence, leavingText, savedText, sendText, untrackedSentence } from '@kiraku/core/sentences';
+import {
+  copiesSentence,
+  leavingText,
+  savedText,
+  sendText,
+  sharedFilesText,
+  untrackedSentence,
+} from '@kiraku/core/sentences';
 import { appointmentWords, clockWords } from '@kiraku/core/time';
 
 const NOW = Date.UTC(2026, 10, 23, 12);
@@ -50,4 +57,9 @@ test('a message that can still be recalled is being sent; one for later is sched
 
 test('when a draft was saved', () => {
   expect(savedText(NOW)).toBe(`Saved ${clockWords(NOW)}`);
+});
+
+test('what another app has shared is named, very many files not each', () => {
+  expect(sharedFilesText(['Felt.pdf'])).toBe('Shared by another app: “Felt.pdf”.');
+  expect(sharedFilesText(['a', 'b', 'c', 'd', 'e'])).toBe('Shared by another app: “a”, “b”, “c” and 2 more.');
 });

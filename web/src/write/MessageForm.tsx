@@ -30,7 +30,7 @@ import { LaterButton } from './LaterButton.js';
 import { MoreButton, useOpenMail } from './MoreButton.js';
 import { PreviewButton } from './PreviewButton.js';
 import { RecipientsField } from './RecipientsField.js';
-import { takeShared } from './shared.js';
+import { SharedFiles } from './SharedFiles.js';
 import { TemplateButton } from './TemplateButton.js';
 import { useAttaching } from './useAttaching.js';
 import { useDraft, type SaveState } from './useDraft.js';
@@ -53,7 +53,6 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
   const { recipients, subject, html, files } = content;
   const attaching = useAttaching(change);
   const reader = useReader(recipients);
-  useShared(attaching.begin);
   useAsked(attaching.attach);
   const [withCopies, setWithCopies] = useState(recipients.some(({ kind }) => kind !== 'to'));
   const directory = useDirectory(recipients);
@@ -166,6 +165,7 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
           <TemplateButton content={content} blankHtml={blank.html} onChange={change} />
         </div>
         <Editor html={html} onChange={(next) => change({ html: next })} onPlace={attaching.onPlace} />
+        <SharedFiles onAttach={(file) => void attaching.begin(file)} />
         <UploadList uploads={attaching.uploads} onTryAgain={attaching.tryAgain} onCancel={attaching.cancel} />
         <AttachedFiles files={files} onTakeOff={attaching.takeOff} />
         {problem && <Alert type="warning" showIcon closable title={problem.title} description={problem.detail} />}
@@ -205,19 +205,6 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
       <TrackingMargin content={content} blankHtml={blank.html} onChange={change} onFile={attaching.set} />
     </div>
   );
-}
-
-/** Attaches what another program has shared with Kiraku, where it led here. */
-function useShared(attach: (file: File) => unknown): void {
-  const [params] = useSearchParams();
-  const isAsked = params.has('shared');
-  const latest = useRef(attach);
-  useEffect(() => {
-    latest.current = attach;
-  });
-  useEffect(() => {
-    if (isAsked) void takeShared().then((files) => files.forEach((file) => void latest.current(file)));
-  }, [isAsked]);
 }
 
 /** Attaches the file of the library that the address names. */
