@@ -1,5 +1,5 @@
 import addressParser from 'email-addresses';
-import type { Mailbox } from '../contract/mailbox.js';
+import type { Mailbox, Recipient } from '../contract/mailbox.js';
 import { MESSAGE_LIMITS } from './limits.js';
 
 /** What stands between semicolons and line breaks; a semicolon within quotation marks is a part of a name. */
@@ -43,6 +43,20 @@ export function mailboxText({ name, address }: Mailbox): string {
   if (name === '') return address;
   const quoted = /^[\p{L}\p{N} '-]+$/u.test(name) ? name : `"${name.replace(/["\\]/g, '\\$&')}"`;
   return `${quoted} <${address}>`;
+}
+
+/**
+ * Recipients with one of them as another mailbox, in the same place and field. Where that one is addressed already, it
+ * stays the only one: nobody gets a message twice.
+ */
+export function replaceRecipient(recipients: readonly Recipient[], address: string, mailbox: Mailbox): Recipient[] {
+  const isThere = recipients.some(
+    (one) => one.address !== address && addressKey(one.address) === addressKey(mailbox.address),
+  );
+  return recipients.flatMap((one) => {
+    if (one.address !== address) return [one];
+    return isThere ? [] : [{ kind: one.kind, name: mailbox.name, address: mailbox.address }];
+  });
 }
 
 /** A local part within quotation marks (RFC 5321, section 4.1.2). */

@@ -1,5 +1,12 @@
 import fc from 'fast-check';
-import { addressKey, addressProblem, mailboxText, parseAddresses, withoutTag } from '@kiraku/core/message';
+import {
+  addressKey,
+  addressProblem,
+  mailboxText,
+  parseAddresses,
+  replaceRecipient,
+  withoutTag,
+} from '@kiraku/core/message';
 
 const read = (text: string) => {
   const parsed = parseAddresses(text);
@@ -133,4 +140,25 @@ test('a mailbox that is taken back into what is typed is read again as it was', 
       expect(parseAddresses(mailboxText(box))).toEqual({ mailboxes: [box] });
     }),
   );
+});
+
+describe('a recipient who is replaced', () => {
+  const to = (address: string, kind: 'to' | 'cc' = 'to') => ({ kind, name: '', address });
+  const both = [to('a@x.example'), to('b@x.example', 'cc')];
+
+  test('keeps their place and field', () => {
+    expect(replaceRecipient(both, 'b@x.example', { name: 'Bo', address: 'bo@x.example' })).toEqual([
+      both[0],
+      { kind: 'cc', name: 'Bo', address: 'bo@x.example' },
+    ]);
+    expect(replaceRecipient(both, 'a@x.example', { name: '', address: 'A@x.example' })).toEqual([
+      to('A@x.example'),
+      both[1],
+    ]);
+  });
+
+  test('is left out where the other is addressed already, and nobody is where nobody is meant', () => {
+    expect(replaceRecipient(both, 'a@x.example', { name: '', address: 'B@X.example' })).toEqual([both[1]]);
+    expect(replaceRecipient(both, 'c@x.example', { name: '', address: 'd@x.example' })).toEqual(both);
+  });
 });

@@ -19,6 +19,7 @@ export function MoreMenu({ search, help, isPhone }: MoreMenuProps) {
   return (
     <Dropdown
       trigger={['click']}
+      autoFocus
       // Beside its button, which stays where it is while the page is scrolled.
       getPopupContainer={(button) => button.parentElement!}
       placement={isPhone ? 'topRight' : 'bottomLeft'}

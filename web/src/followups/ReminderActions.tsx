@@ -44,6 +44,7 @@ export function ReminderActions({ reminder, title, onChange, isSmall = false }: 
       )}
       <Dropdown
         trigger={['click']}
+        autoFocus
         menu={{
           items: [
             ...WHEN_SUGGESTIONS.map((words) => ({

@@ -88,7 +88,7 @@ export function MessageActions({ detail: { summary, copies } }: { detail: Messag
           </Button>
         </>
       )}
-      <Dropdown trigger={['click']} menu={{ items: more }}>
+      <Dropdown trigger={['click']} autoFocus menu={{ items: more }}>
         <Button aria-haspopup="menu">More</Button>
       </Dropdown>
     </section>

@@ -76,6 +76,7 @@ export function ProposalRow({ proposal: { person, message, copyId, parts, score,
         </Button>
         <Dropdown
           trigger={['click']}
+          autoFocus
           menu={{
             items: later.map(({ label }) => ({ key: label, label: `Later: ${label}` })),
             onClick: ({ key }) => void actions.snooze(later.find(({ label }) => label === key)!),

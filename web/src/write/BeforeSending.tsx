@@ -1,7 +1,7 @@
 import { Button } from 'antd';
 import { useMemo } from 'react';
 import type { DraftContent } from '@kiraku/core/contract';
-import { checkMessage, escapeHtml, fillPlaceholders, type Fix } from '@kiraku/core/message';
+import { checkMessage, escapeHtml, fillPlaceholders, replaceRecipient, type Fix } from '@kiraku/core/message';
 import { useSessionQuery } from '../shared/api/sessionApi.js';
 import { useDirectory, useKnown } from '../shared/hooks/useKnown.js';
 import { textOf } from '../shared/editor/textOf.js';
@@ -48,12 +48,10 @@ export function BeforeSending({ content, blankHtml, onChange }: Props) {
   if (advice.length === 0) return null;
 
   function apply(fix: Fix): void {
-    if (fix.kind === 'address')
-      return onChange({
-        recipients: content.recipients.map((one) =>
-          one.address === fix.address ? { ...one, address: fix.words } : one,
-        ),
-      });
+    if (fix.kind === 'address') {
+      const { name = '' } = content.recipients.find(({ address }) => address === fix.address) ?? {};
+      return onChange({ recipients: replaceRecipient(content.recipients, fix.address, { name, address: fix.words }) });
+    }
     if (fix.kind === 'fill')
       return onChange({
         subject: fillPlaceholders(content.subject, known),

@@ -1,7 +1,7 @@
 import { Select } from 'antd';
 import { useEffect, useRef, useState, type ClipboardEvent } from 'react';
 import type { Mailbox, Recipient, RecipientKind, RecipientView } from '@kiraku/core/contract';
-import { addressKey, parseAddresses } from '@kiraku/core/message';
+import { addressKey, parseAddresses, replaceRecipient } from '@kiraku/core/message';
 import { useLazyPeopleQuery, usePeopleQuery } from '../shared/api/draftsApi.js';
 import { dropsRecipient, RecipientChip } from './RecipientChip.js';
 import styles from './write.module.css';
@@ -60,7 +60,7 @@ export function RecipientsField({ label, kind, recipients, directory, onChange, 
     const parsed = parseAddresses(text);
     const [edited] = 'mailboxes' in parsed ? parsed.mailboxes : [];
     setProblem('problem' in parsed ? parsed.problem : '');
-    if (edited) onChange(recipients.map((one) => (one.address === address ? { kind: one.kind, ...edited } : one)));
+    if (edited) onChange(replaceRecipient(recipients, address, edited));
     return edited !== undefined;
   }
 
