@@ -247,7 +247,12 @@ test.describe('on a phone', () => {
     await expect(page.getByRole('region', { name: 'Actions' })).toBeVisible();
     await page.getByRole('button', { name: '‹ Back' }).click();
     await expect(page).toHaveURL(/\/sent(\?|$)/);
-    await menu.getByRole('button', { name: 'More' }).click();
+    const more = menu.getByRole('button', { name: 'More' });
+    await more.click();
+    await page.getByRole('menuitem', { name: 'Mute for 1 hour' }).click();
+    await more.click();
+    await page.getByRole('menuitem', { name: /^Muted until/ }).click();
+    await more.click();
     await page.getByRole('menuitem', { name: 'Reports' }).click();
     await expect(page.getByRole('heading', { name: 'Reports' })).toBeVisible();
   });

@@ -1,5 +1,6 @@
 import { Button, Dropdown } from 'antd';
 import { Link, useLocation } from 'react-router';
+import { useMute } from '../notifications/useMute.js';
 import { PAGES } from '../shared/pages.js';
 import { ON_PHONE } from './PhoneNav.js';
 import styles from './layout.module.css';
@@ -14,6 +15,7 @@ interface MoreMenuProps {
 /** The pages that one goes to seldom. */
 export function MoreMenu({ search, help, isPhone }: MoreMenuProps) {
   const { pathname } = useLocation();
+  const mute = useMute();
   const inMenu = PAGES.filter(({ isMain, path }) => (isPhone ? !ON_PHONE.includes(path) : !isMain));
   const current = inMenu.find(({ path }) => pathname.startsWith(path));
   return (
@@ -25,7 +27,12 @@ export function MoreMenu({ search, help, isPhone }: MoreMenuProps) {
       placement={isPhone ? 'topRight' : 'bottomLeft'}
       menu={{
         items: [
-          ...(isPhone ? [{ key: 'search', label: 'Search everything', onClick: search }] : []),
+          ...(isPhone
+            ? [
+                { key: 'search', label: 'Search everything', onClick: search },
+                { key: 'mute', label: mute.label, disabled: mute.state === 'quiet-hours', onClick: mute.toggle },
+              ]
+            : []),
           ...inMenu.map(({ path, label }) => ({ key: path, label: <Link to={path}>{label}</Link> })),
           ...(isPhone ? [] : [{ key: 'keys', label: 'Keys', onClick: help }]),
         ],
