@@ -32,8 +32,10 @@ worker.addEventListener('activate', (event) => event.waitUntil(worker.clients.cl
 worker.addEventListener('fetch', (event) => {
   const { request } = event;
   const { pathname } = new URL(request.url);
+  // Pages alone: messages in their frames, and what is saved as a file, come from the server as they are.
+  if (request.destination !== 'document' || pathname.startsWith('/api/')) return;
   if (request.method === 'POST' && pathname === '/share') event.respondWith(keepShared(request));
-  else if (request.mode === 'navigate' && request.method === 'GET')
+  else if (request.method === 'GET')
     event.respondWith(fetch(request).catch(() => new Response(UNREACHABLE, { headers: HTML })));
 });
 
@@ -47,11 +49,15 @@ a{display:inline-block;padding:9px 18px;border:1px solid}</style>
 <p>This device has no connection to it. Nothing is lost: activity is still recorded there, and saved drafts are kept.</p>
 <p><a href="">Try again</a></p></main></html>`;
 
-/** Keeps the files until the page that is gone to has taken them. */
+/** As `web/src/write/shared.ts` finds them. */
+const SHARED_CACHE = 'kiraku.shared';
+
+/** Keeps the files until the page that is gone to has taken them; of an earlier share nothing is left. */
 async function keepShared(request: Request): Promise<Response> {
   const form = await request.formData();
   const files = form.getAll('files').filter((part) => part instanceof File);
-  const cache = await caches.open('kiraku.shared');
+  await caches.delete(SHARED_CACHE);
+  const cache = await caches.open(SHARED_CACHE);
   await Promise.all(
     files.map((file, index) =>
       cache.put(

@@ -1,4 +1,4 @@
-/** Where the service worker keeps what another program has shared. */
+/** Where `web/worker/serviceWorker.ts` keeps what another program has shared. */
 const CACHE = 'kiraku.shared';
 
 /**
