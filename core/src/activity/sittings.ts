@@ -4,7 +4,7 @@ import { MINUTE } from '../time/words.js';
 import { wallTimeAt } from '../time/zoned.js';
 import { isOf } from './kinds.js';
 
-/** Who does nothing for longer has left: what they do afterwards is another sitting. As visits of web sites are told apart. */
+/** Whoever does nothing for longer has left: what they do afterwards is another sitting. The usual bound of web statistics. */
 const SITTING_GAP_MS = 30 * MINUTE;
 
 /** What one recipient did with one message without a longer pause. Never empty. */

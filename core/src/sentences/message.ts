@@ -154,12 +154,12 @@ function oneOfSeveral({ message, now, zone }: View): string | null {
   const who = personText(lastActor);
   const did = isReading(message, now)
     ? `is reading ${last.label ? quoted(last.label) : 'a file'}`
-    : `${LAST_DEEDS[last.kind]?.(last.label ? quoted(last.label) : null) ?? 'opened it'} ${whenWords(tally.lastEventAt, now, zone)}`;
+    : `${LAST_ACTIONS[last.kind]?.(last.label ? quoted(last.label) : null) ?? 'opened it'} ${whenWords(tally.lastEventAt, now, zone)}`;
   return `${who} ${did}${notYet(message)}`;
 }
 
 /** What somebody did last, where it is not opening the message. */
-const LAST_DEEDS: Partial<Record<TrailEvent['kind'], (name: string | null) => string>> = {
+const LAST_ACTIONS: Partial<Record<TrailEvent['kind'], (name: string | null) => string>> = {
   clicked: (name) => `clicked ${name ?? 'a link'}`,
   file_viewed: (name) => `viewed ${name ?? 'a file'}`,
   downloaded: (name) => `downloaded ${name ?? 'a file'}`,

@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 import { ACTION_KEYS, HELP_KEY, PAGE_KEYS, SEARCH_KEY, WRITE_KEY } from './keys.js';
 
 /** A row of a list: the arrow keys go from one to the next. */
-export const ROW = '[data-row]';
+const ROW = '[data-row]';
 /** Whoever is in one of these types, or chooses: single keys are theirs. */
 const TYPING =
   'input:not([type=checkbox]):not([type=radio]), textarea, select, [contenteditable=true], [role=combobox]';

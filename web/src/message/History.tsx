@@ -117,7 +117,7 @@ export function History({ detail, scope, span, notCounted }: HistoryProps) {
       )}
       <ol className={styles.sittings}>
         {newest.map((sitting) => (
-          <SittingLine key={sitting.id} sitting={sitting} isOpenAtFirst {...line} />
+          <SittingLine key={sitting.id} sitting={sitting} isOpenByDefault {...line} />
         ))}
         {earlier.map((day) => (
           <SittingsOfDay key={day.day} day={day} {...line} />
@@ -145,7 +145,7 @@ function momentWords(at: number): string {
   return `${dateWords(at, at)}, ${clockWords(at)}`;
 }
 
-interface SittingsOfDayProps extends Omit<SittingLineProps, 'sitting' | 'isOpenAtFirst'> {
+interface SittingsOfDayProps extends Omit<SittingLineProps, 'sitting' | 'isOpenByDefault'> {
   day: SittingsDay;
 }
 
@@ -156,7 +156,7 @@ function SittingsOfDay({ day: { sittings }, ...line }: SittingsOfDayProps) {
   const [newest] = sittings;
   if (isOpen || sittings.length === 1)
     return sittings.map((sitting) => (
-      <SittingLine key={sitting.id} sitting={sitting} isOpenAtFirst={false} {...line} />
+      <SittingLine key={sitting.id} sitting={sitting} isOpenByDefault={false} {...line} />
     ));
   return (
     <li className={styles.sitting}>

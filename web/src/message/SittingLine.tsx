@@ -28,14 +28,14 @@ export interface SittingLineProps {
   pagesOf(sentFileId: number | null): number | null;
   withSubject: boolean;
   /** Whether its events are shown until somebody folds them. */
-  isOpenAtFirst: boolean;
+  isOpenByDefault: boolean;
 }
 
 /** What somebody did in one sitting, in a sentence; its events below it, where they are wanted. */
-export function SittingLine({ sitting, pagesOf, withSubject, isOpenAtFirst }: SittingLineProps) {
+export function SittingLine({ sitting, pagesOf, withSubject, isOpenByDefault }: SittingLineProps) {
   const now = useNow();
   const [isToggled, setToggled] = useState(false);
-  const isOpen = isOpenAtFirst !== isToggled;
+  const isOpen = isOpenByDefault !== isToggled;
   const { events, counted, reason, recipient, to } = sitting;
   const [newest] = events;
   const who = personText(recipient);

@@ -17,11 +17,11 @@ export function useMute(): Mute {
   const now = useNow();
   const { data } = useNotificationSettingsQuery(null);
   const [mute] = useMuteMutation();
-  const silence = { label: 'Mute for 1 hour', toggle: () => void mute(Date.now() + HOUR) };
-  if (!data) return { state: 'unknown', ...silence };
+  const forAnHour = { label: 'Mute for 1 hour', toggle: () => void mute(Date.now() + HOUR) };
+  if (!data) return { state: 'unknown', ...forAnHour };
   const { mutedUntil, quietHours } = data;
   if (mutedUntil !== null && now < mutedUntil)
     return { state: 'muted', label: `Muted until ${clockWords(mutedUntil)}`, toggle: () => void mute(null) };
-  if (isQuiet(data, now)) return { state: 'quiet-hours', ...silence, label: `Muted until ${quietHours!.to}` };
-  return { state: 'loud', ...silence };
+  if (isQuiet(data, now)) return { state: 'quiet-hours', ...forAnHour, label: `Muted until ${quietHours!.to}` };
+  return { state: 'loud', ...forAnHour };
 }

@@ -33,7 +33,7 @@ export default function PeoplePage() {
   const words = params.get('words') ?? '';
   const order = PEOPLE_ORDERS.find((one) => one === params.get('order')) ?? 'name';
   const form = params.get('as') === 'companies' ? 'companies' : 'people';
-  const [bringing, setBringing] = useState(params.has('import'));
+  const [isImporting, setImporting] = useState(params.has('import'));
   const change = (part: Record<string, string>) =>
     setParams(
       Object.entries({ words, order, as: form, ...part }).filter(
@@ -75,17 +75,17 @@ export default function PeoplePage() {
         >
           <Button aria-haspopup="menu">Export</Button>
         </Dropdown>
-        <Button onClick={() => setBringing(true)}>Import people</Button>
+        <Button onClick={() => setImporting(true)}>Import people</Button>
       </div>
-      {bringing && (
+      {isImporting && (
         <Suspense>
-          <ImportPeople close={() => setBringing(false)} />
+          <ImportPeople close={() => setImporting(false)} />
         </Suspense>
       )}
       {form === 'companies' ? (
         <Companies words={words} />
       ) : (
-        <People words={words} order={order} importPeople={() => setBringing(true)} />
+        <People words={words} order={order} importPeople={() => setImporting(true)} />
       )}
     </>
   );

@@ -86,7 +86,7 @@ export function SentRows({ messages, found, chosen, choose }: SentRowsProps) {
 function useGlance(toggle: (id: number) => void, isSelecting: boolean) {
   const areKeysOn = useAppSelector(({ keys }) => keys);
   const [id, setId] = useState<number | null>(null);
-  const [action, setDeed] = useState<GlanceAction | null>(null);
+  const [action, setAction] = useState<GlanceAction | null>(null);
   const timer = useRef<number>(undefined);
   const after = (waitMs: number, next: number | null) => {
     clearTimeout(timer.current);
@@ -116,10 +116,10 @@ function useGlance(toggle: (id: number) => void, isSelecting: boolean) {
       if (key === 's') toggle(row);
       if (!asked || isSelecting) return;
       setId(row);
-      setDeed(asked);
+      setAction(asked);
     },
   };
-  return { id, action, done: () => setDeed(null), listeners };
+  return { id, action, done: () => setAction(null), listeners };
 }
 
 /** The number of the message in whose row an element stands. */

@@ -154,7 +154,7 @@ function TemplateForm({ template, onDone }: { template: TemplateView; onDone(): 
   );
 }
 
-/** Takes a template away, and offers it back for a while. */
+/** Deletes a template, and offers to restore it for a while. */
 function useDelete() {
   const [remove] = useRemoveTemplateMutation();
   const [restore] = useRestoreTemplateMutation();

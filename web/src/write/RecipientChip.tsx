@@ -7,7 +7,7 @@ import { RECIPIENT_KINDS, type Recipient, type RecipientKind } from '@kiraku/cor
 import styles from './write.module.css';
 
 const KIND_LABELS: Record<RecipientKind, string> = { to: 'To', cc: 'Cc', bcc: 'Bcc' };
-/** By which a dragged recipient is told from all else that is dropped. */
+/** Type of what is dragged, by which a recipient is known among all else that is dropped. */
 const DRAGGED = 'application/x-kiraku-recipient';
 
 interface RecipientChipProps {

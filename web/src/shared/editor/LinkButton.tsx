@@ -8,7 +8,7 @@ interface LinkFields {
   words: string;
 }
 
-/** Makes the selection a link, changes the one at the cursor, or takes it away. */
+/** Makes the selection a link, changes the one at the cursor, or removes it. */
 export function LinkButton({ editor, icon }: { editor: Editor; icon: ReactNode }) {
   const [open, setOpen] = useState(false);
   const [form] = Form.useForm<LinkFields>();
