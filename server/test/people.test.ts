@@ -121,19 +121,25 @@ describe('two who are one', () => {
     await read('bo@home.example', 'Bo Twice', 'Again to home');
     expect((await reading(work)).messagesTotal).toBe(3);
     await desk.call('PUT', `/api/people/${work}/tracking`, { doNotTrack: true });
-    expect(await desk.json('GET', '/api/people/recipients?addresses=bo@home.example')).toMatchObject([
+    expect(await desk.json('POST', '/api/people/recipients', { addresses: ['bo@home.example'] })).toMatchObject([
       { doNotTrack: true, personId: work, messages: 3, lookalike: null },
     ]);
     await desk.call('PUT', `/api/people/${work}/tracking`, { doNotTrack: false });
     // Unknown, at a domain that is one slip away from a known one; and at the known one.
-    const unknown = await desk.json<RecipientView[]>(
-      'GET',
-      '/api/people/recipients?addresses=bo@hme.example,new@home.example',
-    );
+    const unknown = await desk.json<RecipientView[]>('POST', '/api/people/recipients', {
+      addresses: ['bo@hme.example', 'new@home.example'],
+    });
     expect(unknown.map(({ personId, messages, lookalike }) => [personId, messages, lookalike])).toEqual([
       [null, 0, 'bo@home.example'],
       [null, 0, null],
     ]);
+    // As many as a message may have, and no more.
+    const many = (count: number) =>
+      desk.call('POST', '/api/people/recipients', {
+        addresses: Array.from({ length: count }, (_, n) => `somebody.with.a.long.name.${n}@unknown.example`),
+      });
+    expect((await many(500)).status).toBe(200);
+    expect((await many(501)).status).toBe(422);
 
     expect((await desk.call('POST', `/api/people/${home}/unmerge`, { into: work })).status).toBe(204);
     expect((await reading(home)).messages.map(({ subject }) => subject)).toEqual(['Again to home', 'To home']);

@@ -94,6 +94,10 @@ export interface OverrideRequest {
 export type PersonRequest = Partial<
   Pick<PersonData['person'], 'name' | 'company' | 'phone' | 'zone' | 'note'> & { muted: boolean }
 >;
+export interface RecipientsRequest {
+  /** To whom a message is to go. */
+  addresses: string[];
+}
 export interface SnoozePersonRequest {
   /** Epoch milliseconds; null proposes them again. */
   until: number | null;

@@ -15,19 +15,28 @@ export function isOneSlip(one: string, other: string): boolean {
   return short.slice(at + 1) === long.slice(at + 1) || (isSwapped && short.slice(at + 2) === long.slice(at + 2));
 }
 
+/** Domains that are compared with all known ones: of a list with more, nobody reads what is said of each. */
+const MAX_DOMAINS_COMPARED = 100;
+
 /**
- * The address that an unknown one was perhaps meant to be: the same, at a domain that is known and one slip away. Null
- * where its own domain is known, or nothing is near.
+ * What unknown addresses were perhaps meant to be: the same, at a domain that is known and one slip away. Those whose own
+ * domain is known, or that nothing is near to, are left out.
  *
- * @param domains those that somebody known has an address at, in lower case
+ * @param known the domains at which people are, in lower case
  */
-export function lookalikeOf(address: string, domains: Iterable<string>): string | null {
-  const domain = domainOf(address);
-  const near: string[] = [];
-  for (const known of domains) {
-    if (known === domain) return null;
-    if (isOneSlip(domain, known)) near.push(known);
-  }
-  const [first] = near.sort();
-  return first ? `${addressKey(address).slice(0, -domain.length)}${first}` : null;
+export function lookalikesOf(addresses: readonly string[], known: readonly string[]): Map<string, string> {
+  const domains = [...new Set(addresses.map(domainOf))].slice(0, MAX_DOMAINS_COMPARED);
+  const meant = new Map(domains.map((domain) => [domain, domainMeant(domain, known)]));
+  return new Map(
+    addresses.flatMap((address): [string, string][] => {
+      const domain = domainOf(address);
+      const near = meant.get(domain);
+      return near ? [[address, `${addressKey(address).slice(0, -domain.length)}${near}`]] : [];
+    }),
+  );
+}
+
+function domainMeant(domain: string, known: readonly string[]): string | undefined {
+  if (known.includes(domain)) return undefined;
+  return known.filter((one) => isOneSlip(domain, one)).sort()[0];
 }

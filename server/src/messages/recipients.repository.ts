@@ -2,7 +2,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/sqlite-core';
 import type { Mailbox, RecipientView } from '@kiraku/core/contract';
-import { addressKey, domainOf, isOfDomain, lookalikeOf } from '@kiraku/core/message';
+import { addressKey, domainOf, isOfDomain, lookalikesOf } from '@kiraku/core/message';
 import { PrivacySettings } from '../settings/privacy.settings.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { person } from '../store/schema.js';
@@ -54,6 +54,8 @@ export class RecipientsRepository {
       .all();
     const byKey = new Map(rows.map((row) => [row.key, row]));
     const notTracked = this.notTracked(addresses);
+    const unknown = addresses.filter((address) => !byKey.has(addressKey(address)));
+    const lookalikes = lookalikesOf(unknown, unknown.length === 0 ? [] : this.domains());
     return addresses.map((address) => {
       const row = byKey.get(addressKey(address));
       return {
@@ -63,20 +65,18 @@ export class RecipientsRepository {
         company: row?.company ?? '',
         messages: row?.messages ?? 0,
         doNotTrack: notTracked.has(addressKey(address)),
-        lookalike: row ? null : lookalikeOf(address, this.domainsAsLongAs(domainOf(address))),
+        lookalike: lookalikes.get(address) ?? null,
       };
     });
   }
 
-  /** The mail domains of people that are as long as another, or one letter longer or shorter. */
-  private domainsAsLongAs(domain: string): string[] {
-    const own = sql<string>`substr(${person.addressKey}, instr(${person.addressKey}, '@') + 1)`;
+  /** The mail domains at which people are, each once. */
+  private domains(): string[] {
     return this.database
-      .selectDistinct({ domain: own })
+      .selectDistinct({ domain: sql<string>`substr(${person.addressKey}, instr(${person.addressKey}, '@') + 1)` })
       .from(person)
-      .where(sql`length(${own}) between ${domain.length - 1} and ${domain.length + 1}`)
       .all()
-      .map((row) => row.domain);
+      .map(({ domain }) => domain);
   }
 
   /** Those of the addresses whose people are written to without tracking, as keys. */

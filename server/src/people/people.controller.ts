@@ -1,6 +1,8 @@
 import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Put, Query } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import {
+  ArrayMaxSize,
+  IsArray,
   IsBoolean,
   IsIn,
   IsInt,
@@ -24,6 +26,7 @@ import {
   type PersonView,
   type MergeRequest,
   type PersonRequest,
+  type RecipientsRequest,
   type RecipientView,
   type ResolvePersonRequest,
   type ResolveRecipientsRequest,
@@ -50,10 +53,15 @@ class PeopleQuery {
   words?: string;
 }
 
-class AddressesQuery {
-  @ApiProperty({ description: 'Addresses, separated by commas' })
-  @IsString()
-  addresses: string;
+class RecipientsDto implements RecipientsRequest {
+  @ApiProperty({ type: [String] })
+  @IsArray()
+  @ArrayMaxSize(MESSAGE_LIMITS.maxRecipients, {
+    message: `At most ${MESSAGE_LIMITS.maxRecipients} addresses at once`,
+  })
+  @IsString({ each: true })
+  @MaxLength(MESSAGE_LIMITS.maxAddressChars, { each: true })
+  addresses: string[];
 }
 
 class PersonDto implements PersonRequest {
@@ -183,10 +191,12 @@ export class PeopleController {
     this.merging.unmerge(id, into);
   }
 
-  @Get('recipients')
+  // They would not all fit into an address.
+  @Post('recipients')
+  @HttpCode(200)
   @ApiOperation({ summary: 'What is known of the addresses that a message is to go to' })
-  knownRecipients(@Query() { addresses }: AddressesQuery): RecipientView[] {
-    return this.recipients.known(addresses.split(',').slice(0, MESSAGE_LIMITS.maxRecipients));
+  knownRecipients(@Body() { addresses }: RecipientsDto): RecipientView[] {
+    return this.recipients.known(addresses);
   }
 
   @Put('resolved')

@@ -52,7 +52,7 @@ export const draftsApi = api.injectEndpoints({
       query: ({ id, ...body }) => ({ url: `messages/${id}/reply`, method: 'POST', body }),
     }),
     recipients: build.query<RecipientView[], string[]>({
-      query: (addresses) => ({ url: 'people/recipients', params: { addresses: addresses.join(',') } }),
+      query: (addresses) => ({ url: 'people/recipients', method: 'POST', body: { addresses } }),
       keepUnusedDataFor: 30,
     }),
     people: build.query<PersonView[], string>({
