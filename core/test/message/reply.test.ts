@@ -1,4 +1,4 @@
-import { replySubject, disclosureOf, goingOn, OPT_OUT_PLACE } from '@kiraku/core/message';
+import { byLastActivity, disclosureOf, goingOn, OPT_OUT_PLACE, replyCopyId, replySubject } from '@kiraku/core/message';
 
 test.each([
   ['Panels', 'Re: Panels'],
@@ -43,4 +43,19 @@ describe('the line that discloses the tracking', () => {
     expect(html).toMatch(/^[\x20-\x7e]+$/);
     expect(html).toContain('&#220;ber &#60;b&#62;&#38;&#34;&#27671;&#27005;&#34; &#128578; ');
   });
+});
+
+const copy = (id: number, lastEventAt: number | null) => ({ id, tally: { lastEventAt } });
+
+test('a reply goes to whoever of several did something last, and to the only one by no choice', () => {
+  expect(replyCopyId([copy(1, null)])).toBeNull();
+  expect(replyCopyId([])).toBeNull();
+  expect(replyCopyId([copy(1, 5), copy(2, 9), copy(3, null)])).toBe(2);
+  expect(replyCopyId([copy(1, null), copy(2, null)])).toBe(1);
+});
+
+test('who did nothing stays as addressed, after who did something', () => {
+  const copies = [copy(1, null), copy(2, 5), copy(3, null), copy(4, 9)];
+  expect(byLastActivity(copies).map(({ id }) => id)).toEqual([4, 2, 1, 3]);
+  expect(copies.map(({ id }) => id)).toEqual([1, 2, 3, 4]);
 });

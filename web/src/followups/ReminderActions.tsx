@@ -1,10 +1,10 @@
 import { Button, Dropdown } from 'antd';
-import { personText, remindersSetText } from '@kiraku/core/sentences';
+import { remindersSetText } from '@kiraku/core/sentences';
 import type { ReminderView } from '@kiraku/core/contract';
 import { WHEN_SUGGESTIONS } from '@kiraku/core/followups';
 import { useReply } from '../shared/hooks/useReply.js';
 import { useUndo } from '../shared/hooks/useUndo.js';
-import { telOf } from '../shared/ui/telOf.js';
+import { CallButton } from '../shared/ui/CallButton.js';
 import {
   useAddReminderMutation,
   useRemoveReminderMutation,
@@ -32,14 +32,10 @@ export function ReminderActions({ reminder, title, onChange, isSmall = false }: 
   const act = useReminderActions(reminder, title);
   return (
     <span className={styles.reminderWays}>
-      {state === 'due' && person?.phone && (
-        <Button size={size} href={telOf(person.phone)} aria-keyshortcuts="C" aria-label={`Call ${personText(person)}`}>
-          Call
-        </Button>
-      )}
+      {state === 'due' && person && <CallButton person={person} phone={person.phone} size={size} />}
       {state === 'due' && message && (
         <Button size={size} aria-keyshortcuts="R" loading={isReplying} onClick={() => void reply(message.id, null)}>
-          Reply
+          {message.recipients.length > 1 ? 'Reply all' : 'Reply'}
         </Button>
       )}
       <Dropdown

@@ -2,6 +2,7 @@ import { Button } from 'antd';
 import { useState } from 'react';
 import { copyText, personText, readersSentences, receiptSentences } from '@kiraku/core/sentences';
 import type { CopyView } from '@kiraku/core/contract';
+import { byLastActivity } from '@kiraku/core/message';
 import { Link } from 'react-router';
 import { RetryCopy } from '../delivery/RetryCopy.js';
 import { useNow } from '../shared/hooks/useNow.js';
@@ -14,7 +15,7 @@ const KINDS = { to: '', cc: 'Cc', bcc: 'Bcc' };
 export function Copies({ messageId, copies }: { messageId: number; copies: CopyView[] }) {
   const now = useNow();
   const [all, setAll] = useState(false);
-  const shown = all ? copies : [...copies].sort(byLastActivity).slice(0, MAX_COPIES_SHOWN);
+  const shown = all ? copies : byLastActivity(copies).slice(0, MAX_COPIES_SHOWN);
   return (
     <section aria-label="Recipients">
       <h2>Recipients</h2>
@@ -49,9 +50,4 @@ export function Copies({ messageId, copies }: { messageId: number; copies: CopyV
       )}
     </section>
   );
-}
-
-/** Who did something last stands first; the others as they were addressed. */
-function byLastActivity(a: CopyView, b: CopyView): number {
-  return (b.tally.lastEventAt ?? 0) - (a.tally.lastEventAt ?? 0);
 }

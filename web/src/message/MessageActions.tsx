@@ -1,14 +1,15 @@
 import { Button, Dropdown, type MenuProps } from 'antd';
 import { lazy, Suspense } from 'react';
 import { markedDoneText, peopleText, personText } from '@kiraku/core/sentences';
-import type { CopyView, MessageDetail } from '@kiraku/core/contract';
+import type { MessageDetail } from '@kiraku/core/contract';
+import { byLastActivity, replyCopyId } from '@kiraku/core/message';
 import { isNow } from '@kiraku/core/tracking';
 import { useResolveRecipientsMutation } from '../shared/api/todayApi.js';
 import { useListAction } from '../shared/hooks/useListAction.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useReply } from '../shared/hooks/useReply.js';
 import { useUndo } from '../shared/hooks/useUndo.js';
-import { telOf } from '../shared/ui/telOf.js';
+import { CallButton } from '../shared/ui/CallButton.js';
 import styles from './message.module.css';
 
 // With what reads times in words.
@@ -22,8 +23,9 @@ export function MessageActions({ detail: { summary, copies } }: { detail: Messag
   const [act] = useListAction();
   const [resolve] = useResolveRecipientsMutation();
   const offerUndo = useUndo();
-  const next = whoActedLast(copies);
-  const callable = next && (next.phone ? next : copies.find(({ phone }) => phone));
+  const active = byLastActivity(copies);
+  const [next] = active;
+  const callable = active.find(({ phone }) => phone);
   const isUrgent = next !== undefined && next.tally.lastEventAt !== null && isNow(next.tally.lastEventAt, now);
   const several = copies.length > 1;
   const more: MenuProps['items'] = [
@@ -60,9 +62,12 @@ export function MessageActions({ detail: { summary, copies } }: { detail: Messag
   return (
     <section aria-label="Actions" className={`${styles.actions} no-print`}>
       {callable && (
-        <Button type={isUrgent ? 'primary' : 'default'} href={telOf(callable.phone)} aria-keyshortcuts="C">
-          Call {several ? personText(callable.recipient) : ''}
-        </Button>
+        <CallButton
+          person={callable.recipient}
+          phone={callable.phone}
+          isNamed={several}
+          type={isUrgent ? 'primary' : 'default'}
+        />
       )}
       {state !== 'scheduled' && (
         <>
@@ -71,7 +76,7 @@ export function MessageActions({ detail: { summary, copies } }: { detail: Messag
             aria-keyshortcuts="R"
             type={isUrgent && !callable ? 'primary' : 'default'}
             title={several && next ? `To ${personText(next.recipient)} alone` : undefined}
-            onClick={() => void reply(id, several && next ? next.id : null)}
+            onClick={() => void reply(id, replyCopyId(copies))}
           >
             Reply
           </Button>
@@ -93,9 +98,4 @@ export function MessageActions({ detail: { summary, copies } }: { detail: Messag
       </Dropdown>
     </section>
   );
-}
-
-/** Whom one would get in touch with: who did something last, or else the first. */
-function whoActedLast(copies: readonly CopyView[]): CopyView | undefined {
-  return [...copies].sort((a, b) => (b.tally.lastEventAt ?? 0) - (a.tally.lastEventAt ?? 0))[0];
 }

@@ -2,6 +2,7 @@ import { Button, Skeleton } from 'antd';
 import { useEffect } from 'react';
 import { clicksSentence, copyText, firstOpenSentence, personText, readersText } from '@kiraku/core/sentences';
 import type { MessageDetail } from '@kiraku/core/contract';
+import { replyCopyId } from '@kiraku/core/message';
 import { untilTomorrow } from '@kiraku/core/time';
 import { useAppSelector } from '../shared/store/store.js';
 import { useNow } from '../shared/hooks/useNow.js';
@@ -49,7 +50,7 @@ function Essentials({ detail, action, done }: { detail: MessageDetail } & Pick<G
   const [first] = copies;
   const actions = usePersonActions(first?.personId ?? 0, first ? personText(first.recipient) : '');
 
-  const write = () => reply(summary.id, null);
+  const write = () => reply(summary.id, replyCopyId(copies));
   const until = untilTomorrow(now, MY_ZONE);
   const later = () => actions.snooze(until);
   const resolve = () => actions.resolve();

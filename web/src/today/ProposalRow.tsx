@@ -7,7 +7,7 @@ import { isNow } from '@kiraku/core/tracking';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useReply } from '../shared/hooks/useReply.js';
 import { MY_ZONE } from '../shared/time/zone.js';
-import { telOf } from '../shared/ui/telOf.js';
+import { CallButton } from '../shared/ui/CallButton.js';
 import { Trail } from '../shared/ui/Trail.js';
 import { usePersonActions } from './usePersonActions.js';
 import styles from './today.module.css';
@@ -56,16 +56,7 @@ export function ProposalRow({ proposal: { person, message, copyId, parts, score,
         <Trail trailEvents={message.trailEvents} sentAt={message.sentAt} />
       </div>
       <div className={styles.actions}>
-        {person.phone && (
-          <Button
-            type={isLive ? 'primary' : 'default'}
-            href={telOf(person.phone)}
-            aria-keyshortcuts="C"
-            aria-label={`Call ${who}`}
-          >
-            Call
-          </Button>
-        )}
+        <CallButton person={person} phone={person.phone} type={isLive ? 'primary' : 'default'} />
         <Button
           loading={isReplying}
           aria-keyshortcuts="R"
