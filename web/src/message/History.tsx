@@ -62,23 +62,12 @@ export function History({ detail, scope, span, notCounted }: HistoryProps) {
         <h2>Activity</h2>
         {(eventsTotal > 0 || scope === 'conversation') && (
           <div className={`${styles.filter} no-print`}>
-            <Select
-              size="small"
-              variant="borderless"
-              aria-label="What is shown"
-              value={kind}
-              options={KINDS}
-              onChange={setKind}
-              popupMatchSelectWidth={false}
-            />
+            <Filter label="What is shown" value={kind} options={KINDS} onChange={setKind} />
             {copies.length > 1 && scope === 'message' && (
-              <Select
-                size="small"
-                variant="borderless"
-                aria-label="Of whom"
+              <Filter
+                label="Of whom"
                 value={copy}
                 onChange={setCopy}
-                popupMatchSelectWidth={false}
                 options={[
                   { value: ALL, label: 'of everybody' },
                   ...copies.map(({ id, recipient }) => ({ value: id, label: `of ${personText(recipient)}` })),
@@ -86,13 +75,10 @@ export function History({ detail, scope, span, notCounted }: HistoryProps) {
               />
             )}
             {followed.length > 0 && scope === 'message' && (
-              <Select
-                size="small"
-                variant="borderless"
-                aria-label="On which link"
+              <Filter
+                label="On which link"
                 value={link}
                 onChange={setLink}
-                popupMatchSelectWidth={false}
                 options={[
                   { value: ALL, label: 'on any link' },
                   ...followed.map(({ id, text, url }) => ({ value: id, label: `on “${text || url}”` })),
@@ -143,6 +129,20 @@ export function History({ detail, scope, span, notCounted }: HistoryProps) {
 
 function momentWords(at: number): string {
   return `${dateWords(at, at)}, ${clockWords(at)}`;
+}
+
+interface FilterProps<Value> {
+  label: string;
+  value: Value;
+  options: { value: Value; label: string }[];
+  onChange(value: NoInfer<Value>): void;
+}
+
+/** One word of what the activity is narrowed to. */
+function Filter<Value extends string | number>({ label, ...field }: FilterProps<Value>) {
+  return (
+    <Select<Value> size="small" variant="borderless" aria-label={label} popupMatchSelectWidth={false} {...field} />
+  );
 }
 
 interface SittingsOfDayProps extends Omit<SittingLineProps, 'sitting' | 'isOpenByDefault'> {
