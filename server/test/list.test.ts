@@ -1,10 +1,8 @@
 import {
-  QUICK_CHOICES,
   SORT_DIRECTIONS,
   type ListTotals,
   type MessagePage,
   type MessageSummary,
-  type QuickChoice,
   type SavedView,
 } from '@kiraku/core/contract';
 import { placeAfter } from '@kiraku/core/sent';
@@ -86,12 +84,6 @@ test.each([
   const page = await list(query);
   expect(subjects(page.messages)).toEqual(expected);
   expect(page).toMatchObject({ total: expected.length, everything: 5, nextCursor: null });
-});
-
-test('each quick choice counts what its list shows', async () => {
-  const counts = await desk.json<Record<QuickChoice, number>>('GET', '/api/messages/list/counts');
-  for (const show of QUICK_CHOICES) expect([show, counts[show]]).toEqual([show, (await list(`show=${show}`)).total]);
-  expect(counts).toMatchObject({ all: 5, 'no-sign': 1, attention: 1 });
 });
 
 test('of several recipients it is said who acted last, and how many show no sign', async () => {

@@ -18,16 +18,6 @@ export const SHOWN = [
 ] as const;
 export type Shown = (typeof SHOWN)[number];
 
-/** What is looked for every day: it can be chosen in one press, and shows how many there are. */
-export const QUICK_CHOICES = [
-  'all',
-  'no-sign',
-  'not-replied',
-  'replied',
-  'attention',
-] as const satisfies readonly Shown[];
-export type QuickChoice = (typeof QUICK_CHOICES)[number];
-
 /** What the list is sorted by; `match` only where words are searched for. */
 export const LIST_COLUMNS = [
   'lastActivity',

@@ -1,4 +1,4 @@
-import { LIST_COLUMNS, SHOWN, SORT_DIRECTIONS, type ListFilter } from '../contract/list.js';
+import { LIST_COLUMNS, SHOWN, SORT_DIRECTIONS, type ListFilter, type Shown } from '../contract/list.js';
 import { readPeriod } from './period.js';
 
 /** What the list shows, as its address says it: the filter, with the period by its name. */
@@ -20,6 +20,16 @@ export const DEFAULT_VIEW: ListView = {
   sort: 'lastActivity',
   direction: 'desc',
 };
+
+/** What is looked for every day: it can be chosen in one press, and shows how many there are. */
+export const QUICK_CHOICES = [
+  'all',
+  'no-sign',
+  'not-replied',
+  'replied',
+  'attention',
+] as const satisfies readonly Shown[];
+export type QuickChoice = (typeof QUICK_CHOICES)[number];
 
 /** What shows no sign after a week: the list behind the number that Today gives. */
 export const NO_SIGN_VIEW: ListView = { ...DEFAULT_VIEW, show: 'no-sign', sent: 'over-week-ago', sort: 'sent' };

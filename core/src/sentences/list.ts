@@ -1,5 +1,5 @@
-import type { ListAction, ListColumn, ListTotals, QuickChoice, Shown, SortDirection } from '../contract/list.js';
-import type { ListView } from '../sent/view.js';
+import type { ListAction, ListColumn, ListTotals, Shown, SortDirection } from '../contract/list.js';
+import type { ListView, QuickChoice } from '../sent/view.js';
 import { counted } from '../time/words.js';
 import { joined, quoted } from './words.js';
 

@@ -1,5 +1,5 @@
-import { LIST_ACTIONS, LIST_COLUMNS, QUICK_CHOICES, SHOWN, UNDONE_BY } from '@kiraku/core/contract';
-import { DEFAULT_VIEW } from '@kiraku/core/sent';
+import { LIST_ACTIONS, LIST_COLUMNS, SHOWN, UNDONE_BY } from '@kiraku/core/contract';
+import { DEFAULT_VIEW, QUICK_CHOICES } from '@kiraku/core/sent';
 import {
   actionDoneText,
   filtersText,

@@ -6,7 +6,6 @@ import {
   LIST_ACTIONS,
   type ListTotals,
   type MessagePage,
-  type QuickChoice,
   type ListAction,
   type ListActionRequest,
 } from '@kiraku/core/contract';
@@ -62,12 +61,6 @@ export class ListController {
   @ApiOperation({ summary: 'How many messages a filter shows, and how many there are' })
   totals(@Query() filter: ListFilterQuery): ListTotals {
     return this.list.totals(filter);
-  }
-
-  @Get('list/counts')
-  @ApiOperation({ summary: 'How many messages at hand there are of the kinds that are looked for every day' })
-  counts(): Record<QuickChoice, number> {
-    return this.list.counts();
   }
 
   @Post('actions')

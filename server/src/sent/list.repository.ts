@@ -108,18 +108,6 @@ export class ListRepository {
     return this.database.select({ n: count() }).from(sourceOf(filter)).where(conditions(filter, now)).get()!.n;
   }
 
-  /** How many messages at hand there are of some kinds: all counted in one go through the list’s index. */
-  countsOf<Kind extends Shown>(kinds: readonly Kind[], now: number): Record<Kind, number> {
-    const countOf = (kind: Kind) => sql<number>`count(*) filter (where ${SHOWN_CONDITIONS[kind](now) ?? sql`true`})`;
-    const fields: Record<string, SQL<number>> = Object.fromEntries(kinds.map((kind) => [kind, countOf(kind)]));
-    const row = this.database
-      .select(fields)
-      .from(message)
-      .where(and(isListed, isInFolder(false)))
-      .get();
-    return row as Record<Kind, number>;
-  }
-
   /** Which of some messages the filter shows. */
   among(ids: number[], filter: ListFilter, now: number): number[] {
     const named = isAmong(message.id, JSON.stringify(ids));

@@ -1,13 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import {
-  QUICK_CHOICES,
-  type ListAction,
-  type ListFilter,
-  type ListTotals,
-  type MessagePage,
-  type MessageSummary,
-  type QuickChoice,
-} from '@kiraku/core/contract';
+import type { ListFilter, ListTotals, MessagePage, MessageSummary, ListAction } from '@kiraku/core/contract';
 import { filterOf, DEFAULT_VIEW } from '@kiraku/core/sent';
 import { Clock } from '../environment/clock.js';
 import { cursorAfter, placeOf, type Place } from '../http/paging.js';
@@ -60,10 +52,6 @@ export class ListService {
   /** How long the list is: counted apart, so that its first page need not wait for it. */
   totals(filter: ListFilter): ListTotals {
     return { total: this.list.count(filter, this.clock.now()), everything: this.countEverything() };
-  }
-
-  counts(): Record<QuickChoice, number> {
-    return this.list.countsOf(QUICK_CHOICES, this.clock.now());
   }
 
   /** Every message of the filter, a part at a time. */

@@ -85,7 +85,7 @@ export default function SentPage() {
         </Nothing>
       ) : (
         <>
-          <QuickChoices view={view} more={form === 'table' ? { as: form } : {}} />
+          <QuickChoices view={view} rest={form === 'table' ? 'as=table' : ''} />
           <ListSentence view={view} totals={totals} onChange={change} />
         </>
       )}

@@ -6,18 +6,29 @@ import {
   type ListTotals,
   type MessagePage,
   type MessageSummary,
-  type QuickChoice,
   type SavedView,
   type ListActionRequest,
   type SavedViewRequest,
   type StartViewRequest,
 } from '@kiraku/core/contract';
-import { entriesOf, filterOf, DEFAULT_VIEW, placeAfter, placeRows, viewFrom, type ListView } from '@kiraku/core/sent';
+import {
+  entriesOf,
+  filterOf,
+  DEFAULT_VIEW,
+  placeAfter,
+  placeRows,
+  viewFrom,
+  type ListView,
+  QUICK_CHOICES,
+  type QuickChoice,
+} from '@kiraku/core/sent';
 import { api, PAGED, type ApiDispatch } from './api.js';
 import { onPushed } from './pushed.js';
 
 /** How long a list is may be a moment old. */
 const COUNT_AFTER_MS = 500;
+/** How many each quick choice would show, somewhat older: together they cost as much as a whole list. */
+const QUICK_COUNT_AFTER_MS = 5000;
 
 /** The list by its address’s query; so that equal views are one entry. */
 type Query = string;
@@ -43,10 +54,6 @@ export const sentApi = api.injectEndpoints({
     }),
     sentTotals: build.query<ListTotals, Query>({
       query: (query) => `messages/list/totals?${queryOf(viewOf(query))}`,
-      providesTags: ['Sent'],
-    }),
-    sentCounts: build.query<Record<QuickChoice, number>, null>({
-      query: () => 'messages/list/counts',
       providesTags: ['Sent'],
     }),
     applyAction: build.mutation<undefined, ListActionRequest>({
@@ -76,7 +83,6 @@ export const sentApi = api.injectEndpoints({
 export const {
   useSentInfiniteQuery,
   useSentTotalsQuery,
-  useSentCountsQuery,
   useApplyActionMutation,
   useFollowedLinksQuery,
   useSavedViewsQuery,
@@ -88,6 +94,11 @@ export const {
 /** The address’s query for a view, always written the same way. */
 export function addressOf(view: ListView): Query {
   return new URLSearchParams(entriesOf(view)).toString();
+}
+
+/** The address’s query for one of the quick choices, without any other filter. */
+export function quickAddress(show: QuickChoice): Query {
+  return addressOf({ ...DEFAULT_VIEW, show });
 }
 
 function viewOf(query: Query): ListView {
@@ -115,6 +126,7 @@ class FollowedList {
   /** Rows that changed while the server is being asked about others. */
   private gathering: Map<number, MessageSummary> | undefined;
   private counting: ReturnType<typeof setTimeout> | undefined;
+  private countingQuick: ReturnType<typeof setTimeout> | undefined;
 
   constructor(
     private readonly query: Query,
@@ -129,6 +141,7 @@ class FollowedList {
 
   close(): void {
     clearTimeout(this.counting);
+    clearTimeout(this.countingQuick);
   }
 
   private add(rows: MessageSummary[]): void {
@@ -157,8 +170,12 @@ class FollowedList {
     this.counting ??= setTimeout(() => {
       this.counting = undefined;
       void this.dispatch(sentApi.endpoints.sentTotals.initiate(this.query, AFRESH));
-      void this.dispatch(sentApi.endpoints.sentCounts.initiate(null, AFRESH));
     }, COUNT_AFTER_MS);
+    this.countingQuick ??= setTimeout(() => {
+      this.countingQuick = undefined;
+      for (const show of QUICK_CHOICES)
+        void this.dispatch(sentApi.endpoints.sentTotals.initiate(quickAddress(show), AFRESH));
+    }, QUICK_COUNT_AFTER_MS);
   }
 }
 
