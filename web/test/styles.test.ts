@@ -90,3 +90,11 @@ test('every colour is of the palette', () => {
     icon.map((colour) => colour.toLowerCase()).filter((colour) => !Object.values(PALETTES.light).includes(colour)),
   ).toEqual([]);
 });
+
+test('what the system shows of an installed Kiraku has the colours of its paper', () => {
+  const { paper } = PALETTES.light;
+  const read = (name: string) => readFileSync(resolve('web', name), 'utf8');
+  const manifest = JSON.parse(read('public/manifest.webmanifest')) as Record<string, string>;
+  expect([manifest['theme_color'], manifest['background_color']]).toEqual([paper, paper]);
+  expect(read('index.html')).toContain(`<meta name="theme-color" content="${paper}"`);
+});

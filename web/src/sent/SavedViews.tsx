@@ -18,6 +18,7 @@ export function SavedViews({ query }: { query: string }) {
   const [forget] = useForgetViewMutation();
   const [setStart] = useSetStartViewMutation();
   const current = views.find((view) => view.query === query);
+  const shown = (key: string, name: string, saved: string) => ({ key, label: name, onClick: () => setParams(saved) });
   return (
     <Popover
       open={naming}
@@ -31,14 +32,10 @@ export function SavedViews({ query }: { query: string }) {
         trigger={['click']}
         menu={{
           items: [
-            ...BUILT_IN_VIEWS.map(({ name, view }) => ({
-              key: `built-in ${name}`,
-              label: name,
-              onClick: () => setParams(addressOf(view)),
-            })),
-            ...views.map(({ id, name }) => ({ key: `view ${id}`, label: name })),
+            ...BUILT_IN_VIEWS.map(({ name, view }) => shown(`built-in ${name}`, name, addressOf(view))),
+            ...views.map(({ id, name, query: saved }) => shown(`view ${id}`, name, saved)),
             { type: 'divider' as const },
-            { key: 'keep', label: 'Save this view …', disabled: query === '' },
+            { key: 'keep', label: 'Save this view …', disabled: query === '', onClick: () => setNaming(true) },
             ...(current
               ? [
                   {
@@ -46,18 +43,12 @@ export function SavedViews({ query }: { query: string }) {
                     label: current.isStart
                       ? `Do not start with “${current.name}”`
                       : `Start Sent with “${current.name}”`,
+                    onClick: () => void setStart({ id: current.id, isStart: !current.isStart }),
                   },
-                  { key: 'forget', label: `Delete “${current.name}”` },
+                  { key: 'forget', label: `Delete “${current.name}”`, onClick: () => void forget(current.id) },
                 ]
               : []),
           ],
-          onClick: ({ key }) => {
-            if (key === 'keep') return setNaming(true);
-            if (key === 'start') return void setStart({ id: current!.id, isStart: !current!.isStart });
-            if (key === 'forget') return void forget(current!.id);
-            const chosen = views.find(({ id }) => key === `view ${id}`);
-            if (chosen) setParams(chosen.query);
-          },
         }}
       >
         <Button aria-haspopup="menu">{current?.name ?? 'Saved views'}</Button>
