@@ -24,6 +24,7 @@ import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { PushService } from '@kiraku/server/notifications/push.service';
 import { RecipientsRepository } from '@kiraku/server/messages/recipients.repository';
 import { PeopleRepository } from '@kiraku/server/people/people.repository';
+import { TagsRepository } from '@kiraku/server/people/tags.repository';
 import { TemplatesRepository } from '@kiraku/server/messages/templates.repository';
 import { AppPasswords } from '@kiraku/server/submission/appPasswords.service';
 import { SessionService } from '@kiraku/server/session/session.service';
@@ -170,13 +171,12 @@ async function live(
 function meetPeople(app: INestApplication, now: number): void {
   const recipients = app.get(RecipientsRepository);
   const people = app.get(PeopleRepository);
-  PEOPLE.forEach(({ name, address, company }, index) =>
-    people.set(recipients.ensure({ name, address }, now), {
-      company,
-      phone: phoneOf(index),
-      zone: ZONES[index % ZONES.length]!,
-    }),
-  );
+  const tagged = app.get(TagsRepository);
+  PEOPLE.forEach(({ name, address, company, tags }, index) => {
+    const id = recipients.ensure({ name, address }, now);
+    people.set(id, { company, phone: phoneOf(index), zone: ZONES[index % ZONES.length]! });
+    tagged.set(id, tags);
+  });
 }
 
 /** What follows messages that nobody replies to. */

@@ -3,35 +3,42 @@ export interface StoryPerson {
   name: string;
   address: string;
   company: string;
+  /** Ines’s own words for them. */
+  tags: string[];
 }
 
-const COMPANIES: [company: string, domain: string, people: string[]][] = [
-  ['Lindqvist Library Trust', 'lindqvist.example', ['Marit Oakes', 'Jun Falk']],
-  ['Café Ostinato', 'ostinato.example', ['Tomas Berane']],
-  ['Brightwater Dental', 'brightwater.example', ['Rafe Linden']],
-  ['Mirefield Clinic', 'mirefield.example', ['Hana Iwase', 'Ben Okoro']],
+const COMPANIES: [company: string, domain: string, people: string[], tag?: string][] = [
+  ['Lindqvist Library Trust', 'lindqvist.example', ['Marit Oakes', 'Jun Falk'], 'library'],
+  ['Café Ostinato', 'ostinato.example', ['Tomas Berane'], 'café'],
+  ['Brightwater Dental', 'brightwater.example', ['Rafe Linden'], 'clinic'],
+  ['Mirefield Clinic', 'mirefield.example', ['Hana Iwase', 'Ben Okoro'], 'clinic'],
   ['Atelier Noor', 'ateliernoor.example', ['Noor Sabet']],
-  ['Studio Kettle Architects', 'studiokettle.example', ['Paulo Reyes', 'Astrid Vane']],
-  ['Café Zwirn', 'zwirn.example', ['Ilse Marten']],
+  ['Studio Kettle Architects', 'studiokettle.example', ['Paulo Reyes', 'Astrid Vane'], 'architect'],
+  ['Café Zwirn', 'zwirn.example', ['Ilse Marten'], 'café'],
   ['Ek & Daughters Bakery', 'ekdaughters.example', ['Jonas Ek']],
-  ['Hollow Hill School', 'hollowhill.example', ['Gwen Adair', 'Piet Amsel']],
-  ['Farr Montessori', 'farrmontessori.example', ['Lotte Farr']],
-  ['Saltmarsh Music School', 'saltmarsh.example', ['Iris Holm']],
-  ['Orchard Street Library', 'orchardstreet.example', ['Teo Marchetti', 'Wanda Brill']],
-  ['Pell & Sons Architects', 'pellsons.example', ['Dov Pell']],
-  ['The Quiet Spoon', 'quietspoon.example', ['Mina Sorrel']],
-  ['Northlight Physiotherapy', 'northlight.example', ['Oskar Wren']],
+  ['Hollow Hill School', 'hollowhill.example', ['Gwen Adair', 'Piet Amsel'], 'school'],
+  ['Farr Montessori', 'farrmontessori.example', ['Lotte Farr'], 'school'],
+  ['Saltmarsh Music School', 'saltmarsh.example', ['Iris Holm'], 'school'],
+  ['Orchard Street Library', 'orchardstreet.example', ['Teo Marchetti', 'Wanda Brill'], 'library'],
+  ['Pell & Sons Architects', 'pellsons.example', ['Dov Pell'], 'architect'],
+  ['The Quiet Spoon', 'quietspoon.example', ['Mina Sorrel'], 'café'],
+  ['Northlight Physiotherapy', 'northlight.example', ['Oskar Wren'], 'clinic'],
   ['Fernhall Care Home', 'fernhall.example', ['Bea Lindholm']],
   ['Atrium Workrooms', 'atriumworkrooms.example', ['Caspar Dunn', 'Yuki Tamm']],
   ['Little Lantern Nursery', 'littlelantern.example', ['Sanne Kuyper']],
   ['Harbour Radio', 'harbourradio.example', ['Levi Strand']],
-  ['Vesper Hotel', 'vesperhotel.example', ['Aurelia Finch']],
+  ['Vesper Hotel', 'vesperhotel.example', ['Aurelia Finch'], 'hotel'],
   ['Moss & Mortar', 'mossmortar.example', ['Edda Roe']],
   ['Tiller Courtrooms', 'tillercourts.example', ['Henrik Baar']],
 ];
 
-export const PEOPLE: readonly StoryPerson[] = COMPANIES.flatMap(([company, domain, people]) =>
-  people.map((name) => ({ name, company, address: `${name.split(' ')[0]!.toLowerCase()}@${domain}` })),
+export const PEOPLE: readonly StoryPerson[] = COMPANIES.flatMap(([company, domain, people, tag]) =>
+  people.map((name) => ({
+    name,
+    company,
+    address: `${name.split(' ')[0]!.toLowerCase()}@${domain}`,
+    tags: tag === undefined ? [] : [tag],
+  })),
 );
 
 export function person(name: string): StoryPerson {

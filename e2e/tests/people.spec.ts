@@ -13,7 +13,7 @@ test('people are imported from a sheet, previewed first, merged, and all of it i
 }, info) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/people`);
-  await expect(page.getByText(/^Everybody you wrote to/)).toBeVisible();
+  await expect(page.getByText(/^\d+ people\.$/)).toBeVisible();
   await page.getByRole('button', { name: 'Import people' }).click();
   const file = info.outputPath('people.csv');
   writeFileSync(file, SHEET);
@@ -38,6 +38,42 @@ test('people are imported from a sheet, previewed first, merged, and all of it i
   await expect(page.getByRole('heading', { name: 'Dee New', level: 1 })).toBeVisible();
   await page.getByRole('button', { name: 'Separate' }).click();
   await expect(page.getByText('Other addresses')).toBeHidden();
+});
+
+test('people are narrowed by a sentence, edited in place with the keyboard, and that is undone', async ({
+  world,
+  page,
+}) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/people`);
+  const row = (name: string) => page.getByRole('listitem').filter({ hasText: name });
+  await expect(row('Hana Iwase')).toContainText('Last contact');
+  await page.getByRole('button', { name: 'Edit Hana Iwase' }).press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Name' })).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'Edit Hana Iwase' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await page.getByRole('textbox', { name: 'Company' }).fill('Mirefield Day Clinic');
+  await page.getByRole('combobox', { name: 'Tags' }).pressSequentially('to call,');
+  await page.getByRole('button', { name: 'Save' }).press('Enter');
+  await expect(row('Hana Iwase')).toContainText('Mirefield Day Clinic');
+  await expect(row('Hana Iwase')).toContainText('to call');
+
+  await page.getByRole('button', { name: /^Tag: / }).click();
+  await page.getByRole('menuitem', { name: 'to call (1)' }).click();
+  await expect(page).toHaveURL(/tag=to\+call/);
+  await expect(page.getByText(/^1 person\.$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('Nobody found')).toBeVisible();
+  await page.getByRole('button', { name: 'Clear filters' }).click();
+  await expect(row('Hana Iwase')).not.toContainText('Day Clinic');
+
+  await page.getByRole('button', { name: /^Sorted by: / }).click();
+  await page.getByRole('menuitem', { name: 'last contact, longest ago first' }).click();
+  await expect(page.locator('li[aria-posinset="1"]')).toContainText(/Last contact on/);
+  await page.getByRole('button', { name: /^Last contact: / }).click();
+  await page.getByRole('menuitem', { name: 'today' }).click();
+  await expect(page.locator('li[aria-posinset="1"]')).toContainText(/Last contact .* ago/);
 });
 
 test('a person’s page says when they read, and leads to their messages and to a new one', async ({ world, page }) => {

@@ -113,6 +113,18 @@ test.each(RENAMED)('%s.%s is %s, value by value', (table, was, is) => {
   expect(values(after, is)).toEqual(values(before, was));
 });
 
+test.each(['message', 'copy'])('the last reply of each %s is the newest of its events', (table) => {
+  const column = table === 'message' ? 'message_id' : 'copy_id';
+  const stored = rows(after, `select id, last_reply_at at from ${table} where last_reply_at is not null order by id`);
+  expect(stored.length).toBeGreaterThan(0);
+  expect(stored).toEqual(
+    rows(
+      after,
+      `select ${column} id, max(at) at from event where kind = 'replied' and counted and ${column} is not null group by 1 order by 1`,
+    ),
+  );
+});
+
 test('kinds, states and reasons have their new names, and nothing else changed', () => {
   const all = (sql: string) => rows(after, sql).map((row) => Object.values(row)[0]);
   expect(all('select distinct kind from event order by 1')).toEqual(

@@ -11,8 +11,8 @@ import {
   type RecipientView,
   PERSON_FIELDS,
 } from '@kiraku/core/contract';
-import { guessColumns } from '@kiraku/core/people';
-import { MINUTE } from '@kiraku/core/time';
+import { guessColumns, tagsIn } from '@kiraku/core/people';
+import { DAY, MINUTE } from '@kiraku/core/time';
 import { readCards, readCsv, writeCards, writeCsv, type Entry } from '@kiraku/server/people/sheets';
 import { SearchIndex } from '@kiraku/server/sent/searchIndex';
 import { trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
@@ -98,6 +98,135 @@ describe('the list of people', () => {
     }
     expect(names).toEqual(rows.map((row) => row.split(',')[0]));
   });
+});
+
+describe('the list of people is narrowed', () => {
+  const names = async (query: Record<string, string>) =>
+    (
+      await desk.json<PeoplePage>('GET', `/api/people/directory?${new URLSearchParams({ words: '@narrow', ...query })}`)
+    ).people.map(({ name }) => name);
+  const change = (id: number, part: object) => desk.call('PUT', `/api/people/${id}`, part);
+  const known = new Map<string, number>();
+  let firstSentAt = 0;
+
+  beforeAll(async () => {
+    await bring('name,email,tags\nIda Cold,cold@narrow.example,"café; Helsinki"', { apply: true });
+    known.set('Ida Cold', await idOf('cold@narrow'));
+    firstSentAt = desk.clock.now();
+    const { id } = await desk.send({
+      recipients: [to('late@narrow.example', 'Bo Late'), to('both@narrow.example', 'Cy Both')],
+      subject: 'To two',
+    });
+    await desk.sent(id);
+    await desk.json('POST', '/api/reminders', {
+      messageIds: [id],
+      personId: null,
+      when: 'in 60 days',
+      zone: 'Europe/London',
+      condition: 'always',
+    });
+    desk.clock.advance(40 * DAY);
+    await desk.sent((await desk.send({ recipients: [to('both@narrow.example', 'Cy Both')], subject: 'Again' })).id);
+    for (const [name, address] of [
+      ['Bo Late', 'late@narrow'],
+      ['Cy Both', 'both@narrow'],
+    ] as const)
+      known.set(name, await idOf(address));
+  });
+
+  test('by last contact, and sorted by it', async () => {
+    const before = String(desk.clock.now() - 30 * DAY);
+    expect(await names({ contactTo: before })).toEqual(['Bo Late']);
+    expect(await names({ contactFrom: before })).toEqual(['Cy Both']);
+    expect(await names({ order: 'lastContact' })).toEqual(['Cy Both', 'Bo Late', 'Ida Cold']);
+    expect(await names({ order: 'longestSilence' })).toEqual(['Bo Late', 'Cy Both', 'Ida Cold']);
+    expect(await names({ show: 'not-written' })).toEqual(['Ida Cold']);
+    const { people } = await directory('late@narrow');
+    expect(people[0]!.lastContactAt! - firstSentAt).toBeLessThan(MINUTE);
+    expect((await directory('cold@narrow')).people[0]!.lastContactAt).toBeNull();
+    expect(await reading(known.get('Ida Cold')!)).toMatchObject({ lastContactAt: null, nextReminderAt: null });
+  });
+
+  test('by a reminder, also of a message to several', async () => {
+    expect(await names({ show: 'reminder' })).toEqual(['Bo Late', 'Cy Both']);
+    const { nextReminderAt } = await reading(known.get('Bo Late')!);
+    // In the morning of that day.
+    expect(Math.abs(nextReminderAt! - (firstSentAt + 60 * DAY))).toBeLessThan(DAY);
+  });
+
+  test('by tags, which are written as they are in use', async () => {
+    expect(await names({ tag: 'café' })).toEqual(['Ida Cold']);
+    await change(known.get('Bo Late')!, { tags: ['CAFÉ', 'CAFÉ ', 'to call'] });
+    expect(await names({ tag: 'café' })).toEqual(['Bo Late', 'Ida Cold']);
+    expect(await names({ words: 'to call' })).toEqual(['Bo Late']);
+    expect(await desk.json('GET', '/api/people/tags')).toEqual([
+      { tag: 'Helsinki', people: 1 },
+      { tag: 'café', people: 2 },
+      { tag: 'to call', people: 1 },
+    ]);
+    // What another window saves of them leaves the tags alone.
+    await change(known.get('Bo Late')!, { company: 'Felt' });
+    expect((await directory('late@narrow')).people[0]).toMatchObject({ tags: ['café', 'to call'], company: 'Felt' });
+    const long = await change(known.get('Bo Late')!, { tags: ['x'.repeat(41)] });
+    expect([long.status, await long.text()]).toEqual([422, expect.stringContaining('at most 40 characters')]);
+  });
+
+  test('by who is muted, and who is not tracked', async () => {
+    await change(known.get('Cy Both')!, { muted: true });
+    await desk.call('PUT', `/api/people/${known.get('Ida Cold')}/tracking`, { doNotTrack: true });
+    expect(await names({ show: 'muted' })).toEqual(['Cy Both']);
+    expect(await names({ show: 'not-tracked' })).toEqual(['Ida Cold']);
+  });
+
+  test('an import adds tags and takes none away, and its undo takes back what it added', async () => {
+    const { counts } = await bring('name,email,tags\n,late@narrow.example,"new, café"', { apply: true });
+    expect(counts).toMatchObject({ change: 1, new: 0 });
+    expect((await directory('late@narrow')).people[0]!.tags).toEqual(['café', 'new', 'to call']);
+    await desk.call('POST', '/api/people/import/undo');
+    expect((await directory('late@narrow')).people[0]!.tags).toEqual(['café', 'to call']);
+  });
+
+  test('who is merged brings their tags along, and who is erased leaves none', async () => {
+    await desk.call('POST', `/api/people/${known.get('Bo Late')}/merge`, { into: known.get('Ida Cold') });
+    expect((await directory('cold@narrow')).people[0]!.tags).toEqual(['Helsinki', 'café', 'to call']);
+    expect(await desk.json('GET', `/api/people/${known.get('Ida Cold')}/data.json`)).toMatchObject({
+      person: { tags: ['Helsinki', 'café', 'to call'] },
+    });
+    await desk.call('DELETE', `/api/people/${known.get('Ida Cold')}`);
+    expect(await names({ tag: 'café' })).toEqual([]);
+    expect(await desk.json('GET', '/api/people/tags')).toEqual([]);
+  });
+});
+
+test('when somebody was last in touch is kept true through whatever becomes of the messages to them', () => {
+  const { sqlite } = desk;
+  const kept = sqlite.prepare('select id, last_contact_at at from person order by id');
+  const counted = sqlite.prepare(`
+    select person.id, nullif(max(max(coalesce(sent_at, 0), coalesce(last_reply_at, 0))), 0) at
+    from person left join copy on copy.person_id = person.id group by person.id order by person.id`);
+  const copies = sqlite.prepare('select id from copy order by id').pluck().all() as number[];
+  const people = sqlite.prepare('select id from person order by id').pluck().all() as number[];
+  const time = fc.option(fc.integer({ min: 1, max: 100 }));
+  const step = fc.oneof(
+    fc.record({ sql: fc.constant('update copy set sent_at = ? where id = ?'), to: time }),
+    fc.record({ sql: fc.constant('update copy set last_reply_at = ? where id = ?'), to: time }),
+    fc.record({ sql: fc.constant('update copy set person_id = ? where id = ?'), to: fc.constantFrom(...people) }),
+    fc.record({ sql: fc.constant('delete from copy where id > ? and id = ?'), to: fc.constant(0) }),
+  );
+  expect(copies.length).toBeGreaterThan(2);
+  expect(kept.all()).toEqual(counted.all());
+  fc.assert(
+    fc.property(fc.array(fc.tuple(step, fc.constantFrom(...copies)), { maxLength: 12 }), (steps) => {
+      sqlite.exec('begin');
+      try {
+        for (const [{ sql, to }, id] of steps) sqlite.prepare(sql).run(to, id);
+        expect(kept.all()).toEqual(counted.all());
+      } finally {
+        sqlite.exec('rollback');
+      }
+    }),
+    { numRuns: 50 },
+  );
 });
 
 describe('two who are one', () => {
@@ -289,7 +418,7 @@ describe('taking people away', () => {
     fc.assert(
       fc.property(fc.array(named, { minLength: 1, maxLength: 5 }), (people) => {
         expect(readCards(writeCards(people)).entries).toEqual(
-          people.map((one) => ({ ...one, company: one.company.trim() })),
+          people.map((one) => ({ ...one, company: one.company.trim(), tags: tagsIn(one.tags).join(',') })),
         );
       }),
     );

@@ -4,7 +4,7 @@ import type { MessageSummary } from './message.js';
 import type { Page } from './page.js';
 
 /** What is known of a person and can stand in a file. */
-export const PERSON_FIELDS = ['name', 'address', 'company', 'phone', 'zone', 'note', 'doNotTrack'] as const;
+export const PERSON_FIELDS = ['name', 'address', 'company', 'phone', 'zone', 'note', 'tags', 'doNotTrack'] as const;
 export type PersonField = (typeof PERSON_FIELDS)[number];
 
 /** Which column of a sheet holds which field; −1 where none seems to. */
@@ -47,14 +47,51 @@ export interface PersonRow extends PersonView {
   clicks: number;
   replies: number;
   lastEventAt: number | null;
+  /** The user’s own words for them, by alphabet. */
+  tags: string[];
+  /** When the last message went to them or a reply came from them. */
+  lastContactAt: number | null;
+  /** When the next reminder about them is due, or was. */
+  nextReminderAt: number | null;
 }
 
-export const PEOPLE_ORDERS = ['name', 'messages', 'company'] as const;
+/** Whom the list of people shows. */
+export const PEOPLE_SHOWN = [
+  'all',
+  'replied',
+  'not-replied',
+  'not-written',
+  'reminder',
+  'muted',
+  'not-tracked',
+] as const;
+export type PeopleShown = (typeof PEOPLE_SHOWN)[number];
+
+export const PEOPLE_ORDERS = ['name', 'lastContact', 'longestSilence', 'messages', 'company'] as const;
 export type PeopleOrder = (typeof PEOPLE_ORDERS)[number];
+
+/** Everything that narrows and sorts the list of people. */
+export interface PeopleFilter {
+  show: PeopleShown;
+  /** One of the user’s tags; empty for any. */
+  tag: string;
+  /** Last contact from this time on, and before the other; epoch milliseconds. */
+  contactFrom: number | null;
+  contactTo: number | null;
+  /** Part of a name, an address, a company or a tag. */
+  words: string;
+  order: PeopleOrder;
+}
+
+/** A tag, with how many people have it. */
+export interface TagView {
+  tag: string;
+  people: number;
+}
 
 export interface PeoplePage extends Page {
   people: PersonRow[];
-  /** How many there are by these words. */
+  /** How many there are by the filter. */
   total: number;
 }
 
@@ -86,6 +123,8 @@ export interface PersonReading {
   messages: MessageSummary[];
   messagesTotal: number;
   eventsTotal: number;
+  lastContactAt: number | null;
+  nextReminderAt: number | null;
   /** Other addresses of theirs. */
   merged: Pick<PersonView, 'id' | 'address'>[];
 }

@@ -20,6 +20,8 @@ export interface PersonData {
     zone: string;
     /** The sender’s own; never sent. */
     note: string;
+    /** The sender’s own; never sent. */
+    tags: string[];
     /** Since when they are muted; null where they are not. */
     mutedAt: number | null;
     createdAt: number;

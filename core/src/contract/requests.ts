@@ -92,7 +92,7 @@ export interface OverrideRequest {
 
 /** Only what was changed: what another window has changed meanwhile stays. */
 export type PersonRequest = Partial<
-  Pick<PersonData['person'], 'name' | 'company' | 'phone' | 'zone' | 'note'> & { muted: boolean }
+  Pick<PersonData['person'], 'name' | 'company' | 'phone' | 'zone' | 'note' | 'tags'> & { muted: boolean }
 >;
 export interface RecipientsRequest {
   /** To whom a message is to go. */

@@ -10,7 +10,9 @@ export interface Tally {
   lastOpenAt: number | null;
   firstClickAt: number | null;
   lastClickAt: number | null;
+  /** The first reply, and the last. */
   repliedAt: number | null;
+  lastReplyAt: number | null;
   /** The last counted event of any kind. */
   lastEventAt: number | null;
 }

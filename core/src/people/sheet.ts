@@ -8,6 +8,7 @@ export const PERSON_COLUMNS: Record<PersonField, string> = {
   phone: 'phone',
   zone: 'time_zone',
   note: 'note',
+  tags: 'tags',
   doNotTrack: 'do_not_track',
 };
 
@@ -19,6 +20,7 @@ const KNOWN_BY: Record<PersonField, readonly RegExp[]> = {
   phone: [/phone|^tel|mobile|cell/],
   zone: [/time[\s_-]*zone|^tz$|^zone$/],
   note: [/^notes?$|comment|remark/],
+  tags: [/^(tag|label|categor|group)/],
   doNotTrack: [/do[\s_-]*not[\s_-]*track|opt[\s_-]*out/],
 };
 

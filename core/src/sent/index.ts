@@ -1,5 +1,4 @@
 export * from './oldAddress.js';
-export * from './period.js';
 export * from './placing.js';
 export * from './snippet.js';
 export * from './view.js';

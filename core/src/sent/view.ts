@@ -1,5 +1,5 @@
 import { LIST_COLUMNS, SHOWN, SORT_DIRECTIONS, type ListFilter, type Shown } from '../contract/list.js';
-import { readPeriod } from './period.js';
+import { readPeriod } from '../time/period.js';
 
 /** What the list shows, as its address says it: the filter, with the period by its name. */
 export interface ListView extends Omit<ListFilter, 'from' | 'to'> {

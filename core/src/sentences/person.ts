@@ -5,11 +5,12 @@ import type {
   ImportReport,
   MessageSummary,
   PeopleOrder,
+  PeopleShown,
   PersonReading,
   PersonRow,
   ReadingTimes,
 } from '../contract/index.js';
-import { capital, counted, durationWords, hourWords, whenWords } from '../time/words.js';
+import { capital, counted, dateWords, durationWords, hourWords, whenWords } from '../time/words.js';
 import { countsText } from './copy.js';
 import { deviceText } from './event.js';
 import { joined, quoted, times as timesText } from './words.js';
@@ -95,22 +96,50 @@ export function hourSumText(weekday: number, hour: number, count: number): strin
   return `${hourText({ weekday, hour })}: ${timesText('read', count)}`;
 }
 
-/** How many messages and events there are of somebody. */
-export function personSizeSentence({ messagesTotal, eventsTotal }: PersonReading): string {
-  return `${counted(messagesTotal, 'message')}, ${counted(eventsTotal, 'event')}.`;
+/** How many messages and events there are of somebody, when they were last in touch with, and what is next. */
+export function personSentences(person: PersonReading, now: number): string {
+  const size = `${counted(person.messagesTotal, 'message')}, ${counted(person.eventsTotal, 'event')}`;
+  const parts = [size, contactText(person, now), nextReminderText(person, now)];
+  return joined(
+    parts.map((part) => part && `${part}.`),
+    ' ',
+  );
 }
 
-/** In which order people are listed. */
-export const PEOPLE_ORDER_TEXTS: Record<PeopleOrder, string> = {
-  name: 'sorted by name',
-  messages: 'sorted by messages, most first',
-  company: 'sorted by company',
+/** Whom the list of people shows, as the noun of its sentence. */
+export const PEOPLE_SHOWN_TEXTS: Record<PeopleShown, string> = {
+  all: 'everybody',
+  replied: 'people who replied',
+  'not-replied': 'people who never replied',
+  'not-written': 'people you have not written to',
+  reminder: 'people with a reminder',
+  muted: 'muted people',
+  'not-tracked': 'people who are not tracked',
 };
 
-/** Which people are listed, in which order, and how many they are. */
-export function peopleSentence(words: string, order: PeopleOrder, total: number): string {
-  const who = words === '' ? 'Everybody you wrote to' : `Those with ${quoted(words)}`;
-  return `${who}, ${PEOPLE_ORDER_TEXTS[order]}: ${counted(total, 'person', 'people')}.`;
+/** What the list of people is sorted by, as its sentence says it. */
+export const PEOPLE_ORDER_TEXTS: Record<PeopleOrder, string> = {
+  name: 'name',
+  lastContact: 'last contact, newest first',
+  longestSilence: 'last contact, longest ago first',
+  messages: 'messages, most first',
+  company: 'company',
+};
+
+/** What the list of people says of tags: that of the filter, where there is one. */
+export function tagText(tag: string): string {
+  return tag === '' ? 'any tag' : `the tag ${quoted(tag)}`;
+}
+
+/** When somebody was last in touch with: “Last contact 3 weeks ago”. Empty where they never were. */
+export function contactText({ lastContactAt }: Pick<PersonRow, 'lastContactAt'>, now: number): string {
+  return lastContactAt === null ? '' : `Last contact ${whenWords(lastContactAt, now)}`;
+}
+
+/** The next reminder about somebody: “Reminder on 3 Dec”. Empty where there is none. */
+export function nextReminderText({ nextReminderAt }: Pick<PersonRow, 'nextReminderAt'>, now: number): string {
+  if (nextReminderAt === null) return '';
+  return nextReminderAt <= now ? 'Reminder due' : `Reminder on ${dateWords(nextReminderAt, now)}`;
 }
 
 /** How many names are those of several people; at least one. */

@@ -13,6 +13,7 @@ export function personDataText({ person, messages, incoming, events }: PersonDat
     ...(person.company ? [`Company: ${person.company}`] : []),
     ...(person.phone ? [`Phone: ${person.phone}`] : []),
     ...(person.zone ? [`Time zone: ${person.zone}`] : []),
+    ...(person.tags.length > 0 ? [`Tags: ${person.tags.join(', ')}`] : []),
     ...(person.note ? [`Note: ${person.note}`] : []),
     `Known since: ${at(person.createdAt)}`,
     `Tracking: ${person.optedOutAt !== null ? `opted out on ${at(person.optedOutAt)}` : person.doNotTrack ? 'switched off' : 'allowed'}`,

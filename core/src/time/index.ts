@@ -1,4 +1,5 @@
 export * from './later.js';
+export * from './period.js';
 export * from './recurrence.js';
 export * from './timeFormat.js';
 export * from './words.js';

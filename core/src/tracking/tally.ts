@@ -20,18 +20,19 @@ export const EMPTY_TALLY: Readonly<Tally> = {
   firstClickAt: null,
   lastClickAt: null,
   repliedAt: null,
+  lastReplyAt: null,
   lastEventAt: null,
 };
 
 type CountField = 'opens' | 'clicks' | 'fileViews' | 'replies';
-type TimeField = 'firstOpenAt' | 'lastOpenAt' | 'firstClickAt' | 'lastClickAt' | 'repliedAt';
+type TimeField = 'firstOpenAt' | 'lastOpenAt' | 'firstClickAt' | 'lastClickAt' | 'repliedAt' | 'lastReplyAt';
 
 /** Which figures each kind of event moves. */
 const MOVES: Partial<Record<EventKind, { count: CountField; first?: TimeField; last?: TimeField }>> = {
   opened: { count: 'opens', first: 'firstOpenAt', last: 'lastOpenAt' },
   clicked: { count: 'clicks', first: 'firstClickAt', last: 'lastClickAt' },
   file_viewed: { count: 'fileViews' },
-  replied: { count: 'replies', first: 'repliedAt' },
+  replied: { count: 'replies', first: 'repliedAt', last: 'lastReplyAt' },
 };
 
 /** The tally after one more event. Events may come in any order: the outcome is the same. */

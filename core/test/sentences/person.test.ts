@@ -5,13 +5,15 @@ import {
   duplicatesSentence,
   hourSumText,
   importSentence,
-  peopleSentence,
+  contactText,
+  nextReminderText,
   personActivityText,
-  personSizeSentence,
+  personSentences,
   readingTimesSentence,
   replyRateSentence,
   markedDoneText,
   snoozedText,
+  tagText,
   zoneSentence,
 } from '@kiraku/core/sentences';
 import type { ImportAction, MessageSummary, PersonReading, PersonRow, ReadingTimes } from '@kiraku/core/contract';
@@ -95,20 +97,21 @@ test('whose time zone is shown', () => {
   expect(zoneSentence('Asia/Tokyo', false)).toBe('Time zone: Asia/Tokyo, which is yours: set theirs below.');
 });
 
-test.each([
-  [0, 0, '0 messages, 0 events.'],
-  [1, 1, '1 message, 1 event.'],
-  [83, 1200, '83 messages, 1200 events.'],
-])('somebody with %d messages and %d events', (messagesTotal, eventsTotal, sentence) => {
-  expect(personSizeSentence({ messagesTotal, eventsTotal } as PersonReading)).toBe(sentence);
+test.each<[lastContactAt: number | null, nextReminderAt: number | null, sentence: string]>([
+  [null, null, '1 message, 3 events.'],
+  [NOW - 3 * HOUR, null, '1 message, 3 events. Last contact 3 hours ago.'],
+  [NOW - 72 * HOUR, NOW + 1, '1 message, 3 events. Last contact on 12 Jan. Reminder on 15 Jan.'],
+  [null, NOW, '1 message, 3 events. Reminder due.'],
+])('somebody who was last in touch at %p, with a reminder at %p', (lastContactAt, nextReminderAt, sentence) => {
+  const person = { messagesTotal: 1, eventsTotal: 3, lastContactAt, nextReminderAt } as PersonReading;
+  expect(personSentences(person, NOW)).toBe(sentence);
+  expect(contactText(person, NOW) === '').toBe(lastContactAt === null);
+  expect(nextReminderText(person, NOW) === '').toBe(nextReminderAt === null);
 });
 
-test.each([
-  ['', 'name', 1, 'Everybody you wrote to, sorted by name: 1 person.'],
-  ['', 'messages', 100_000, 'Everybody you wrote to, sorted by messages, most first: 100000 people.'],
-  ['oak', 'company', 0, 'Those with “oak”, sorted by company: 0 people.'],
-] as const)('people with “%s” by %s', (words, order, total, sentence) => {
-  expect(peopleSentence(words, order, total)).toBe(sentence);
+test('the tag in the sentence of the people', () => {
+  expect(tagText('')).toBe('any tag');
+  expect(tagText('café')).toBe('the tag “café”');
 });
 
 test.each([

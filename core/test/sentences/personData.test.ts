@@ -10,6 +10,7 @@ const NOBODY: PersonData = {
     phone: '',
     zone: '',
     note: '',
+    tags: [],
     mutedAt: null,
     createdAt: 0,
     doNotTrack: false,

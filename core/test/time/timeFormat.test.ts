@@ -7,6 +7,7 @@ import {
   exactWords,
   HOUR,
   hourWords,
+  readPeriod,
   setTimeFormat,
   shortWords,
   timeFormat,
@@ -15,7 +16,6 @@ import {
   whenWords,
 } from '@kiraku/core/time';
 import { DEFAULT_CHANNELS, isQuiet } from '@kiraku/core/notifications';
-import { readPeriod } from '@kiraku/core/sent';
 import { hourText } from '@kiraku/core/sentences';
 
 const AT = Date.UTC(2026, 8, 2, 15, 5, 9);

@@ -30,6 +30,7 @@ describe('tally', () => {
       firstClickAt: 400,
       lastClickAt: 400,
       repliedAt: 500,
+      lastReplyAt: 600,
       lastEventAt: 600,
     });
   });

@@ -1,13 +1,16 @@
 import { Injectable } from '@nestjs/common';
+import { MAX_TAGS } from '@kiraku/core/people';
 import { invalid, notFound } from '../http/problem.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { PeopleRepository, type PersonRowStored } from './people.repository.js';
+import { TagsRepository } from './tags.repository.js';
 
 /** Makes two addresses one person, and two people of them again. */
 @Injectable()
 export class Merging {
   constructor(
     private readonly people: PeopleRepository,
+    private readonly tags: TagsRepository,
     private readonly unit: UnitOfWork,
   ) {}
 
@@ -29,6 +32,8 @@ export class Merging {
         doNotTrack: main.doNotTrack || other.doNotTrack,
         optedOutAt: main.optedOutAt ?? other.optedOutAt,
       });
+      const tags = this.tags.of([into, id]);
+      this.tags.set(into, [...(tags.get(into) ?? []), ...(tags.get(id) ?? [])].slice(0, MAX_TAGS));
       this.note(this.people.moveCopies(id, into, null));
     });
   }

@@ -1,5 +1,6 @@
 import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Put, Query } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
@@ -19,9 +20,12 @@ import {
   ROWS_PER_PAGE,
   MAX_DATE_MS,
   PEOPLE_ORDERS,
+  PEOPLE_SHOWN,
   type Duplicates,
   type CompanyRow,
+  type PeopleFilter,
   type PeopleOrder,
+  type PeopleShown,
   type PeoplePage,
   type PersonView,
   type MergeRequest,
@@ -31,19 +35,24 @@ import {
   type ResolvePersonRequest,
   type ResolveRecipientsRequest,
   type SnoozePersonRequest,
+  type TagView,
 } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
+import { cleanTags, MAX_TAG_CHARS, tagsProblem } from '@kiraku/core/people';
 import { Clock } from '../environment/clock.js';
 import { Cursor, cursorAfter, Limit, placeOf, type PageQuery } from '../http/paging.js';
-import { notFound } from '../http/problem.js';
+import { invalid, notFound } from '../http/problem.js';
 import { RecipientsRepository } from '../messages/recipients.repository.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { Merging } from './merging.js';
 import { PeopleRepository } from './people.repository.js';
+import { TagsRepository } from './tags.repository.js';
 
 const SUGGESTIONS = 20;
 const MAX_COMPANIES = 500;
 const MAX_DUPLICATES = 50;
+/** What is kept of them is judged by their own rule. */
+const MAX_TAGS_SENT = 200;
 
 class PeopleQuery {
   @ApiPropertyOptional({ description: 'Part of a name, an address or a company' })
@@ -95,6 +104,14 @@ class PersonDto implements PersonRequest {
   })
   note?: string;
 
+  @ApiPropertyOptional({ type: [String], description: 'The user’s own words for them' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MAX_TAGS_SENT)
+  @IsString({ each: true })
+  @MaxLength(200, { each: true })
+  tags?: string[];
+
   @ApiPropertyOptional({ description: 'Whether they are muted' })
   @IsOptional()
   @IsBoolean()
@@ -107,9 +124,42 @@ class TrackingDto {
   doNotTrack: boolean;
 }
 
-class DirectoryQuery extends PeopleQuery implements PageQuery {
+class DirectoryQuery implements PeopleFilter, PageQuery {
   @Cursor() cursor?: string;
   @Limit() limit = ROWS_PER_PAGE;
+
+  @ApiPropertyOptional({ description: 'Part of a name, an address, a company or a tag' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  words = '';
+
+  @ApiPropertyOptional({ enum: PEOPLE_SHOWN, default: 'all' })
+  @IsOptional()
+  @IsIn(PEOPLE_SHOWN)
+  show: PeopleShown = 'all';
+
+  @ApiPropertyOptional({ description: 'One of the user’s tags' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(MAX_TAG_CHARS)
+  tag = '';
+
+  @ApiPropertyOptional({ description: 'Last contact from this time on; epoch milliseconds' })
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(0)
+  @Max(MAX_DATE_MS)
+  contactFrom: number | null = null;
+
+  @ApiPropertyOptional({ description: 'Last contact before this time; epoch milliseconds' })
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(0)
+  @Max(MAX_DATE_MS)
+  contactTo: number | null = null;
 
   @ApiPropertyOptional({ enum: PEOPLE_ORDERS, default: 'name' })
   @IsOptional()
@@ -149,6 +199,7 @@ class MessageResolvedDto extends ResolvedDto implements ResolveRecipientsRequest
 export class PeopleController {
   constructor(
     private readonly people: PeopleRepository,
+    private readonly tags: TagsRepository,
     private readonly recipients: RecipientsRepository,
     private readonly merging: Merging,
     private readonly unit: UnitOfWork,
@@ -157,12 +208,18 @@ export class PeopleController {
 
   @Get('directory')
   @ApiOperation({ summary: 'The list of people, a page of it' })
-  directory(@Query() { words = '', order, cursor, limit }: DirectoryQuery): PeoplePage {
+  directory(@Query() { cursor, limit, ...filter }: DirectoryQuery): PeoplePage {
     // The place of a row is how many stand before it: names change while one looks, and are no numbers.
     const before = placeOf(cursor)?.value ?? 0;
-    const people = this.people.directory(words, order, before, limit);
+    const people = this.people.directory(filter, before, limit);
     const places = people.map(({ id }, index) => ({ value: before + index + 1, id }));
-    return { people, total: this.people.count(words), nextCursor: cursorAfter(places, limit) };
+    return { people, total: this.people.count(filter), nextCursor: cursorAfter(places, limit) };
+  }
+
+  @Get('tags')
+  @ApiOperation({ summary: 'The tags that people have' })
+  allTags(): TagView[] {
+    return this.tags.all();
   }
 
   @Get('companies')
@@ -230,13 +287,16 @@ export class PeopleController {
   @Put(':id')
   @HttpCode(204)
   @ApiOperation({ summary: 'Change what is known of somebody' })
-  save(@Param('id', ParseIntPipe) id: number, @Body() { muted, ...known }: PersonDto): void {
+  save(@Param('id', ParseIntPipe) id: number, @Body() { muted, tags, ...known }: PersonDto): void {
     const before = this.people.find(id);
     if (!before) throw notFound('person');
+    const problem = tags && tagsProblem(cleanTags(tags));
+    if (problem) throw invalid(problem);
     const { name = before.name, company = before.company } = known;
     const mutedAt = muted === undefined ? before.mutedAt : muted ? this.clock.now() : null;
     this.unit.commit(() => {
       this.people.set(id, { ...known, mutedAt });
+      if (tags) this.tags.set(id, tags);
       // Their messages show both.
       if (name !== before.name || company !== before.company) this.unit.noteMessagesTo([id]);
     });

@@ -14,10 +14,11 @@ import { PersonDataController } from './personData.controller.js';
 import { PersonDataRepository } from './personData.repository.js';
 import { PersonDataService } from './personData.service.js';
 import { ReadingController } from './reading.controller.js';
+import { TagsRepository } from './tags.repository.js';
 
 @Module({
   imports: [DeliveryModule, FollowupsModule, MessagesModule, SentModule, SettingsModule, TrackingModule],
   controllers: [PeopleFilesController, PeopleController, ReadingController, PersonDataController],
-  providers: [Merging, PeopleImport, PeopleRepository, PersonDataRepository, PersonDataService],
+  providers: [Merging, PeopleImport, PeopleRepository, TagsRepository, PersonDataRepository, PersonDataService],
 })
 export class PeopleModule {}

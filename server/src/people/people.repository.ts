@@ -1,10 +1,36 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, count, desc, eq, gt, inArray, isNull, ne, notLike, or, sql, type SQL } from 'drizzle-orm';
-import type { Duplicates, CompanyRow, PeopleOrder, PersonRow, PersonView } from '@kiraku/core/contract';
+import {
+  and,
+  asc,
+  count,
+  desc,
+  eq,
+  gt,
+  gte,
+  inArray,
+  isNotNull,
+  isNull,
+  lt,
+  ne,
+  notLike,
+  or,
+  sql,
+  type SQL,
+} from 'drizzle-orm';
+import type {
+  Duplicates,
+  CompanyRow,
+  PeopleFilter,
+  PeopleOrder,
+  PeopleShown,
+  PersonRow,
+  PersonView,
+} from '@kiraku/core/contract';
 import { addressKey } from '@kiraku/core/message';
 import { DATABASE, type Database } from '../store/database.js';
 import { beginsWord, contains } from '../store/like.js';
-import { copy, person } from '../store/schema.js';
+import { copy, person, personTag, reminder } from '../store/schema.js';
+import { TagsRepository } from './tags.repository.js';
 
 export type PersonRowStored = typeof person.$inferSelect;
 
@@ -18,12 +44,35 @@ const VIEW = {
 };
 const NO_ACTIVITY = { opens: 0, clicks: 0, replies: 0, lastEventAt: null as number | null };
 
+const replied = sql`exists (select 1 from ${copy} where ${copy.personId} = ${person.id} and ${copy.lastReplyAt} is not null)`;
+
+/** Open reminders, each with everybody whom it is about. */
+const REMINDED = sql`(
+  select ${reminder.personId} as person_id, ${reminder.dueAt} as due_at from ${reminder}
+  where ${reminder.state} in ('waiting', 'due') and ${reminder.personId} is not null
+  union all
+  select ${copy.personId}, ${reminder.dueAt} from ${reminder} join ${copy} on ${copy.messageId} = ${reminder.messageId}
+  where ${reminder.state} in ('waiting', 'due') and ${reminder.personId} is null
+)`;
+
+const SHOWN: Record<PeopleShown, SQL | undefined> = {
+  all: undefined,
+  replied,
+  'not-replied': and(gt(person.messages, 0), sql`not ${replied}`),
+  'not-written': eq(person.messages, 0),
+  reminder: sql`${person.id} in (select person_id from ${REMINDED})`,
+  muted: isNotNull(person.mutedAt),
+  'not-tracked': eq(person.doNotTrack, true),
+};
+
 const ORDERS: Record<PeopleOrder, SQL[]> = {
   // Who has no name stands by their address.
   name: [
     sql`case ${person.name} when '' then ${person.addressKey} else ${person.name} end collate nocase`,
     asc(person.id),
   ],
+  lastContact: [desc(person.lastContactAt), asc(person.id)],
+  longestSilence: [sql`${person.lastContactAt} asc nulls last`, asc(person.id)],
   messages: [desc(person.messages), asc(person.id)],
   company: [sql`${person.company} = ''`, sql`${person.company} collate nocase`, asc(person.id)],
 };
@@ -35,13 +84,33 @@ function found(words: string): SQL | undefined {
   if (words === '') return isPerson;
   return and(
     isPerson,
-    or(contains(person.name, words), contains(person.addressKey, words), contains(person.company, words)),
+    or(
+      contains(person.name, words),
+      contains(person.addressKey, words),
+      contains(person.company, words),
+      sql`${person.id} in (select ${personTag.personId} from ${personTag} where ${contains(personTag.tag, words)})`,
+    ),
+  );
+}
+
+function listed({ words, show, tag, contactFrom, contactTo }: PeopleFilter): SQL | undefined {
+  return and(
+    found(words),
+    SHOWN[show],
+    tag === ''
+      ? undefined
+      : sql`${person.id} in (select ${personTag.personId} from ${personTag} where ${personTag.tag} = ${tag})`,
+    contactFrom === null ? undefined : gte(person.lastContactAt, contactFrom),
+    contactTo === null ? undefined : lt(person.lastContactAt, contactTo),
   );
 }
 
 @Injectable()
 export class PeopleRepository {
-  constructor(@Inject(DATABASE) private readonly database: Database) {}
+  constructor(
+    @Inject(DATABASE) private readonly database: Database,
+    private readonly tags: TagsRepository,
+  ) {}
 
   /** Changes what is known, or wanted, of somebody; false where there is nobody by this number. */
   set(id: number, part: Partial<Omit<typeof person.$inferInsert, 'id'>>): boolean {
@@ -54,7 +123,7 @@ export class PeopleRepository {
     return this.database.update(person).set({ resolvedAt }).where(inArray(person.id, recipients)).run().changes > 0;
   }
 
-  /** People whose name, address or company contains the words: those who are called so first, then the most written-to. */
+  /** People whose name, address, company or tag contains the words: those who are called so first, then the most written-to. */
   suggest(words: string, limit: number): PersonView[] {
     return this.database
       .select(VIEW)
@@ -70,7 +139,7 @@ export class PeopleRepository {
   }
 
   /** A page of the list of people. */
-  directory(words: string, order: PeopleOrder, offset: number, limit: number): PersonRow[] {
+  directory(filter: PeopleFilter, offset: number, limit: number): PersonRow[] {
     const people = this.database
       .select({
         ...VIEW,
@@ -78,23 +147,37 @@ export class PeopleRepository {
         zone: person.zone,
         mutedAt: person.mutedAt,
         optedOutAt: person.optedOutAt,
+        lastContactAt: person.lastContactAt,
       })
       .from(person)
-      .where(found(words))
-      .orderBy(...ORDERS[order])
+      .where(listed(filter))
+      .orderBy(...ORDERS[filter.order])
       .limit(limit)
       .offset(offset)
       .all();
-    const actions = this.activityOf(people.map(({ id }) => id));
+    const ids = people.map(({ id }) => id);
+    const actions = this.activityOf(ids);
+    const tags = this.tags.of(ids);
+    const reminders = this.nextReminders(ids);
     return people.map(({ mutedAt, ...row }) => ({
       ...row,
       ...(actions.get(row.id) ?? NO_ACTIVITY),
       muted: mutedAt !== null,
+      tags: tags.get(row.id) ?? [],
+      nextReminderAt: reminders.get(row.id) ?? null,
     }));
   }
 
-  count(words: string): number {
-    return this.database.select({ n: count() }).from(person).where(found(words)).get()!.n;
+  count(filter: PeopleFilter): number {
+    return this.database.select({ n: count() }).from(person).where(listed(filter)).get()!.n;
+  }
+
+  /** When somebody was last in touch with, and when the next reminder about them is due. */
+  contact(id: number): { lastContactAt: number | null; nextReminderAt: number | null } {
+    return {
+      lastContactAt: this.find(id)?.lastContactAt ?? null,
+      nextReminderAt: this.nextReminders([id]).get(id) ?? null,
+    };
   }
 
   /** Mail domains with who is there, most written-to first. */
@@ -192,6 +275,16 @@ export class PeopleRepository {
       .delete(person)
       .where(and(inArray(person.id, ids), eq(person.messages, 0)))
       .run().changes;
+  }
+
+  private nextReminders(ids: number[]): Map<number, number> {
+    const rows = this.database
+      .select({ id: sql<number>`person_id`, dueAt: sql<number>`min(due_at)` })
+      .from(REMINDED)
+      .where(inArray(sql`person_id`, ids))
+      .groupBy(sql`person_id`)
+      .all();
+    return new Map(rows.map(({ id, dueAt }) => [id, dueAt]));
   }
 
   private activityOf(ids: number[]): Map<number, typeof NO_ACTIVITY> {

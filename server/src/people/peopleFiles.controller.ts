@@ -15,6 +15,7 @@ import { SendsItself } from '../http/sends.js';
 import { PeopleImport } from './peopleImport.js';
 import { PeopleRepository, type PersonRowStored } from './people.repository.js';
 import { writeCards, writeCsv, type Entry } from './sheets.js';
+import { TagsRepository } from './tags.repository.js';
 
 const MAX_IMPORT_CHARS = 5_000_000;
 const MAX_COLUMNS = 500;
@@ -59,6 +60,7 @@ class ImportDto implements ImportRequest {
 export class PeopleFilesController {
   constructor(
     private readonly people: PeopleRepository,
+    private readonly tags: TagsRepository,
     private readonly files: PeopleImport,
   ) {}
 
@@ -98,13 +100,15 @@ export class PeopleFilesController {
   private *parts(write: (people: Entry[], isFirst: boolean) => string): Generator<string> {
     for (let last = 0, isFirst = true; ; isFirst = false) {
       const people = this.people.after(last, PEOPLE_PER_CHUNK);
-      if (people.length > 0 || isFirst) yield write(people.map(entryOf), isFirst);
+      const tags = this.tags.of(people.map(({ id }) => id));
+      const entries = people.map((person) => entryOf(person, tags.get(person.id) ?? []));
+      if (people.length > 0 || isFirst) yield write(entries, isFirst);
       if (people.length < PEOPLE_PER_CHUNK) return;
       last = people.at(-1)!.id;
     }
   }
 }
 
-function entryOf({ name, address, company, phone, zone, note, doNotTrack }: PersonRowStored): Entry {
-  return { name, address, company, phone, zone, note, doNotTrack: doNotTrack ? 'yes' : '' };
+function entryOf({ name, address, company, phone, zone, note, doNotTrack }: PersonRowStored, tags: string[]): Entry {
+  return { name, address, company, phone, zone, note, tags: tags.join(', '), doNotTrack: doNotTrack ? 'yes' : '' };
 }

@@ -8,7 +8,7 @@ import {
   type Columns,
 } from '@kiraku/core/contract';
 import { addressKey, addressProblem, MESSAGE_LIMITS } from '@kiraku/core/message';
-import { isYes } from '@kiraku/core/people';
+import { cleanTags, isYes, tagsIn, tagsProblem } from '@kiraku/core/people';
 import { isTimeZone } from 'class-validator';
 import { Clock } from '../environment/clock.js';
 import { invalid } from '../http/problem.js';
@@ -17,6 +17,7 @@ import { SettingsRepository } from '../settings/settings.repository.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { PeopleRepository, type PersonRowStored } from './people.repository.js';
 import { readCards, readCsv, type Entry } from './sheets.js';
+import { TagsRepository } from './tags.repository.js';
 
 /** What the last import changed, so that it can be undone. */
 const LAST = 'people.import';
@@ -28,10 +29,11 @@ interface Undo {
   before: Known[];
 }
 
-type Known = Pick<PersonRowStored, 'id' | 'name' | 'company' | 'phone' | 'zone' | 'note' | 'doNotTrack'>;
+type Stored = Pick<PersonRowStored, 'id' | 'name' | 'company' | 'phone' | 'zone' | 'note' | 'doNotTrack'>;
+type Known = Stored & { tags: string[] };
 
 interface Planned extends ImportRow {
-  known: PersonRowStored | undefined;
+  known: Known | undefined;
   values: Omit<Known, 'id'>;
 }
 
@@ -40,6 +42,7 @@ interface Planned extends ImportRow {
 export class PeopleImport {
   constructor(
     private readonly people: PeopleRepository,
+    private readonly tags: TagsRepository,
     private readonly recipients: RecipientsRepository,
     private readonly settings: SettingsRepository,
     private readonly unit: UnitOfWork,
@@ -66,7 +69,7 @@ export class PeopleImport {
     const last = this.settings.get<Undo>(LAST);
     if (!last) throw invalid('There is no import to undo.');
     return this.unit.commit(() => {
-      for (const { id, ...values } of last.before) this.people.set(id, values);
+      for (const known of last.before) this.set(known);
       this.unit.noteMessagesTo(last.before.map(({ id }) => id));
       this.settings.remove(LAST);
       return this.people.removeUnwritten(last.created);
@@ -74,10 +77,13 @@ export class PeopleImport {
   }
 
   private plan(entries: Entry[]): Planned[] {
-    const known = new Map<string, PersonRowStored>();
+    const known = new Map<string, Known>();
     const keys = entries.map(({ address }) => addressKey(address));
-    for (let from = 0; from < keys.length; from += KEYS_AT_ONCE)
-      for (const [key, row] of this.people.byKeys(keys.slice(from, from + KEYS_AT_ONCE))) known.set(key, row);
+    for (let from = 0; from < keys.length; from += KEYS_AT_ONCE) {
+      const rows = [...this.people.byKeys(keys.slice(from, from + KEYS_AT_ONCE))];
+      const tags = this.tags.of(rows.map(([, { id }]) => id));
+      for (const [key, row] of rows) known.set(key, { ...row, tags: tags.get(row.id) ?? [] });
+    }
     const seen = new Set<string>();
     return entries.map((entry, index) => {
       const key = keys[index]!;
@@ -97,39 +103,48 @@ export class PeopleImport {
       for (const { action, known, address, values } of planned) {
         if (action === 'new') {
           const id = this.recipients.ensure({ name: values.name, address }, now);
-          this.people.set(id, values);
+          this.set({ id, ...values });
           undo.created.push(id);
         } else if (action === 'change') {
-          const { id, name, company, phone, zone, note, doNotTrack } = known!;
-          undo.before.push({ id, name, company, phone, zone, note, doNotTrack });
-          this.people.set(id, values);
+          const { id, name, company, phone, zone, note, doNotTrack, tags } = known!;
+          undo.before.push({ id, name, company, phone, zone, note, doNotTrack, tags });
+          this.set({ id, ...values });
         }
       }
       this.unit.noteMessagesTo(undo.before.map(({ id }) => id));
       this.settings.set(LAST, undo);
     });
   }
+
+  /** Nobody had tags when an import of an older version was done. */
+  private set({ id, tags = [], ...values }: Known): void {
+    this.people.set(id, values);
+    this.tags.set(id, tags);
+  }
 }
 
 /** What is known, with what the file says instead; an empty cell says nothing, and nobody’s opt-out is undone. */
-function merged(entry: Entry, row: PersonRowStored | undefined): Omit<Known, 'id'> {
+function merged(entry: Entry, row: Known | undefined): Omit<Known, 'id'> {
   return {
     name: entry.name || row?.name || '',
     company: entry.company || row?.company || '',
     phone: entry.phone || row?.phone || '',
     zone: entry.zone || row?.zone || '',
     note: entry.note || row?.note || '',
+    tags: cleanTags([...(row?.tags ?? []), ...tagsIn(entry.tags)]),
     doNotTrack: isYes(entry.doNotTrack) || (row?.doNotTrack ?? false),
   };
 }
 
-function differs(values: Omit<Known, 'id'>, row: PersonRowStored): boolean {
-  return Object.entries(values).some(([field, value]) => row[field as keyof PersonRowStored] !== value);
+function differs({ tags, ...values }: Omit<Known, 'id'>, row: Known): boolean {
+  // None is taken away.
+  if (tags.length > row.tags.length) return true;
+  return Object.entries(values).some(([field, value]) => row[field as keyof Known] !== value);
 }
 
 const PHONE = /^[\d\s()+./-]{0,40}$/;
 
-function problemOf({ name, address, company, phone, zone, note }: Entry): string | null {
+function problemOf({ name, address, company, phone, zone, note, tags }: Entry): string | null {
   if (address === '') return 'It has no address.';
   const wrong = addressProblem(address);
   if (wrong) return wrong;
@@ -137,7 +152,7 @@ function problemOf({ name, address, company, phone, zone, note }: Entry): string
     return `A name has at most ${MESSAGE_LIMITS.maxNameChars} characters.`;
   if (!PHONE.test(phone)) return `“${phone}” is no phone number.`;
   if (zone !== '' && !isTimeZone(zone)) return `“${zone}” is no time zone. Name it like Europe/Helsinki.`;
-  return note.length > MESSAGE_LIMITS.maxNoteChars
-    ? `A note can have at most ${MESSAGE_LIMITS.maxNoteChars} characters.`
-    : null;
+  if (note.length > MESSAGE_LIMITS.maxNoteChars)
+    return `A note can have at most ${MESSAGE_LIMITS.maxNoteChars} characters.`;
+  return tagsProblem(tagsIn(tags));
 }

@@ -22,6 +22,7 @@ import {
   sentFile,
   submission,
 } from '../store/schema.js';
+import { TagsRepository } from './tags.repository.js';
 
 /** What stands where a person was. RFC 2606: nobody has this address. */
 const NOBODY = { name: '', address: 'erased@erased.invalid' };
@@ -36,6 +37,7 @@ export class PersonDataRepository {
     private readonly outbox: OutboxRepository,
     private readonly delivery: DeliveryRepository,
     private readonly search: SearchRepository,
+    private readonly tags: TagsRepository,
   ) {}
 
   /** Call it after the commit: the log beside the file then holds no more of what was deleted than the file. */
@@ -45,11 +47,12 @@ export class PersonDataRepository {
 
   person(id: number): PersonData['person'] | undefined {
     const { name, address, company, phone, zone, note, mutedAt, createdAt, doNotTrack, optedOutAt } = person;
-    return this.database
+    const row = this.database
       .select({ id: person.id, name, address, company, phone, zone, note, mutedAt, createdAt, doNotTrack, optedOutAt })
       .from(person)
       .where(eq(person.id, id))
       .get();
+    return row && { ...row, tags: this.tags.of([id]).get(id) ?? [] };
   }
 
   messages(personId: number): PersonData['messages'] {
@@ -181,6 +184,7 @@ export class PersonDataRepository {
   /** The person’s row stays where copies need it, and says nothing any more. */
   erasePerson(id: number): void {
     this.database.delete(reminder).where(eq(reminder.personId, id)).run();
+    this.tags.set(id, []);
     const left = this.database.select({ id: copy.id }).from(copy).where(eq(copy.personId, id)).get();
     if (!left) return void this.database.delete(person).where(eq(person.id, id)).run();
     this.database

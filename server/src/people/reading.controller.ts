@@ -27,6 +27,7 @@ export class ReadingController {
     const { ids, total, firstSentAt } = this.messages.ofPerson(id, MAX_MESSAGES_OF_PERSON);
     return {
       ...this.events.ofPerson(id),
+      ...this.people.contact(id),
       firstSentAt,
       messages: this.summaries.of(ids),
       messagesTotal: total,

@@ -2,7 +2,7 @@ import { PERSON_FIELDS, type Columns, type PersonField } from '@kiraku/core/cont
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import ICAL from 'ical.js';
-import { guessColumns, isYes, PERSON_COLUMNS } from '@kiraku/core/people';
+import { guessColumns, isYes, PERSON_COLUMNS, tagsIn } from '@kiraku/core/people';
 import { invalid } from '../http/problem.js';
 
 /** One entry of a file of people, as text. */
@@ -61,6 +61,10 @@ export function readCards(text: string): Sheet {
       phone: value('tel').replace(/^tel:/i, ''),
       zone: value('tz'),
       note: value('note'),
+      tags: card
+        .getAllProperties('categories')
+        .flatMap((property) => property.getValues())
+        .join(','),
       doNotTrack: value(DO_NOT_TRACK),
     };
     return entryOf((field) => read[field]);
@@ -107,7 +111,13 @@ export function writeCards(people: Entry[]): string {
   return people.map((person) => `${card(person).toString()}\r\n`).join('');
 }
 
-function card({ name, address, company, phone, zone, note, doNotTrack }: Entry): ICAL.Component {
+function categories(tags: string): ICAL.Property {
+  const property = new ICAL.Property('categories');
+  property.setValues(tagsIn(tags));
+  return property;
+}
+
+function card({ name, address, company, phone, zone, note, tags, doNotTrack }: Entry): ICAL.Component {
   const component = new ICAL.Component('vcard');
   const add = (property: string, value: string) => {
     if (value !== '') component.addPropertyWithValue(property, value);
@@ -120,6 +130,8 @@ function card({ name, address, company, phone, zone, note, doNotTrack }: Entry):
   add('tel', phone);
   add('tz', zone);
   add('note', note);
+  // RFC 6350, section 6.7.1.
+  if (tags !== '') component.addProperty(categories(tags));
   if (isYes(doNotTrack)) add(DO_NOT_TRACK, 'yes');
   return component;
 }

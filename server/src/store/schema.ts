@@ -28,7 +28,7 @@ import type { AgentNature } from '@kiraku/core/tracking';
 import type { Dsn, Piece } from '@kiraku/core/delivery';
 
 import { isNotNull, sql } from 'drizzle-orm';
-import { index, integer, sqliteTable, text, blob, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import { index, integer, primaryKey, sqliteTable, text, blob, uniqueIndex } from 'drizzle-orm/sqlite-core';
 
 /*
  * All times are UTC epoch milliseconds in columns named …At. Counts are kept by the core's tally, in the same
@@ -47,6 +47,7 @@ const tally = {
   firstClickAt: integer(),
   lastClickAt: integer(),
   repliedAt: integer(),
+  lastReplyAt: integer(),
   lastEventAt: integer(),
 };
 
@@ -90,32 +91,53 @@ export const appPassword = sqliteTable('app_password', {
   lastUsedAt: integer(),
 });
 
-export const person = sqliteTable('person', {
-  id: integer().primaryKey(),
-  addressKey: text().notNull().unique(),
-  address: text().notNull(),
-  name: text().notNull(),
-  company: text().notNull().default(''),
-  /** How many messages went to them. */
-  messages: integer().notNull().default(0),
-  createdAt: integer().notNull(),
-  /** They are written to without tracking: by the sender's choice, or by their own (optedOutAt). */
-  doNotTrack: integer({ mode: 'boolean' }).notNull().default(false),
-  optedOutAt: integer(),
-  phone: text().notNull().default(''),
-  /** IANA name of the zone they live in; empty where it is not known. */
-  zone: text().notNull().default(''),
-  /** For oneself; never sent. */
-  note: text().notNull().default(''),
-  /** Since when they are muted. */
-  mutedAt: integer(),
-  /** Until when they are not proposed to be got in touch with. */
-  snoozedUntil: integer(),
-  /** What happened until then is no reason any more to get in touch with them. */
-  resolvedAt: integer(),
-  /** The person whose second address this is; null for all who stand for themselves. */
-  mergedInto: integer(),
-});
+export const person = sqliteTable(
+  'person',
+  {
+    id: integer().primaryKey(),
+    addressKey: text().notNull().unique(),
+    address: text().notNull(),
+    name: text().notNull(),
+    company: text().notNull().default(''),
+    /** How many messages went to them. */
+    messages: integer().notNull().default(0),
+    createdAt: integer().notNull(),
+    /** They are written to without tracking: by the sender's choice, or by their own (optedOutAt). */
+    doNotTrack: integer({ mode: 'boolean' }).notNull().default(false),
+    optedOutAt: integer(),
+    phone: text().notNull().default(''),
+    /** IANA name of the zone they live in; empty where it is not known. */
+    zone: text().notNull().default(''),
+    /** For oneself; never sent. */
+    note: text().notNull().default(''),
+    /** Since when they are muted. */
+    mutedAt: integer(),
+    /** Until when they are not proposed to be got in touch with. */
+    snoozedUntil: integer(),
+    /** What happened until then is no reason any more to get in touch with them. */
+    resolvedAt: integer(),
+    /** The person whose second address this is; null for all who stand for themselves. */
+    mergedInto: integer(),
+    /**
+     * When a message last went to them or a reply came. The database keeps it true by itself: the triggers
+     * person_contact_… of the migrations follow each change of a copy.
+     */
+    lastContactAt: integer(),
+  },
+  (table) => [index('person_last_contact').on(table.lastContactAt)],
+);
+
+/** The user’s own words for a person. */
+export const personTag = sqliteTable(
+  'person_tag',
+  {
+    personId: integer()
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    tag: text().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.personId, table.tag] }), index('person_tag_tag').on(table.tag)],
+);
 
 /** A browser that is notified although no window of Kiraku is open in it (RFC 8030), with its keys (RFC 8291). */
 export const pushDevice = sqliteTable('push_device', {
@@ -281,7 +303,7 @@ export const copy = sqliteTable(
   (table) => [
     index('copy_message').on(table.messageId),
     index('copy_message_id_header').on(table.messageIdHeader),
-    index('copy_person').on(table.personId),
+    index('copy_person').on(table.personId, table.sentAt, table.lastReplyAt),
     index('copy_not_sent')
       .on(table.state)
       .where(sql`state <> 'sent'`),

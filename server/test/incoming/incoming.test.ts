@@ -69,7 +69,11 @@ test('a reply that names the copy is counted, kept, and read as it was written',
   expect(await bring(replyMail({ follows: header }))).toMatch(/^250/);
   const detail = await desk.detail(id);
   expect(kinds(detail.events)).toEqual(['replied']);
-  expect(detail.summary.tally).toMatchObject({ replies: 1, repliedAt: desk.clock.now() });
+  expect(detail.summary.tally).toMatchObject({
+    replies: 1,
+    repliedAt: desk.clock.now(),
+    lastReplyAt: desk.clock.now(),
+  });
   const [one] = await incoming(id);
   expect(one).toMatchObject({
     kind: 'reply',

@@ -21,6 +21,7 @@ const FIELDS: Record<PersonField, string> = {
   phone: 'Phone',
   zone: 'Time zone',
   note: 'Note',
+  tags: 'Tags',
   doNotTrack: 'Do not track',
 };
 const MAX_IMPORT_BYTES = 5_000_000;

@@ -1,9 +1,9 @@
-import { Button, Dropdown, Segmented, Select, Skeleton } from 'antd';
+import { Button, Dropdown, Segmented, Skeleton } from 'antd';
 import { lazy, Suspense, useDeferredValue, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { PEOPLE_ORDERS, type CompanyRow, type PeopleOrder } from '@kiraku/core/contract';
-import { PEOPLE_ORDER_TEXTS, peopleSentence } from '@kiraku/core/sentences';
-import { capital, counted } from '@kiraku/core/time';
+import type { CompanyRow } from '@kiraku/core/contract';
+import { peopleEntriesOf, peopleViewFrom, type PeopleView } from '@kiraku/core/people';
+import { counted } from '@kiraku/core/time';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Nothing } from '../shared/ui/Nothing.js';
 import { SearchField } from '../shared/ui/SearchField.js';
@@ -11,6 +11,7 @@ import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { DuplicatesHint } from './DuplicatesHint.js';
 import { useCompaniesQuery, useDirectoryInfiniteQuery } from '../shared/api/peopleApi.js';
 import { PeopleRows } from './PeopleRows.js';
+import { PeopleSentence } from './PeopleSentence.js';
 import pageStyles from '../shared/ui/page.module.css';
 import styles from './people.module.css';
 
@@ -30,36 +31,24 @@ const SHEETS = [
 export default function PeoplePage() {
   usePageTitle('People');
   const [params, setParams] = useSearchParams();
-  const words = params.get('words') ?? '';
-  const order = PEOPLE_ORDERS.find((one) => one === params.get('order')) ?? 'name';
+  const view = peopleViewFrom(params);
   const form = params.get('as') === 'companies' ? 'companies' : 'people';
   const [isImporting, setImporting] = useState(params.has('import'));
-  const change = (part: Record<string, string>) =>
-    setParams(
-      Object.entries({ words, order, as: form, ...part }).filter(
-        ([name, value]) => value !== { words: '', order: 'name', as: 'people' }[name],
-      ),
-      { replace: true },
-    );
+  const show = (next: PeopleView, as = form) =>
+    setParams([...peopleEntriesOf(next), ...(as === 'companies' ? [['as', as] as [string, string]] : [])], {
+      replace: true,
+    });
+  const change = (part: Partial<PeopleView>) => show({ ...view, ...part });
   return (
     <>
       <div className={pageStyles.listHead}>
         <h1>People</h1>
         <SearchField
-          words={words}
-          placeholder="Search names, addresses, companies"
+          words={view.words}
+          placeholder="Search names, addresses, companies, tags"
           onChange={(next) => change({ words: next })}
         />
-        <Segmented value={form} options={FORMS} onChange={(as) => change({ as })} aria-label="List or table" />
-        {form === 'people' && (
-          <Select
-            value={order}
-            aria-label="Sorted by"
-            options={PEOPLE_ORDERS.map((value) => ({ value, label: capital(PEOPLE_ORDER_TEXTS[value]) }))}
-            onChange={(next) => change({ order: next })}
-            popupMatchSelectWidth={false}
-          />
-        )}
+        <Segmented value={form} options={FORMS} onChange={(as) => show(view, as)} aria-label="People or companies" />
         <Dropdown
           trigger={['click']}
           menu={{
@@ -83,40 +72,46 @@ export default function PeoplePage() {
         </Suspense>
       )}
       {form === 'companies' ? (
-        <Companies words={words} />
+        <Companies words={view.words} />
       ) : (
-        <People words={words} order={order} importPeople={() => setImporting(true)} />
+        <People view={view} onChange={change} importPeople={() => setImporting(true)} />
       )}
     </>
   );
 }
 
-function People({ words, order, importPeople }: { words: string; order: PeopleOrder; importPeople(): void }) {
-  const query = useDeferredValue(words);
-  const { data, error, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } = useDirectoryInfiniteQuery({
-    words: query,
-    order,
-  });
+interface PeopleProps {
+  view: PeopleView;
+  onChange(part: Partial<PeopleView>): void;
+  importPeople(): void;
+}
+
+function People({ view, onChange, importPeople }: PeopleProps) {
+  const query = useDeferredValue(view);
+  const { data, error, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } = useDirectoryInfiniteQuery(query);
+  const isNarrowed = peopleEntriesOf({ ...view, order: 'name' }).length > 0;
   if (!data)
     return error ? <LoadFailed error={error} retry={() => void refetch()} /> : <Skeleton active title={false} />;
   const people = data.pages.flatMap((page) => page.people);
   const total = data.pages.at(-1)!.total;
-  if (total === 0)
-    return words === '' ? (
+  if (total === 0 && !isNarrowed)
+    return (
       <Nothing title="Nobody yet">
         <p>Everybody you write to appears here. You can also import people from a sheet or contact cards.</p>
         <Button onClick={importPeople}>Import people</Button>
       </Nothing>
-    ) : (
-      <Nothing title="Nobody found">
-        <p>Search for a part of a name, an address or a company.</p>
-      </Nothing>
     );
   return (
     <>
-      <p className={pageStyles.sentence}>{peopleSentence(words, order, total)}</p>
-      {words === '' && <DuplicatesHint />}
-      <PeopleRows people={people} />
+      <PeopleSentence view={view} total={total} onChange={onChange} />
+      {!isNarrowed && <DuplicatesHint />}
+      {total === 0 ? (
+        <Nothing title="Nobody found">
+          <p>Choose less in the sentence above, or search for a part of a name, an address or a company.</p>
+        </Nothing>
+      ) : (
+        <PeopleRows people={people} />
+      )}
       {hasNextPage && (
         <p className={styles.more}>
           <Button loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>

@@ -1,13 +1,15 @@
+import { Button } from 'antd';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useLayoutEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { personActivityText, personText } from '@kiraku/core/sentences';
+import { contactText, nextReminderText, personActivityText, personText } from '@kiraku/core/sentences';
 import type { PersonRow } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
+import { EditPerson } from './EditPerson.js';
 import styles from './people.module.css';
 
-const ROW_HEIGHT = 41;
+const ROW_HEIGHT = 63;
 
 /** The list of people; only the rows near the window are drawn. */
 export function PeopleRows({ people }: { people: PersonRow[] }) {
@@ -44,15 +46,41 @@ export function PeopleRows({ people }: { people: PersonRow[] }) {
 
 function Row({ person }: { person: PersonRow }) {
   const now = useNow();
-  const { id, name, address, company, messages } = person;
+  const [edit, setEdit] = useState<'not yet' | 'open' | 'closed'>('not yet');
+  if (edit === 'open') return <EditPerson person={person} close={() => setEdit('closed')} />;
+  const { id, name, address, company, messages, tags } = person;
   return (
     <>
-      <Link to={`/people/${id}`} className={`${styles.name} plain-link`}>
-        {personText(person)}
-      </Link>
-      <span className="soft">{[name && address, company].filter(Boolean).join(', ')}</span>
-      <span className="soft">{personActivityText(person, now)}</span>
-      <span className="figures soft">{counted(messages, 'message')}</span>
+      <span className={styles.lines}>
+        <Link to={`/people/${id}`} className={`${styles.name} plain-link`}>
+          {personText(person)}
+        </Link>
+        {tags.length > 0 && <span className={styles.tags}>{tags.join(' · ')}</span>}
+      </span>
+      <span className={`${styles.lines} soft`}>
+        <span>{company || (name && address)}</span>
+        {company && name && <span>{address}</span>}
+      </span>
+      <span className={`${styles.lines} soft`}>
+        <span>{personActivityText(person, now)}</span>
+        <span className={person.nextReminderAt !== null && person.nextReminderAt <= now ? 'tone-needs-you' : ''}>
+          {nextReminderText(person, now)}
+        </span>
+      </span>
+      <span className={`${styles.lines} soft`}>
+        <span>{contactText(person, now)}</span>
+        <span className="figures">{counted(messages, 'message')}</span>
+      </span>
+      <Button
+        type="text"
+        size="small"
+        // Where the keyboard was before.
+        autoFocus={edit === 'closed'}
+        onClick={() => setEdit('open')}
+        aria-label={`Edit ${personText(person)}`}
+      >
+        Edit
+      </Button>
     </>
   );
 }

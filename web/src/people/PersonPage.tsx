@@ -1,7 +1,7 @@
 import { Alert, App, Button, Form, Input, Select, Skeleton, Switch } from 'antd';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { personSizeSentence, personText } from '@kiraku/core/sentences';
+import { personSentences, personText } from '@kiraku/core/sentences';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { whenWords } from '@kiraku/core/time';
 import type { PersonRequest } from '@kiraku/core/contract';
@@ -17,6 +17,8 @@ import {
 import { FormEnd } from '../shared/ui/FormEnd.js';
 import { useReadingQuery } from '../shared/api/peopleApi.js';
 import { Reading } from './Reading.js';
+import { TagsField } from './TagsField.js';
+import { changedOf } from './changedOf.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { telOf } from '../shared/ui/telOf.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
@@ -69,25 +71,31 @@ export default function PersonPage() {
   );
 }
 
-/** How much there is of them, once it is known. */
+/** How much there is of them, when they were last in touch, and what is next; once it is known. */
 function Counts({ id }: { id: number }) {
+  const now = useNow();
   const { data } = useReadingQuery(id);
-  return data && personSizeSentence(data);
+  return data && personSentences(data, now);
 }
 
-function Details({ person: { id, name, company, phone, zone, note, mutedAt } }: { person: PersonSheet }) {
+function Details({ person: { id, name, company, phone, zone, note, tags, mutedAt } }: { person: PersonSheet }) {
   const [save, result] = useSavePersonMutation();
-  const [before, setBefore] = useState<PersonRequest>({ name, company, phone, zone, note, muted: mutedAt !== null });
+  const [before, setBefore] = useState<PersonRequest>({
+    name,
+    company,
+    phone,
+    zone,
+    note,
+    tags,
+    muted: mutedAt !== null,
+  });
   return (
     <Form<PersonRequest>
       layout="vertical"
       requiredMark={false}
       initialValues={before}
       onFinish={async (details) => {
-        const changed = Object.entries(details).filter(
-          ([field, value]) => value !== before[field as keyof PersonRequest],
-        );
-        const { error } = await save({ id, ...Object.fromEntries(changed) });
+        const { error } = await save({ id, ...changedOf(details, before) });
         if (!error) setBefore(details);
       }}
     >
@@ -102,6 +110,9 @@ function Details({ person: { id, name, company, phone, zone, note, mutedAt } }: 
       </Form.Item>
       <Form.Item name="zone" label="Time zone" extra="Used for the best time to send.">
         <Select options={ZONES} showSearch virtual placeholder="Not known" />
+      </Form.Item>
+      <Form.Item name="tags" label="Tags" extra="Narrow the list of people by them.">
+        <TagsField />
       </Form.Item>
       <Form.Item name="note" label="Private note">
         <Input.TextArea

@@ -9,7 +9,8 @@ import {
   totalsSentence,
 } from '@kiraku/core/sentences';
 import { LIST_COLUMNS, SHOWN, SORT_DIRECTIONS, type ListTotals } from '@kiraku/core/contract';
-import { DEFAULT_VIEW, PERIODS, periodWords, type ListView } from '@kiraku/core/sent';
+import { DEFAULT_VIEW, type ListView } from '@kiraku/core/sent';
+import { PERIODS, periodWords } from '@kiraku/core/time';
 import { Choice } from '../shared/ui/Choice.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import { usePersonQuery } from '../shared/api/privacyApi.js';

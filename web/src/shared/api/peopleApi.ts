@@ -2,32 +2,33 @@ import type {
   Duplicates,
   CompanyRow,
   ImportReport,
-  PeopleOrder,
   PeoplePage,
   PersonReading,
   MergeRequest,
   ImportRequest,
+  TagView,
 } from '@kiraku/core/contract';
+import { peopleFilterOf, type PeopleView } from '@kiraku/core/people';
 import { api, PAGED } from './api.js';
-
-export interface PeopleQuery {
-  words: string;
-  order: PeopleOrder;
-}
 
 /** What shows people, and what names them. */
 const NAMED = ['People', 'Person', 'Message', 'Sent', 'Today'] as const;
 
 export const peopleApi = api.injectEndpoints({
   endpoints: (build) => ({
-    directory: build.infiniteQuery<PeoplePage, PeopleQuery, string>({
-      query: ({ queryArg: { words, order }, pageParam }) => ({
+    directory: build.infiniteQuery<PeoplePage, PeopleView, string>({
+      query: ({ queryArg, pageParam }) => ({
         url: 'people/directory',
-        params: { words, order, ...(pageParam !== '' && { cursor: pageParam }) },
+        params: Object.fromEntries(
+          Object.entries({ ...peopleFilterOf(queryArg, Date.now()), cursor: pageParam }).filter(
+            ([, value]) => value !== '' && value !== null,
+          ),
+        ),
       }),
       infiniteQueryOptions: PAGED,
       providesTags: ['People'],
     }),
+    tags: build.query<TagView[], null>({ query: () => 'people/tags', providesTags: ['People'] }),
     companies: build.query<CompanyRow[], string>({
       query: (words) => `people/companies?${new URLSearchParams({ words })}`,
       providesTags: ['People'],
@@ -58,6 +59,7 @@ export const peopleApi = api.injectEndpoints({
 
 export const {
   useDirectoryInfiniteQuery,
+  useTagsQuery,
   useCompaniesQuery,
   useDuplicatesQuery,
   useReadingQuery,

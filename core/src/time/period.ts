@@ -1,5 +1,5 @@
-import { timeFormat } from '../time/timeFormat.js';
-import { DAY, dateWords } from '../time/words.js';
+import { timeFormat } from './timeFormat.js';
+import { DAY, dateWords } from './words.js';
 
 /** A stretch of time in epoch milliseconds: from a moment on, and before another. Null: open on that side. */
 export interface Stretch {
@@ -38,6 +38,7 @@ export const PERIODS: readonly NamedPeriod[] = [
   { name: 'this-month', words: 'this month', stretch: (now) => ({ from: monthStart(now), to: null }) },
   { name: 'last-month', words: 'last month', stretch: (now) => ({ from: monthStart(now, -1), to: monthStart(now) }) },
   { name: 'over-week-ago', words: 'more than a week ago', stretch: (now) => ({ from: null, to: now - 7 * DAY }) },
+  { name: 'over-30-days-ago', words: 'more than 30 days ago', stretch: (now) => ({ from: null, to: now - 30 * DAY }) },
 ];
 
 const RANGE = /^(\d{4})-(\d\d)-(\d\d)\.\.(?:(\d{4})-(\d\d)-(\d\d))?$/;

@@ -1,0 +1,47 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { asc, count, eq, inArray } from 'drizzle-orm';
+import type { TagView } from '@kiraku/core/contract';
+import { cleanTags } from '@kiraku/core/people';
+import { DATABASE, type Database } from '../store/database.js';
+import { personTag } from '../store/schema.js';
+
+/** The user’s own words for people. */
+@Injectable()
+export class TagsRepository {
+  constructor(@Inject(DATABASE) private readonly database: Database) {}
+
+  /** Every tag, by alphabet. */
+  all(): TagView[] {
+    return this.database
+      .select({ tag: personTag.tag, people: count() })
+      .from(personTag)
+      .groupBy(personTag.tag)
+      .orderBy(asc(personTag.tag))
+      .all();
+  }
+
+  /** The tags of some people, by their numbers; who has none is not among them. */
+  of(personIds: number[]): Map<number, string[]> {
+    const rows = this.database
+      .select()
+      .from(personTag)
+      .where(inArray(personTag.personId, personIds))
+      .orderBy(asc(personTag.tag))
+      .all();
+    const tags = new Map<number, string[]>();
+    for (const { personId, tag } of rows) tags.set(personId, [...(tags.get(personId) ?? []), tag]);
+    return tags;
+  }
+
+  /** Gives a person these tags and no others, written as they are in use. */
+  set(personId: number, tags: readonly string[]): void {
+    const inUse = this.all().map(({ tag }) => tag);
+    this.database.delete(personTag).where(eq(personTag.personId, personId)).run();
+    const clean = cleanTags(tags, inUse);
+    if (clean.length > 0)
+      this.database
+        .insert(personTag)
+        .values(clean.map((tag) => ({ personId, tag })))
+        .run();
+  }
+}
