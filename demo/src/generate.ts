@@ -328,7 +328,9 @@ async function keepDocument(app: INestApplication, document: StoryDocument, file
  */
 function keepTools(app: INestApplication, now: number): Map<string, number> {
   const repository = app.get(TemplatesRepository);
-  const templates = TEMPLATES.map((template) => repository.addTemplate({ reminder: null, ...template }, now));
+  const templates = TEMPLATES.map((template) =>
+    repository.addTemplate({ reminder: null, files: [], folder: '', ...template }, now),
+  );
   repository.addSignature(SIGNATURE);
   app.get(AppPasswords).add('Any mail program', DEMO_APP_PASSWORD);
   return new Map(templates.map(({ id, name }) => [name, id]));

@@ -157,6 +157,7 @@ export function messageHtml(message: StoryMessage, firstNames: string[]): string
 export const TEMPLATES = [
   {
     name: 'A gentle reminder',
+    folder: 'Follow-ups',
     subject: '',
     html:
       '<p>Dear {{first name|all}},</p><p>I know how emails pile up, so here is a short one: did my last email reach you, ' +

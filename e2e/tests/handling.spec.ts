@@ -347,3 +347,29 @@ async function linkTo(page: Page, list: string): Promise<string> {
   await page.goto(list);
   return (await rows(page).first().getAttribute('href'))!;
 }
+
+test('each section of the settings is saved by itself, undone, and each connection tested', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/settings`);
+  const section = (name: string) => page.getByRole('region', { name });
+  const account = section('Sender and outgoing mail');
+  const name = account.getByLabel('Your name');
+  const before = await name.inputValue();
+  await name.fill('Ines V.');
+  await account.getByRole('button', { name: 'Save' }).click();
+  await expect(account.getByText('Saved. It applies from the next message on.')).toBeVisible();
+  await account.getByRole('button', { name: 'Undo' }).click();
+  await expect(account.getByText('Undone.')).toBeVisible();
+  await expect(name).toHaveValue(before);
+  await page.reload();
+  await expect(name).toHaveValue(before);
+
+  const programs = section('Other mail apps');
+  await programs.getByRole('button', { name: 'Test' }).click();
+  await expect(programs.getByText(/^It works: port \d+ responds, and the connection is encrypted\.$/)).toBeVisible();
+
+  await page.getByLabel('Hours to retry').fill('24');
+  await page.getByLabel('Hours to retry').press('Tab');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('Hours to retry')).toHaveValue('72');
+});

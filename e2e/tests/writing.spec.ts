@@ -60,6 +60,55 @@ test('a first message from a template, its link renamed by the check, is sent la
   await expect(page.getByText('gets it without tracking')).toBeVisible();
 });
 
+test('a template stands in a folder, carries a file, and is inserted by typing its name', async ({
+  world,
+  page,
+}, info) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/templates`);
+  await page.getByRole('button', { name: 'New template' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Price list for architects');
+  await page.getByLabel('Subject').fill('Prices for {{company|you}}');
+  await page.getByRole('textbox', { name: 'Template' }).fill('Dear {{first name|all}}, here are our prices.');
+  await page.getByRole('button', { name: 'Attach' }).click();
+  const file = info.outputPath('Prices.txt');
+  await writeFile(file, 'Felt: 40 a metre');
+  await page.locator('input[type=file]').last().setInputFiles(file);
+  await expect(page.getByRole('list', { name: 'Attached files' })).toContainText('Prices.txt');
+  await page.getByRole('button', { name: 'Save' }).click();
+  const row = (folder: string) => page.getByRole('region', { name: folder, exact: true }).getByRole('listitem');
+  const prices = row('Not in a folder').filter({ hasText: 'Price list' });
+  await expect(prices).toContainText('1 file.');
+
+  await prices.dragTo(page.getByRole('region', { name: 'Follow-ups', exact: true }));
+  await expect(page.getByText('Moved to Follow-ups')).toBeVisible();
+  await expect(row('Follow-ups').filter({ hasText: 'Price list' })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(prices).toBeVisible();
+
+  await page.goto(`${world.desk}/write`);
+  await addressed(page, 'Dov Pell <dov@pellsons.example>');
+  const message = page.getByRole('textbox', { name: 'Message' });
+  await message.click();
+  await page.keyboard.type('price arch');
+  const offered = page.getByRole('option', { name: /^Price list for architects/ });
+  await expect(offered).toHaveAttribute('aria-selected', 'false');
+  // Enter and Tab do what they always do as long as nothing is marked.
+  await page.keyboard.press('Enter');
+  await expect(offered).toBeHidden();
+  await expect(message).toContainText('price arch');
+  await page.keyboard.type('price arch');
+  await page.keyboard.press('Escape');
+  await expect(offered).toBeHidden();
+  await page.keyboard.press('Backspace');
+  await page.keyboard.press('ArrowDown');
+  await expect(offered).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('Enter');
+  await expect(message).toContainText('Dear Dov, here are our prices.');
+  await expect(page.getByLabel('Subject')).toHaveValue('Prices for Pell & Sons Architects');
+  await expect(page.getByRole('list', { name: 'Attached files' })).toContainText('Prices.txt');
+});
+
 test('a message is saved as a mail file, opened again by dropping it, and goes on in its conversation', async ({
   world,
   page,

@@ -338,6 +338,12 @@ describe('templates, signatures and defaults', () => {
     const made = await desk.json<TemplateView>('POST', '/api/templates', body);
     expect(made.html).toBe('<p>Dear {{first name}}</p>');
     await desk.json('PUT', `/api/templates/${made.id}`, { ...body, name: 'First words' });
+    const putInto = async (folder: unknown, id = made.id) =>
+      (await desk.call('PUT', `/api/templates/${id}/folder`, { folder })).status;
+    expect(await putInto(' First contact ')).toBe(204);
+    expect(await desk.json('GET', '/api/templates')).toMatchObject([{ folder: 'First contact', files: [] }]);
+    expect([await putInto('x'.repeat(61)), await putInto(7), await putInto('', 9999)]).toEqual([422, 422, 404]);
+    expect(await putInto('')).toBe(204);
     const { summary } = await sent({ templateId: made.id });
     await desk.call('DELETE', `/api/templates/${made.id}`);
     expect(await desk.json('GET', '/api/templates')).toEqual([]);

@@ -23,8 +23,8 @@ export interface AccountView {
 /** A way out that the mail domain itself announces (RFC 6186); null where it announces none. */
 export type AccountGuess = Pick<AccountView, 'smtpHost' | 'smtpPort' | 'smtpSecurity' | 'smtpUser'>;
 
-/** What became of a trial of the way out. */
-export interface AccountTrial {
+/** What became of the test of a connection. */
+export interface Trial {
   ok: boolean;
   words: string;
 }

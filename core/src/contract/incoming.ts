@@ -1,3 +1,4 @@
+import type { Trial } from './account.js';
 import type { Mailbox } from './mailbox.js';
 
 /**
@@ -115,9 +116,7 @@ export interface MailboxState {
 }
 
 /** What became of a trial of the way back. */
-export interface MailboxTrial {
-  ok: boolean;
-  words: string;
+export interface MailboxTrial extends Trial {
   /** The folders that there are, in their order. */
   folders: MailboxFolder[];
 }

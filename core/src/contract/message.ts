@@ -252,6 +252,10 @@ export interface TemplateView {
   html: string;
   /** What a message that begins with it is to be reminded of; null for nothing. */
   reminder: DraftReminder | null;
+  /** What such a message carries. Where its text has no place for a file’s link, it follows at the end. */
+  files: DraftFile[];
+  /** Where it stands in their list; empty for the top of it. */
+  folder: string;
   updatedAt: number;
 }
 

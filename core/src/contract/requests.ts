@@ -57,6 +57,7 @@ export interface ReplyRequest {
 }
 export type SignatureRequest = Omit<SignatureView, 'id'>;
 export type TemplateRequest = Omit<TemplateView, 'id' | 'updatedAt'>;
+export type TemplateFolderRequest = Pick<TemplateView, 'folder'>;
 
 export interface ListActionRequest {
   ids: number[];

@@ -58,6 +58,12 @@ export function withoutFileMarks(html: string, fileId?: number): string {
   return html.replace(BLOCKS, (mark, id: string) => (fileId === undefined || Number(id) === fileId ? '' : mark));
 }
 
+/** A message that keeps the places of some files, and loses those of all others. */
+export function withFileMarksOf(html: string, files: readonly Pick<DraftFile, 'fileId'>[]): string {
+  const kept = new Set(files.map(({ fileId }) => fileId));
+  return html.replace(BLOCKS, (mark, id: string) => (kept.has(Number(id)) ? mark : ''));
+}
+
 export function isLinked({ way }: Pick<DraftFile, 'way'>): boolean {
   return way === 'link';
 }

@@ -1,5 +1,6 @@
 export * from './address.js';
 export * from './reply.js';
+export * from './called.js';
 export * from './checks.js';
 export * from './content.js';
 export * from './conversation.js';

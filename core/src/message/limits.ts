@@ -9,6 +9,8 @@ export const MESSAGE_LIMITS = {
   maxHtmlChars: 2_000_000,
   maxLinks: 500,
   maxNoteChars: 10_000,
+  /** Of the name of a folder of templates. */
+  maxFolderChars: 60,
   /** Ten years: longer than anybody wants to be notified of one message. */
   maxTrackForDays: 3650,
   /** Message-IDs of one conversation: the newest are kept. */

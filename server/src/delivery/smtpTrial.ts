@@ -1,5 +1,5 @@
 import nodemailer from 'nodemailer';
-import type { AccountTrial, Mailbox } from '@kiraku/core/contract';
+import type { Trial, Mailbox } from '@kiraku/core/contract';
 import type { SmtpAccess } from '../settings/account.service.js';
 import { tlsWords } from '../settings/tlsWords.js';
 import { transportOptions } from './smtp.js';
@@ -58,7 +58,7 @@ const CAUSES: readonly Cause[] = [
 ];
 
 /** Sends a short message from the sender to themself, and says precisely the activity. */
-export async function trySmtp(access: SmtpAccess, sender: Mailbox): Promise<AccountTrial> {
+export async function trySmtp(access: SmtpAccess, sender: Mailbox): Promise<Trial> {
   const transport = nodemailer.createTransport(transportOptions(access));
   try {
     await transport.sendMail({

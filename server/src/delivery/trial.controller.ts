@@ -1,6 +1,6 @@
 import { Body, Controller, HttpCode, Post } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import type { AccountTrial } from '@kiraku/core/contract';
+import type { Trial } from '@kiraku/core/contract';
 import { AccountDto } from '../settings/account.dto.js';
 import { AccountService } from '../settings/account.service.js';
 import { trySmtp } from './smtpTrial.js';
@@ -13,7 +13,7 @@ export class TrialController {
   @Post('try')
   @HttpCode(200)
   @ApiOperation({ summary: 'Try an outgoing server, saved or not, with a short message to the sender' })
-  try(@Body() dto: AccountDto): Promise<AccountTrial> {
+  try(@Body() dto: AccountDto): Promise<Trial> {
     return trySmtp(this.accounts.accessWith(dto), { name: dto.name, address: dto.address });
   }
 }

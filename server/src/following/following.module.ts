@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { FilesModule } from '../files/files.module.js';
 import { IncomingModule } from '../incoming/incoming.module.js';
 import { MessagesModule } from '../messages/messages.module.js';
 import { NotificationsModule } from '../notifications/notifications.module.js';
@@ -16,7 +17,15 @@ import { RemindersService } from './reminders.service.js';
 
 /** Brings back what is due, once there are messages and a mailbox. */
 @Module({
-  imports: [FollowupsModule, IncomingModule, MessagesModule, NotificationsModule, DeliveryModule, SettingsModule],
+  imports: [
+    FilesModule,
+    FollowupsModule,
+    IncomingModule,
+    MessagesModule,
+    NotificationsModule,
+    DeliveryModule,
+    SettingsModule,
+  ],
   controllers: [FollowupsController],
   providers: [CalendarService, Following, FollowupViews, PlansService, PlanSteps, DueReminders, RemindersService],
 })

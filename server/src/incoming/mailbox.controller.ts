@@ -1,6 +1,8 @@
-import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Put } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Inject, Param, ParseIntPipe, Post, Put } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import type { MailboxTrial, MailboxView } from '@kiraku/core/contract';
+import type { MailboxTrial, MailboxView, Trial } from '@kiraku/core/contract';
+import { tryPort } from '../delivery/portTrial.js';
+import { CONFIG, type Config } from '../environment/config.js';
 import { notFound } from '../http/problem.js';
 import { tryImap } from './imap.js';
 import { LmtpServer } from './lmtp.server.js';
@@ -12,6 +14,7 @@ import { MailboxFollower } from './mailboxFollower.js';
 @Controller('api/settings/mailbox')
 export class MailboxController {
   constructor(
+    @Inject(CONFIG) private readonly config: Config,
     private readonly settings: MailboxSettings,
     private readonly follower: MailboxFollower,
     private readonly lmtp: LmtpServer,
@@ -37,6 +40,13 @@ export class MailboxController {
   @ApiOperation({ summary: 'Try again to read in a mail that could not be' })
   retry(@Param('id', ParseIntPipe) id: number): void {
     if (!this.follower.retry(id)) throw notFound('mail');
+  }
+
+  @Post('lmtp/try')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'Connect to the port that a mail server delivers to, as one would' })
+  tryLmtp(): Promise<Trial> {
+    return tryPort(this.config.lmtpHost, this.lmtp.port, { lmtp: true });
   }
 
   @Post('try')

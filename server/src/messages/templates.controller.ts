@@ -1,20 +1,45 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Put } from '@nestjs/common';
+import {
+  applyDecorators,
+  Body,
+  Controller,
+  Delete,
+  Get,
+  HttpCode,
+  Param,
+  ParseIntPipe,
+  Post,
+  Put,
+} from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
-import { IsOptional, IsString, Length, MaxLength, ValidateNested } from 'class-validator';
+import { Transform, Type } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsOptional, IsString, Length, MaxLength, ValidateNested } from 'class-validator';
 import type {
   SignatureRequest,
   SignatureView,
+  TemplateFolderRequest,
   TemplateRequest,
   TemplateRow,
   TemplateView,
 } from '@kiraku/core/contract';
+import { FILE_LIMITS, withFileMarksOf } from '@kiraku/core/files';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { Clock } from '../environment/clock.js';
+import { FilesService } from '../files/files.service.js';
 import { notFound } from '../http/problem.js';
-import { ReminderDto } from './drafts.dto.js';
-import { cleanText } from './messageBody.js';
+import { DraftFileDto, ReminderDto } from './drafts.dto.js';
+import { cleanBody, cleanText } from './messageBody.js';
 import { TemplatesRepository } from './templates.repository.js';
+
+/** Where a template stands in their list. */
+const Folder = () =>
+  applyDecorators(
+    ApiPropertyOptional({ type: String, example: 'First messages', description: 'Empty for the top of the list' }),
+    Transform(({ value }) => (typeof value === 'string' ? value.trim() : value)),
+    IsString(),
+    MaxLength(MESSAGE_LIMITS.maxFolderChars, {
+      message: `The name of a folder has at most ${MESSAGE_LIMITS.maxFolderChars} characters`,
+    }),
+  );
 
 class SignatureDto implements SignatureRequest {
   @ApiProperty({ example: 'First messages' })
@@ -39,6 +64,22 @@ class TemplateDto extends SignatureDto implements TemplateRequest {
   @ValidateNested()
   @Type(() => ReminderDto)
   reminder: ReminderDto | null = null;
+
+  @ApiPropertyOptional({ type: [DraftFileDto], description: 'What such a message carries' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(FILE_LIMITS.maxFilesPerMessage, {
+    message: `One message can carry at most ${FILE_LIMITS.maxFilesPerMessage} files`,
+  })
+  @ValidateNested({ each: true })
+  @Type(() => DraftFileDto)
+  files: DraftFileDto[] = [];
+
+  @Folder() folder = '';
+}
+
+class TemplateFolderDto implements TemplateFolderRequest {
+  @Folder() folder: string;
 }
 
 @ApiTags('writing')
@@ -46,6 +87,7 @@ class TemplateDto extends SignatureDto implements TemplateRequest {
 export class TemplatesController {
   constructor(
     private readonly templates: TemplatesRepository,
+    private readonly files: FilesService,
     private readonly clock: Clock,
   ) {}
 
@@ -57,17 +99,23 @@ export class TemplatesController {
 
   @Post('templates')
   @ApiOperation({ summary: 'Save a message as a template' })
-  add(@Body() { name, subject, html, reminder }: TemplateDto): TemplateView {
-    return this.templates.addTemplate({ name, subject, html: cleanText(html), reminder }, this.clock.now());
+  add(@Body() template: TemplateDto): TemplateView {
+    return this.templates.addTemplate(this.contentOf(template), this.clock.now());
   }
 
   @Put('templates/:id')
   @ApiOperation({ summary: 'Change a template' })
-  save(@Param('id', ParseIntPipe) id: number, @Body() { name, subject, html, reminder }: TemplateDto): TemplateView {
-    const content = { name, subject, html: cleanText(html), reminder };
-    const saved = this.templates.saveTemplate(id, content, this.clock.now());
+  save(@Param('id', ParseIntPipe) id: number, @Body() template: TemplateDto): TemplateView {
+    const saved = this.templates.saveTemplate(id, this.contentOf(template), this.clock.now());
     if (!saved) throw notFound('template');
     return saved;
+  }
+
+  @Put('templates/:id/folder')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Put a template into a folder' })
+  setFolder(@Param('id', ParseIntPipe) id: number, @Body() { folder }: TemplateFolderDto): void {
+    if (!this.templates.setFolder(id, folder)) throw notFound('template');
   }
 
   @Delete('templates/:id')
@@ -109,5 +157,11 @@ export class TemplatesController {
   @ApiOperation({ summary: 'Delete a signature' })
   removeSignature(@Param('id', ParseIntPipe) id: number): void {
     if (!this.templates.removeSignature(id)) throw notFound('signature');
+  }
+
+  private contentOf({ name, subject, html, reminder, files: carried, folder }: TemplateDto): TemplateRequest {
+    const files = carried.map((one) => ({ ...one, versionId: null }));
+    this.files.checkKnown(files);
+    return { name, subject, html: withFileMarksOf(cleanBody(html), files), reminder, files, folder };
   }
 }

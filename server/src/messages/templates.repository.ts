@@ -10,6 +10,8 @@ const TEMPLATE = {
   subject: template.subject,
   html: template.html,
   reminder: template.reminder,
+  files: template.files,
+  folder: template.folder,
   updatedAt: template.updatedAt,
 };
 
@@ -32,7 +34,7 @@ export class TemplatesRepository {
       .leftJoin(message, and(eq(message.templateId, template.id), eq(message.state, 'sent')))
       .where(isNull(template.deletedAt))
       .groupBy(template.id)
-      .orderBy(asc(template.name))
+      .orderBy(asc(template.folder), asc(template.name))
       .all();
   }
 
@@ -56,6 +58,11 @@ export class TemplatesRepository {
       .where(eq(template.id, id))
       .returning(TEMPLATE)
       .get();
+  }
+
+  /** Puts a template into a folder; an empty name takes it out of one. */
+  setFolder(id: number, folder: string): boolean {
+    return this.database.update(template).set({ folder }).where(eq(template.id, id)).run().changes === 1;
   }
 
   /** Takes a template away, or brings it back. The messages that came from it keep its name. */

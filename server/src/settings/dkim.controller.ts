@@ -1,8 +1,10 @@
-import { Body, Controller, Delete, Get, HttpCode, Put } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Post, Put } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { Matches } from 'class-validator';
-import type { DkimView, DkimRequest } from '@kiraku/core/contract';
+import type { DkimView, DkimRequest, Trial } from '@kiraku/core/contract';
+import { notFound } from '../http/problem.js';
 import { DkimService } from './dkim.service.js';
+import { tryDkim } from './dkimTrial.js';
 
 const LABEL = '[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?';
 
@@ -33,6 +35,15 @@ export class DkimController {
   @ApiOperation({ summary: 'Sign outgoing mail with a new key' })
   start(@Body() { domain, selector }: DkimDto): { dkim: DkimView | null } {
     return { dkim: this.dkim.start(domain, selector) };
+  }
+
+  @Post('try')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'Look in the DNS whether the record is published' })
+  try(): Promise<Trial> {
+    const view = this.dkim.view();
+    if (!view) throw notFound('signature');
+    return tryDkim(view);
   }
 
   @Delete()

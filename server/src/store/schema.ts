@@ -167,6 +167,10 @@ export const template = sqliteTable('template', {
   html: text().notNull(),
   /** What a message that begins with it is to be reminded of. */
   reminder: text({ mode: 'json' }).$type<DraftReminder>(),
+  /** What such a message carries. */
+  files: text({ mode: 'json' }).$type<DraftFile[]>().notNull().default([]),
+  /** Where it stands in their list; empty for the top of it. */
+  folder: text().notNull().default(''),
   createdAt: integer().notNull(),
   updatedAt: integer().notNull(),
   deletedAt: integer(),

@@ -1,8 +1,10 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Put } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Inject, Param, ParseIntPipe, Post, Put } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { ArrayMaxSize, IsArray, IsString, Length, Matches } from 'class-validator';
-import type { AppPasswordView, SubmissionView } from '@kiraku/core/contract';
+import type { AppPasswordView, SubmissionView, Trial } from '@kiraku/core/contract';
 import { addressProblem } from '@kiraku/core/message';
+import { tryPort } from '../delivery/portTrial.js';
+import { CONFIG, type Config } from '../environment/config.js';
 import { invalid, notFound } from '../http/problem.js';
 import { AccountService } from '../settings/account.service.js';
 import { AppPasswords } from './appPasswords.service.js';
@@ -29,6 +31,7 @@ class AddressesDto {
 @Controller('api/settings/submission')
 export class SubmissionController {
   constructor(
+    @Inject(CONFIG) private readonly config: Config,
     private readonly server: SubmissionServer,
     private readonly settings: SubmissionSettings,
     private readonly passwords: AppPasswords,
@@ -54,6 +57,13 @@ export class SubmissionController {
     if (problem) throw invalid(problem, [{ field: 'addresses', message: problem }]);
     this.settings.setAddresses(addresses);
     return this.read();
+  }
+
+  @Post('try')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'Connect to the port for other mail apps, as one of them would' })
+  try(): Promise<Trial> {
+    return tryPort(this.config.host, this.server.port);
   }
 
   @Post('passwords')

@@ -1,4 +1,13 @@
-import type { FileReadings, FileView, LiveUpdate, MessageDetail, SentFile, Visit } from '@kiraku/core/contract';
+import type {
+  FileReadings,
+  FileView,
+  LiveUpdate,
+  MessageDetail,
+  SentFile,
+  TemplateView,
+  Visit,
+} from '@kiraku/core/contract';
+import { AS_LINK } from '@kiraku/core/files';
 import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { Retention } from '@kiraku/server/privacy/retention';
@@ -356,14 +365,20 @@ describe('what holds for the link', () => {
   });
 });
 
-test('the library says where a file was sent; what begins other messages carries none', async () => {
+test('the library says where a file was sent; what begins other messages carries those that it names', async () => {
   const { id } = await sent({}, [to(MARIT, 'Marit Oakes')]);
   const [file] = (await desk.detail(id)).files;
   const uses = await desk.json('GET', `/api/files/${file!.fileId}/uses`);
   expect(uses).toMatchObject([{ messageId: id, version: 1, views: 0, recipients: [{ address: MARIT }] }]);
   const html = `<p>Dear reader,</p><p data-file="${file!.fileId}">Proposal</p>`;
-  const template = await desk.json<{ html: string }>('POST', '/api/templates', { name: 'T', subject: 'S', html });
-  expect(template.html).toBe('<p>Dear reader,</p>');
+  const without = await desk.json<TemplateView>('POST', '/api/templates', { name: 'T', subject: 'S', html });
+  expect(without).toMatchObject({ html: '<p>Dear reader,</p>', files: [], folder: '' });
+  const files = [{ ...AS_LINK, fileId: file!.fileId }];
+  const kept = await desk.json<TemplateView>('POST', '/api/templates', { name: 'F', subject: 'S', html, files });
+  expect(kept.html).toBe(html);
+  expect(kept.files).toMatchObject([{ fileId: file!.fileId, versionId: null, way: 'link' }]);
+  const unknown = { name: 'U', subject: 'S', html, files: [{ ...AS_LINK, fileId: 999_999 }] };
+  expect((await desk.call('POST', '/api/templates', unknown)).status).toBe(422);
 });
 
 test('a file stands in the export, with page and seconds', async () => {

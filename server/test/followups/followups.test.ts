@@ -14,6 +14,7 @@ import { Following } from '@kiraku/server/following/following';
 import { FollowupsService } from '@kiraku/server/followups/followups.service';
 import { UnitOfWork } from '@kiraku/server/store/unitOfWork';
 import { LiveService } from '@kiraku/server/notifications/live.service';
+import { carried, fileLinks, pdf, upload } from '../files/library.js';
 import { ACCOUNT, trackingUrlsOf, to, type ReceivedMail, desk, mail, useDesk } from '../harness.js';
 
 const MARIT = 'marit@lindqvist.example';
@@ -50,8 +51,11 @@ const reminder = (change = {}) => ({
   byEmail: false,
   ...change,
 });
-const template = (name = 'A nudge', html = '<p>Dear {{first name|you}}, did you see it?</p>') =>
-  desk.json<TemplateView>('POST', '/api/templates', { name, subject: '', html });
+const template = (
+  name = 'A nudge',
+  html = '<p>Dear {{first name|you}}, did you see it?</p>',
+  files: TemplateView['files'] = [],
+) => desk.json<TemplateView>('POST', '/api/templates', { name, subject: '', html, files });
 
 async function sent(change = {}): Promise<{ id: number; header: string }> {
   const { id } = await desk.send({ recipients: [to(MARIT, 'Marit Oakes')], ...change });
@@ -243,6 +247,23 @@ describe('automatic follow-ups', () => {
     await messages(3);
     expect((await view()).plans[0]!.state).toBe('done');
     expect(mail.received[2]!.parsed.references).toHaveLength(2);
+  });
+
+  test('carry the files of their template, save for those that were deleted since', async () => {
+    const [samples, prices] = [
+      await upload(desk, 'Samples.pdf', await pdf(1)),
+      await upload(desk, 'Prices.pdf', await pdf(1)),
+    ];
+    const { id: templateId } = await template('With files', '<p>Here they are.</p>', [
+      carried(samples.id),
+      carried(prices.id),
+    ]);
+    await sent({ plan: plan({ templateId }) });
+    await desk.call('DELETE', `/api/files/${prices.id}`);
+    later(3 * DAY);
+    await messages(2);
+    expect(fileLinks(mail.received[1]!)).toHaveLength(1);
+    expect(mail.received[1]!.parsed.text).toContain('Samples');
   });
 
   test('stop with a reply, also to a message that is about to leave', async () => {

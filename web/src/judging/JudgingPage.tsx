@@ -6,6 +6,7 @@ import { REASONS } from '@kiraku/core/tracking';
 import { problemOf } from '../shared/api/api.js';
 import { PrivacySettings } from '../privacy/PrivacySettings.js';
 import { DaysField } from '../shared/ui/DaysField.js';
+import { useSettingsForm } from '../shared/hooks/useSettingsForm.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
 import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
@@ -69,11 +70,11 @@ export default function JudgingPage() {
 }
 
 function Choices({ data: { thisNetwork, ...data } }: { data: JudgingForm }) {
-  const [form] = Form.useForm<typeof data>();
   const [save, result] = useSaveJudgingMutation();
+  const { form, onFinish, undo } = useSettingsForm(data, save);
   const networks = Form.useWatch('ownNetworks', form) ?? data.ownNetworks;
   return (
-    <Form form={form} layout="vertical" requiredMark={false} initialValues={data} onFinish={(view) => void save(view)}>
+    <Form form={form} layout="vertical" requiredMark={false} initialValues={data} onFinish={onFinish}>
       <h2>My devices and networks</h2>
       <Form.Item name="ownNetworks" label="My networks" extra="For example 192.0.2.7, 192.0.2.0/24 or 2001:db8::/32.">
         <Select mode="tags" open={false} suffixIcon={null} tokenSeparators={[' ', ',', ';']} placeholder="None" />
@@ -132,7 +133,7 @@ function Choices({ data: { thisNetwork, ...data } }: { data: JudgingForm }) {
       >
         <Select mode="tags" open={false} suffixIcon={null} tokenSeparators={[' ', ',', ';']} placeholder="None" />
       </Form.Item>
-      <FormEnd result={result} saved="Saved. It applies to new activity." primary />
+      <FormEnd result={result} saved="Saved. It applies to new activity." primary undo={undo} />
     </Form>
   );
 }

@@ -9,6 +9,7 @@ import type {
 } from '@kiraku/core/contract';
 import { mailboxCheckedSentence, unreadMailProblem, unreadMailText } from '@kiraku/core/sentences';
 import { useNow } from '../shared/hooks/useNow.js';
+import { useSettingsForm } from '../shared/hooks/useSettingsForm.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
 import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { RefusedMails } from '../refused/RefusedMails.js';
@@ -18,6 +19,7 @@ import {
   useMailboxQuery,
   useRetryMailMutation,
   useSaveMailboxMutation,
+  useTryLmtpMutation,
   useTryMailboxMutation,
 } from '../shared/api/mailboxApi.js';
 import settingsStyles from '../shared/ui/settings.module.css';
@@ -72,23 +74,28 @@ export default function MailboxPage() {
 }
 
 function MailboxFields({ view }: { view: MailboxView }) {
-  const [form] = Form.useForm<MailboxRequest>();
-  const way = Form.useWatch('way', form) ?? view.way;
   const [save, result] = useSaveMailboxMutation();
   const [tryOut, trial] = useTryMailboxMutation();
+  const [tryLmtp, lmtpTrial] = useTryLmtpMutation();
   const { hasPassword, lmtpPort: _port, state: _state, ...initial } = view;
   // What the form does not show at the moment is kept.
   const whole = (fields: Partial<MailboxRequest>): MailboxRequest => {
     const { password, ...rest } = { ...initial, ...fields };
     return { ...rest, ...(password && { password }) };
   };
+  const { form, onFinish, undo } = useSettingsForm<MailboxRequest>(
+    initial,
+    (fields) => save(whole(fields)),
+    'password',
+  );
+  const way = Form.useWatch('way', form) ?? view.way;
   return (
     <Form<MailboxRequest>
       form={form}
       layout="vertical"
       requiredMark={false}
       initialValues={initial}
-      onFinish={(fields) => void save(whole(fields))}
+      onFinish={onFinish}
     >
       <Form.Item name="way" label="Replies, receipts and bounces come">
         <Radio.Group options={WAYS} vertical />
@@ -115,6 +122,15 @@ function MailboxFields({ view }: { view: MailboxView }) {
         result={result}
         saved="Saved."
         primary
+        undo={undo}
+        {...(way === 'lmtp' && {
+          trial: {
+            words: 'Test',
+            isLoading: lmtpTrial.isLoading,
+            ...(lmtpTrial.data && { data: lmtpTrial.data }),
+            run: () => void tryLmtp(null),
+          },
+        })}
         {...(way === 'imap' && {
           trial: {
             words: 'Test',

@@ -8,6 +8,7 @@ import {
   type NotificationSettingsView,
   type NotificationChannel,
 } from '@kiraku/core/contract';
+import { useSettingsForm } from '../shared/hooks/useSettingsForm.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
 import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
@@ -71,19 +72,17 @@ export default function NotificationsPage() {
   );
 }
 
+type Choosable = Omit<NotificationSettingsView, 'mutedUntil'>;
+
 function Choices({ data }: { data: NotificationSettingsView }) {
   const [save, result] = useSaveNotificationSettingsMutation();
-  const [form] = Form.useForm<NotificationSettingsView>();
-  const quietHours = Form.useWatch('quietHours', form) ?? null;
   const { mutedUntil: _quietUntil, ...initial } = data;
+  const { form, onFinish, undo } = useSettingsForm<Choosable>(initial, (view) =>
+    save({ ...view, quietHours: view.quietHours ?? null, zone: MY_ZONE }),
+  );
+  const quietHours = Form.useWatch('quietHours', form) ?? null;
   return (
-    <Form
-      form={form}
-      initialValues={initial}
-      onFinish={(view: NotificationSettingsView) =>
-        void save({ ...view, quietHours: view.quietHours ?? null, zone: MY_ZONE })
-      }
-    >
+    <Form form={form} initialValues={initial} onFinish={onFinish}>
       <h2>What to notify me of, and how</h2>
       <Form.Item name="channels">
         <ChannelsTable />
@@ -109,7 +108,7 @@ function Choices({ data }: { data: NotificationSettingsView }) {
       <Form.Item name="quietHours" noStyle>
         <QuietHoursField />
       </Form.Item>
-      <FormEnd result={result} saved="Saved." primary />
+      <FormEnd result={result} saved="Saved." primary undo={undo} />
     </Form>
   );
 }

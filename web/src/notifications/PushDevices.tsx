@@ -67,6 +67,11 @@ export function PushDevices() {
           role="alert"
         />
       )}
+      {trial.isSuccess && (
+        <p className="soft" role="status">
+          It works: a test notification was sent to {data?.devices.find(({ id }) => id === trial.originalArgs)?.name}.
+        </p>
+      )}
       <Button loading={adding.isLoading} disabled={!data} onClick={() => void register()}>
         Add this device
       </Button>

@@ -1,8 +1,14 @@
-import { Button, Form, Input, Skeleton } from 'antd';
+import { Button, Form, Input, Popconfirm, Skeleton } from 'antd';
 import { domainOf } from '@kiraku/core/message';
 import { useSessionQuery } from '../shared/api/sessionApi.js';
-import { useDkimQuery, useStartDkimMutation, useStopDkimMutation } from '../shared/api/settingsApi.js';
+import {
+  useDkimQuery,
+  useStartDkimMutation,
+  useStopDkimMutation,
+  useTryDkimMutation,
+} from '../shared/api/settingsApi.js';
 import { FormProblem } from '../shared/ui/FormProblem.js';
+import { TrialResult } from '../shared/ui/TrialResult.js';
 import settingsStyles from '../shared/ui/settings.module.css';
 
 /** A signature for outgoing mail, where the outgoing server puts none on it. */
@@ -11,6 +17,7 @@ export function DkimSettings() {
   const { data: session } = useSessionQuery(null);
   const [start, { isLoading, error }] = useStartDkimMutation();
   const [stop] = useStopDkimMutation();
+  const [tryOut, trial] = useTryDkimMutation();
   if (!data || !session?.account) return <Skeleton active title={false} />;
   if (data.dkim)
     return (
@@ -30,7 +37,21 @@ export function DkimSettings() {
             <code>{data.dkim.record}</code>
           </dd>
         </dl>
-        <Button onClick={() => void stop(null)}>Stop signing</Button>
+        <TrialResult trial={trial.data} />
+        <div className={settingsStyles.buttons}>
+          <Button loading={trial.isLoading} onClick={() => void tryOut(null)}>
+            Test
+          </Button>
+          <Popconfirm
+            title="Stop signing?"
+            description="The key is deleted. Signing again makes a new one, with a new record."
+            okText="Stop signing"
+            cancelText="Cancel"
+            onConfirm={() => void stop(null)}
+          >
+            <Button>Stop signing</Button>
+          </Popconfirm>
+        </div>
       </>
     );
   return (

@@ -1,5 +1,5 @@
 import { Button, Form, InputNumber, Radio, Skeleton } from 'antd';
-import type { AccountRequest } from '@kiraku/core/contract';
+import type { AccountRequest, SendingView } from '@kiraku/core/contract';
 import { lightSlice, rememberLight, type LightChoice } from '../shared/store/lightSlice.js';
 import { useAppDispatch, useAppSelector } from '../shared/store/store.js';
 import {
@@ -9,6 +9,8 @@ import {
   useTryAccountMutation,
 } from '../shared/api/sessionApi.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
+import { useSavedAtOnce } from '../shared/hooks/useSavedAtOnce.js';
+import { useSettingsForm } from '../shared/hooks/useSettingsForm.js';
 import { AccountFields } from './AccountFields.js';
 import { DkimSettings } from './DkimSettings.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
@@ -74,20 +76,21 @@ export default function SettingsPage() {
 function AccountSettings({ account, hasPassword }: { account: AccountRequest; hasPassword: boolean }) {
   const [save, result] = useSaveAccountMutation();
   const [tryOut, trial] = useTryAccountMutation();
-  const [form] = Form.useForm<AccountRequest>();
+  const { form, onFinish, undo } = useSettingsForm(account, (fields) => save(filled(fields)), 'smtpPassword');
   return (
     <Form<AccountRequest>
       form={form}
       layout="vertical"
       requiredMark={false}
       initialValues={account}
-      onFinish={(fields) => void save(filled(fields))}
+      onFinish={onFinish}
     >
       <AccountFields hasPassword={hasPassword} />
       <FormEnd
         result={result}
         saved="Saved. It applies from the next message on."
         primary
+        undo={undo}
         trial={{
           words: 'Send a test message to myself',
           isLoading: trial.isLoading,
@@ -107,7 +110,9 @@ function filled({ smtpPassword, ...fields }: AccountRequest): AccountRequest {
 function SendingSettings() {
   const { data } = useSendingQuery(null);
   const [save] = useSaveSendingMutation();
+  const savedAtOnce = useSavedAtOnce('Sending', save);
   if (!data) return <Skeleton active title={false} />;
+  const change = (part: Partial<SendingView>) => void savedAtOnce({ ...data, ...part }, data);
   return (
     <div className={settingsStyles.sentences}>
       <label>
@@ -117,7 +122,7 @@ function SendingSettings() {
           max={120}
           precision={0}
           value={data.undoSendSeconds}
-          onChange={(seconds) => seconds !== null && void save({ ...data, undoSendSeconds: seconds })}
+          onChange={(seconds) => seconds !== null && change({ undoSendSeconds: seconds })}
           aria-label="Seconds to undo send"
         />{' '}
         seconds you can undo sending a message.
@@ -129,7 +134,7 @@ function SendingSettings() {
           max={168}
           precision={0}
           value={data.giveUpHours}
-          onChange={(hours) => hours !== null && void save({ ...data, giveUpHours: hours })}
+          onChange={(hours) => hours !== null && change({ giveUpHours: hours })}
           aria-label="Hours to retry"
         />{' '}
         hours.

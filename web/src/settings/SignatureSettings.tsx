@@ -8,6 +8,7 @@ import {
   useSaveSignatureMutation,
   useSignaturesQuery,
 } from '../shared/api/settingsApi.js';
+import { useUndo } from '../shared/hooks/useUndo.js';
 import settingsStyles from '../shared/ui/settings.module.css';
 
 const NEW: SignatureView = { id: 0, name: '', html: '' };
@@ -16,6 +17,12 @@ const NEW: SignatureView = { id: 0, name: '', html: '' };
 export function SignatureSettings() {
   const { data: signatures = [] } = useSignaturesQuery(null);
   const [remove] = useRemoveSignatureMutation();
+  const [add] = useAddSignatureMutation();
+  const offerUndo = useUndo();
+  const discard = async ({ id, name, html }: SignatureView) => {
+    if ((await remove(id)).error) return;
+    offerUndo({ key: `signature ${id}`, title: 'Deleted', description: name, undo: () => void add({ name, html }) });
+  };
   const [edited, setEdited] = useState<SignatureView | null>(null);
   return (
     <>
@@ -25,7 +32,7 @@ export function SignatureSettings() {
             <Button type="link" onClick={() => setEdited(one)}>
               {one.name}
             </Button>
-            <Button type="text" size="small" onClick={() => void remove(one.id)} aria-label={`Delete ${one.name}`}>
+            <Button type="text" size="small" onClick={() => void discard(one)} aria-label={`Delete ${one.name}`}>
               Delete
             </Button>
           </li>

@@ -3,12 +3,15 @@ import { useState } from 'react';
 import { addressProblem } from '@kiraku/core/message';
 import { lastUsedText } from '@kiraku/core/sentences';
 import { useNow } from '../shared/hooks/useNow.js';
+import { useSavedAtOnce } from '../shared/hooks/useSavedAtOnce.js';
 import {
   useMakePasswordMutation,
   useRemovePasswordMutation,
   useSaveSubmissionMutation,
   useSubmissionQuery,
+  useTrySubmissionMutation,
 } from '../shared/api/settingsApi.js';
+import { TrialResult } from '../shared/ui/TrialResult.js';
 import pageStyles from '../shared/ui/page.module.css';
 import settingsStyles from '../shared/ui/settings.module.css';
 
@@ -16,6 +19,8 @@ import settingsStyles from '../shared/ui/settings.module.css';
 export function SubmissionSettings() {
   const { data } = useSubmissionQuery(null);
   const [saveAddresses] = useSaveSubmissionMutation();
+  const savedAtOnce = useSavedAtOnce('Sender addresses allowed besides your own', saveAddresses);
+  const [tryOut, trial] = useTrySubmissionMutation();
   if (!data) return <Skeleton active title={false} />;
   return (
     <>
@@ -34,6 +39,10 @@ export function SubmissionSettings() {
         <dt>Certificate</dt>
         <dd>{data.fingerprint}</dd>
       </dl>
+      <TrialResult trial={trial.data} />
+      <Button loading={trial.isLoading} onClick={() => void tryOut(null)}>
+        Test
+      </Button>
       <Passwords passwords={data.passwords} />
       <label htmlFor="submission-addresses">Sender addresses allowed besides your own</label>
       <Select
@@ -45,7 +54,12 @@ export function SubmissionSettings() {
         suffixIcon={null}
         tokenSeparators={[',', ' ']}
         placeholder="None"
-        onChange={(addresses: string[]) => void saveAddresses(addresses.filter((one) => addressProblem(one) === null))}
+        onChange={(addresses: string[]) =>
+          void savedAtOnce(
+            addresses.filter((one) => addressProblem(one) === null),
+            data.addresses,
+          )
+        }
       />
     </>
   );

@@ -1,6 +1,7 @@
 import { Radio, Select } from 'antd';
 import { CLOCKS, DATE_ORDERS, FIRST_DAYS, type TimeFormat } from '@kiraku/core/contract';
 import { useSaveTimeFormatMutation, useSessionQuery } from '../shared/api/sessionApi.js';
+import { useSavedAtOnce } from '../shared/hooks/useSavedAtOnce.js';
 import { BROWSER_FORMAT, usedFormat } from '../shared/time/timeFormat.js';
 import settingsStyles from '../shared/ui/settings.module.css';
 
@@ -16,8 +17,9 @@ const DAY_LABELS: Record<TimeFormat['firstDay'], string> = { 0: 'Sunday', 1: 'Mo
 export function TimeFormatSettings() {
   const { data: session } = useSessionQuery(null);
   const [save] = useSaveTimeFormatMutation();
+  const savedAtOnce = useSavedAtOnce('Times and dates', save);
   const format = usedFormat(session?.timeFormat ?? null);
-  const choose = (part: Partial<TimeFormat>) => void save({ ...format, ...part, isChosen: true });
+  const choose = (part: Partial<TimeFormat>) => void savedAtOnce({ ...format, ...part, isChosen: true }, format);
   return (
     <>
       <Radio.Group
@@ -27,7 +29,10 @@ export function TimeFormatSettings() {
           { value: true, label: 'As I choose' },
         ]}
         onChange={(event) =>
-          void save({ ...(event.target.value ? format : BROWSER_FORMAT), isChosen: event.target.value as boolean })
+          void savedAtOnce(
+            { ...(event.target.value ? format : BROWSER_FORMAT), isChosen: event.target.value as boolean },
+            format,
+          )
         }
       />
       <div className={settingsStyles.sentences}>

@@ -1,5 +1,6 @@
 import { Form, Input, Select, Skeleton, Switch } from 'antd';
 import type { WritingDefaults } from '@kiraku/core/contract';
+import { useSettingsForm } from '../shared/hooks/useSettingsForm.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
 import { useSaveWritingMutation, useSignaturesQuery, useWritingQuery } from '../shared/api/settingsApi.js';
 import settingsStyles from '../shared/ui/settings.module.css';
@@ -15,15 +16,20 @@ const SWITCHES: [name: keyof WritingDefaults, label: string][] = [
 /** What new messages, and mails from other programs, begin with. Each message can do otherwise. */
 export function WritingSettings() {
   const { data } = useWritingQuery(null);
+  return data ? <Defaults stored={data} /> : <Skeleton active title={false} />;
+}
+
+function Defaults({ stored }: { stored: WritingDefaults }) {
   const { data: signatures = [] } = useSignaturesQuery(null);
   const [save, result] = useSaveWritingMutation();
-  if (!data) return <Skeleton active title={false} />;
+  const { form, onFinish, undo } = useSettingsForm(stored, (defaults) => save({ ...stored, ...defaults }));
   return (
     <Form<WritingDefaults>
+      form={form}
       layout="vertical"
       requiredMark={false}
-      initialValues={data}
-      onFinish={(defaults) => void save({ ...data, ...defaults })}
+      initialValues={stored}
+      onFinish={onFinish}
     >
       <ul className={settingsStyles.list}>
         {SWITCHES.map(([name, label]) => (
@@ -48,7 +54,7 @@ export function WritingSettings() {
       >
         <Input.TextArea autoSize={{ minRows: 2, maxRows: 5 }} />
       </Form.Item>
-      <FormEnd result={result} saved="Saved. It applies from the next message on." />
+      <FormEnd result={result} saved="Saved. It applies from the next message on." undo={undo} />
     </Form>
   );
 }

@@ -32,6 +32,7 @@ import { PreviewButton } from './PreviewButton.js';
 import { RecipientsField } from './RecipientsField.js';
 import { SharedFiles } from './SharedFiles.js';
 import { TemplateButton } from './TemplateButton.js';
+import { useTemplates } from './useTemplates.js';
 import { useAttaching } from './useAttaching.js';
 import { useDraft, type SaveState } from './useDraft.js';
 import { useDirectory, useReader } from '../shared/hooks/useKnown.js';
@@ -52,6 +53,7 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
   const { content, change, flush, saved, saveState, keepAsNew } = useDraft(initial, blank, onAdded);
   const { recipients, subject, html, files } = content;
   const attaching = useAttaching(change);
+  const { templates, takeRest, textOf } = useTemplates(content, change);
   const reader = useReader(recipients);
   useAsked(attaching.attach);
   const [withCopies, setWithCopies] = useState(recipients.some(({ kind }) => kind !== 'to'));
@@ -162,9 +164,31 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
             onUpload={(file) => void attaching.begin(file)}
             onChoose={attaching.attach}
           />
-          <TemplateButton content={content} blankHtml={blank.html} onChange={change} />
+          <TemplateButton
+            templates={templates}
+            onChoose={(template) => {
+              const text = textOf(template);
+              takeRest(template);
+              change((now) => ({
+                html: now.html === '' || now.html === blank.html ? text + blank.html : now.html + text,
+              }));
+            }}
+          />
         </div>
-        <Editor html={html} onChange={(next) => change({ html: next })} onPlace={attaching.onPlace} />
+        <Editor
+          html={html}
+          onChange={(next) => change({ html: next })}
+          onPlace={attaching.onPlace}
+          completions={templates.map((template) => ({
+            id: template.id,
+            name: template.name,
+            detail: template.subject,
+            take: () => {
+              takeRest(template);
+              return textOf(template);
+            },
+          }))}
+        />
         <SharedFiles onAttach={(file) => void attaching.begin(file)} />
         <UploadList uploads={attaching.uploads} onTryAgain={attaching.tryAgain} onCancel={attaching.cancel} />
         <AttachedFiles files={files} onTakeOff={attaching.takeOff} />

@@ -81,8 +81,8 @@ function KeepAsTemplate({ open, content, onClose }: { open: boolean; content: Dr
         requiredMark={false}
         initialValues={{ name: content.subject }}
         onFinish={async ({ name }) => {
-          const { subject, html, reminder } = content;
-          await add({ name, subject, html, reminder }).unwrap();
+          const { subject, html, reminder, files } = content;
+          await add({ name, subject, html, reminder, files, folder: '' }).unwrap();
           onClose();
           notification.open({ title: 'Saved as template', description: name, duration: 4, role: 'status' });
         }}

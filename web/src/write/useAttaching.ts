@@ -3,10 +3,13 @@ import type { DraftContent, DraftFile, FileView } from '@kiraku/core/contract';
 import { AS_LINK, fileMark, isLinked, withoutFileMarks } from '@kiraku/core/files';
 import { useUploads } from '../files/useUploads.js';
 import type { PlaceMark } from '../shared/editor/Editor.js';
-import type { ChangeDraft } from './useDraft.js';
+
+/** What carries files: a draft, or a template. */
+type Carrier = Pick<DraftContent, 'files' | 'html'>;
+type ChangeCarrier = (part: Partial<Carrier> | ((content: Carrier) => Partial<Carrier>)) => void;
 
 /** Files that travel with a message: attached, changed, taken off. A link’s place is the cursor, until it is moved. */
-export function useAttaching(change: ChangeDraft) {
+export function useAttaching(change: ChangeCarrier) {
   const place = useRef<PlaceMark>(() => false);
   const onPlace = useCallback((next: PlaceMark) => {
     place.current = next;
@@ -34,7 +37,7 @@ export function useAttaching(change: ChangeDraft) {
       return { files, html: isHere ? content.html : withoutFileMarks(content.html, fileId) };
     });
   const takeOff = (fileId: number) =>
-    change(({ files, html }: DraftContent) => ({
+    change(({ files, html }) => ({
       files: files.filter((one) => one.fileId !== fileId),
       html: withoutFileMarks(html, fileId),
     }));

@@ -1,7 +1,5 @@
-import type { MailboxTrial, MailboxView, MailboxRequest } from '@kiraku/core/contract';
+import type { MailboxTrial, MailboxView, MailboxRequest, Trial } from '@kiraku/core/contract';
 import { api } from './api.js';
-
-/** What is chosen of it; an empty password means the stored one. */
 
 export const mailboxApi = api.injectEndpoints({
   endpoints: (build) => ({
@@ -13,6 +11,9 @@ export const mailboxApi = api.injectEndpoints({
     tryMailbox: build.mutation<MailboxTrial, MailboxRequest>({
       query: (body) => ({ url: 'settings/mailbox/try', method: 'POST', body }),
     }),
+    tryLmtp: build.mutation<Trial, null>({
+      query: () => ({ url: 'settings/mailbox/lmtp/try', method: 'POST' }),
+    }),
     retryMail: build.mutation<undefined, number>({
       query: (id) => ({ url: `settings/mailbox/failures/${id}/retry`, method: 'POST' }),
       invalidatesTags: ['Mailbox'],
@@ -20,4 +21,10 @@ export const mailboxApi = api.injectEndpoints({
   }),
 });
 
-export const { useMailboxQuery, useSaveMailboxMutation, useTryMailboxMutation, useRetryMailMutation } = mailboxApi;
+export const {
+  useMailboxQuery,
+  useSaveMailboxMutation,
+  useTryLmtpMutation,
+  useTryMailboxMutation,
+  useRetryMailMutation,
+} = mailboxApi;

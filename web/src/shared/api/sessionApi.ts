@@ -1,5 +1,5 @@
 import type {
-  AccountTrial,
+  Trial,
   AccountView,
   OpenSession,
   SessionView,
@@ -44,7 +44,7 @@ export const sessionApi = api.injectEndpoints({
       query: (body) => ({ url: 'session/set-up', method: 'POST', body }),
       invalidatesTags: ['Session'],
     }),
-    tryAccount: build.mutation<AccountTrial, AccountRequest>({
+    tryAccount: build.mutation<Trial, AccountRequest>({
       query: (body) => ({ url: 'settings/account/try', method: 'POST', body }),
     }),
     saveAccount: build.mutation<AccountView, AccountRequest>({

@@ -7,8 +7,10 @@ import type {
   SubmissionView,
   TemplateRow,
   TemplateView,
+  Trial,
   WritingDefaults,
   SignatureRequest,
+  TemplateFolderRequest,
   TemplateRequest,
   DkimRequest,
 } from '@kiraku/core/contract';
@@ -48,6 +50,10 @@ export const settingsApi = api.injectEndpoints({
       query: ({ id, ...body }) => ({ url: `templates/${id}`, method: 'PUT', body }),
       invalidatesTags: ['Templates'],
     }),
+    setTemplateFolder: build.mutation<undefined, TemplateFolderRequest & { id: number }>({
+      query: ({ id, ...body }) => ({ url: `templates/${id}/folder`, method: 'PUT', body }),
+      invalidatesTags: ['Templates'],
+    }),
     removeTemplate: build.mutation<undefined, number>({
       query: (id) => ({ url: `templates/${id}`, method: 'DELETE' }),
       invalidatesTags: ['Templates'],
@@ -63,6 +69,9 @@ export const settingsApi = api.injectEndpoints({
     saveSubmission: build.mutation<SubmissionView, string[]>({
       query: (addresses) => ({ url: 'settings/submission', method: 'PUT', body: { addresses } }),
       invalidatesTags: ['Submission'],
+    }),
+    trySubmission: build.mutation<Trial, null>({
+      query: () => ({ url: 'settings/submission/try', method: 'POST' }),
     }),
     makePassword: build.mutation<AppPasswordView & { password: string }, string>({
       query: (name) => ({ url: 'settings/submission/passwords', method: 'POST', body: { name } }),
@@ -81,6 +90,7 @@ export const settingsApi = api.injectEndpoints({
       query: () => ({ url: 'settings/dkim', method: 'DELETE' }),
       invalidatesTags: ['Dkim'],
     }),
+    tryDkim: build.mutation<Trial, null>({ query: () => ({ url: 'settings/dkim/try', method: 'POST' }) }),
     guessAccount: build.mutation<{ guess: AccountGuess | null }, { address: string; code?: string }>({
       query: ({ address, code }) =>
         code === undefined
@@ -102,14 +112,17 @@ export const {
   useTemplatesQuery,
   useAddTemplateMutation,
   useSaveTemplateMutation,
+  useSetTemplateFolderMutation,
   useRemoveTemplateMutation,
   useRestoreTemplateMutation,
   useSubmissionQuery,
   useSaveSubmissionMutation,
+  useTrySubmissionMutation,
   useMakePasswordMutation,
   useRemovePasswordMutation,
   useDkimQuery,
   useStartDkimMutation,
   useStopDkimMutation,
+  useTryDkimMutation,
   useGuessAccountMutation,
 } = settingsApi;

@@ -19,6 +19,7 @@ import { useEffect, useRef, type ReactNode } from 'react';
 import { withoutOffice } from '@kiraku/core/message';
 import { problemOf, type QueryError } from '../api/api.js';
 import { useAddPictureMutation } from '../api/draftsApi.js';
+import { Completions, type Completion } from './Completions.js';
 import { EditorFile } from './EditorFile.js';
 import { EditorPicture, PICTURE_TYPES } from './EditorPicture.js';
 import { LinkButton } from './LinkButton.js';
@@ -69,6 +70,8 @@ interface EditorProps {
   onChange(html: string): void;
   /** Gets what puts the place of a file at the cursor. */
   onPlace?(place: PlaceMark): void;
+  /** What is offered where its name is typed. */
+  completions?: readonly Completion[];
 }
 
 /** A link that remembers whether it is to be left alone. */
@@ -86,7 +89,7 @@ const EditorLink = Link.extend({
 });
 
 /** The body of the message. The HTML is cleaned by the server once more: what the editor writes is not trusted. */
-export function Editor({ html, label = 'Message', onChange, onPlace }: EditorProps) {
+export function Editor({ html, label = 'Message', onChange, onPlace, completions }: EditorProps) {
   const written = useRef(html);
   const { notification } = App.useApp();
   const [addPicture] = useAddPictureMutation();
@@ -150,7 +153,10 @@ export function Editor({ html, label = 'Message', onChange, onPlace }: EditorPro
   return (
     <>
       <Toolbar editor={editor} onPictures={(files) => void insertPictures(files)} />
-      <EditorContent editor={editor} className={styles.messageEditorFrame} />
+      <div className={styles.page}>
+        <EditorContent editor={editor} className={styles.messageEditorFrame} />
+        {completions && <Completions editor={editor} completions={completions} />}
+      </div>
     </>
   );
 }

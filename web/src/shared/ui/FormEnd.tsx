@@ -1,6 +1,8 @@
-import { Alert, Button } from 'antd';
+import { Button } from 'antd';
+import type { Trial } from '@kiraku/core/contract';
+import type { FormUndo } from '../hooks/useSettingsForm.js';
 import { FormProblem } from './FormProblem.js';
-import styles from './page.module.css';
+import { TrialResult } from './TrialResult.js';
 
 interface FormEndProps {
   /** What became of the last try to save. */
@@ -10,23 +12,16 @@ interface FormEndProps {
   button?: string;
   primary?: boolean;
   /** What can be tried before it is saved, and what became of that. */
-  trial?: { words: string; isLoading: boolean; data?: { ok: boolean; words: string }; run(): void };
+  trial?: { words: string; isLoading: boolean; data?: Trial; run(): void };
+  undo?: FormUndo | null;
 }
 
 /** What stands at the end of each form of the settings: what went wrong, the buttons, whether it was saved. */
-export function FormEnd({ result, saved, button = 'Save', primary = false, trial }: FormEndProps) {
+export function FormEnd({ result, saved, button = 'Save', primary = false, trial, undo = null }: FormEndProps) {
   return (
     <>
       <FormProblem error={result.error} />
-      {trial?.data && (
-        <Alert
-          type={trial.data.ok ? 'info' : 'warning'}
-          showIcon
-          title={trial.data.words}
-          className={styles.formProblem}
-          role="status"
-        />
-      )}
+      <TrialResult trial={trial?.data} />
       <Button type={primary ? 'primary' : 'default'} htmlType="submit" loading={result.isLoading}>
         {button}
       </Button>{' '}
@@ -36,8 +31,13 @@ export function FormEnd({ result, saved, button = 'Save', primary = false, trial
         </Button>
       )}{' '}
       <span className="soft" role="status">
-        {result.isSuccess && saved}
-      </span>
+        {result.isSuccess && (undo?.run === null ? 'Undone.' : saved)}
+      </span>{' '}
+      {undo?.run && (
+        <Button type="link" onClick={undo.run} disabled={result.isLoading}>
+          {undo.label}
+        </Button>
+      )}
     </>
   );
 }

@@ -1,0 +1,97 @@
+import { useEditorState, type Editor } from '@tiptap/react';
+import { useEffect, useRef, useState } from 'react';
+import { calledLike } from '@kiraku/core/message';
+import { counted } from '@kiraku/core/time';
+import styles from './editor.module.css';
+
+/** What can be put into a text by typing its name. */
+export interface Completion {
+  id: number;
+  name: string;
+  /** Beside its name. */
+  detail: string;
+  /** Called when it is chosen; returns the HTML that takes the place of the typed name. */
+  take(): string;
+}
+
+const MAX_SHOWN = 5;
+
+/**
+ * Offers what is called like the line at the cursor. Nothing is marked before the arrow down was pressed, so that Enter
+ * and Tab do what they always do.
+ */
+export function Completions({ editor, completions }: { editor: Editor; completions: readonly Completion[] }) {
+  const line = useEditorState({ editor, selector: ({ editor: current }) => lineOf(current) });
+  const [left, setLeft] = useState('');
+  const [mark, setMark] = useState({ text: '', index: -1 });
+  const text = line?.text ?? '';
+  const found = text === left ? [] : calledLike(text, completions).slice(0, MAX_SHOWN);
+  // What was marked for another text is not any more.
+  const marked = mark.text === text ? mark.index : -1;
+
+  const choose = (completion: Completion) => {
+    const { $from } = editor.state.selection;
+    editor.chain().focus().insertContentAt({ from: $from.before(), to: $from.after() }, completion.take()).run();
+  };
+  const onKey = (press: KeyboardEvent) => {
+    if (found.length === 0 || press.isComposing) return;
+    const keys: Record<string, (() => void) | undefined> = {
+      ArrowDown: () => setMark({ text, index: Math.min(marked + 1, found.length - 1) }),
+      ...(marked >= 0 && { ArrowUp: () => setMark({ text, index: marked - 1 }) }),
+      ...(marked >= 0 && { Enter: () => choose(found[marked]!) }),
+      Escape: () => setLeft(text),
+    };
+    const act = keys[press.key];
+    if (!act) return;
+    press.preventDefault();
+    press.stopPropagation();
+    act();
+  };
+  const latest = useRef(onKey);
+  useEffect(() => {
+    latest.current = onKey;
+  });
+  // Before the editor itself hears it.
+  useEffect(() => {
+    const { dom } = editor.view;
+    const hear = (press: KeyboardEvent) => latest.current(press);
+    dom.addEventListener('keydown', hear, true);
+    return () => dom.removeEventListener('keydown', hear, true);
+  }, [editor]);
+
+  if (found.length === 0 || !line) return <span role="status" />;
+  return (
+    <>
+      <span role="status" className="skip">
+        {counted(found.length, 'template')} called like this. Arrow down and Enter insert one.
+      </span>
+      <ul className={styles.completions} style={line.place} role="listbox" aria-label="Templates called like this">
+        {found.map((one, index) => (
+          <li
+            key={one.id}
+            role="option"
+            aria-selected={index === marked}
+            // The cursor stays where it is.
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={() => choose(one)}
+          >
+            {one.name} <span className="soft">{one.detail}</span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** The text of the line that the cursor stands at the end of, and the place below it; null where it stands elsewhere. */
+function lineOf({ state, view, isFocused }: Editor): { text: string; place: { left: number; top: number } } | null {
+  const { selection } = state;
+  const { $from } = selection;
+  const isLine = selection.empty && $from.depth === 1 && $from.parent.type.name === 'paragraph';
+  if (!isFocused || !isLine || $from.parentOffset !== $from.parent.content.size) return null;
+  const text = $from.parent.textContent;
+  if (text === '') return null;
+  const cursor = view.coordsAtPos(selection.from);
+  const frame = (view.dom.parentElement ?? view.dom).getBoundingClientRect();
+  return { text, place: { left: 0, top: cursor.bottom - frame.top + 4 } };
+}
