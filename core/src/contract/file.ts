@@ -37,6 +37,8 @@ export interface FileView {
   addedAt: number;
   /** The newest first. */
   versions: FileVersion[];
+  /** About how far the newest is turned into pages, in per cent; null where it is not being turned. */
+  percent: number | null;
   /** How many messages carried it. */
   messages: number;
   /** Counted views over all of them. */

@@ -5,5 +5,6 @@ export * from './library.js';
 export * from './limits.js';
 export * from './names.js';
 export * from './pages.js';
+export * from './progress.js';
 export * from './readingClock.js';
 export * from './sharing.js';

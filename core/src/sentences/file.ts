@@ -26,9 +26,10 @@ export function secondsText(ms: number): string {
   return `${Math.floor(seconds / 60)} min${rest === 0 ? '' : ` ${rest} s`}`;
 }
 
-/** “PDF, 2.1 MB, 12 pages”, or how far its preparation is. */
-export function fileStateText(version: FileVersion): string {
-  return joined([fileWords(version), UNDERWAY[version.preparation]], '; ');
+/** “PDF, 2.1 MB, 12 pages”, or how far its preparation is: in about how many per cent, where that is known. */
+export function fileStateText(version: FileVersion, percent: number | null = null): string {
+  const underway = percent === null ? UNDERWAY[version.preparation] : `converting, about ${percent} % …`;
+  return joined([fileWords(version), underway], '; ');
 }
 
 /** Whether a version is still being prepared. */
@@ -37,12 +38,12 @@ export function isUnderway({ preparation }: FileVersion): boolean {
 }
 
 /** What is known of a file over all messages. `counting` are its counted readings. */
-export function fileSentence({ messages, versions }: FileView, counting: readonly FileReading[]): string {
+export function fileSentence({ messages, versions, percent }: FileView, counting: readonly FileReading[]): string {
   const [newest] = versions;
   const people = new Set(counting.map(({ recipient }) => recipient.address)).size;
   const ms = counting.reduce((sum, reading) => sum + readMs(reading), 0);
   return joined([
-    newest && `${fileStateText(newest)}.`,
+    newest && `${fileStateText(newest, percent)}.`,
     messages > 0 && `In ${counted(messages, 'message')}.`,
     counting.length > 0 &&
       `${capital(times('viewed', counting.length))} by ${counted(people, 'recipient')}, for ${secondsText(ms)} in total.`,
@@ -127,9 +128,9 @@ export function librarySentence(files: readonly FileView[], shown: number): stri
 }
 
 /** “PDF, 2.1 MB, 12 pages, version 3”. */
-export function newestVersionText({ versions }: Pick<FileView, 'versions'>): string {
+export function newestVersionText({ versions, percent }: Pick<FileView, 'versions' | 'percent'>): string {
   const [newest] = versions;
-  return joined([newest && fileStateText(newest), versions.length > 1 && `version ${versions.length}`], ', ');
+  return joined([newest && fileStateText(newest, percent), versions.length > 1 && `version ${versions.length}`], ', ');
 }
 
 /** How often a file was sent. */

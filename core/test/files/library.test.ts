@@ -7,6 +7,7 @@ const file = (id: number, name: string, part: Partial<FileView>): FileView => ({
   name,
   addedAt: id,
   versions: [],
+  percent: null,
   messages: 0,
   views: 0,
   lastViewAt: null,

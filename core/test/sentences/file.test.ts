@@ -154,7 +154,16 @@ const VERSION: FileVersion = {
   addedAt: NOW,
 };
 const file = (part: Partial<FileView> = {}): FileView =>
-  ({ id: 1, name: 'Panels.pdf', versions: [VERSION], messages: 0, views: 0, lastViewAt: null, ...part }) as FileView;
+  ({
+    id: 1,
+    name: 'Panels.pdf',
+    versions: [VERSION],
+    percent: null,
+    messages: 0,
+    views: 0,
+    lastViewAt: null,
+    ...part,
+  }) as FileView;
 
 test.each([
   [0, '0 files with 0 bytes'],
@@ -170,6 +179,11 @@ test('a file that has several versions says which is its newest', () => {
   expect(newestVersionText(file())).toBe(fileWords(VERSION));
   expect(newestVersionText(file({ versions: [VERSION, VERSION, VERSION] }))).toBe(`${fileWords(VERSION)}, version 3`);
   expect(newestVersionText(file({ versions: [] }))).toBe('');
+  const converting = { ...VERSION, preparation: 'converting' as const };
+  expect(newestVersionText(file({ versions: [converting] }))).toBe(`${fileWords(VERSION)}; converting …`);
+  expect(newestVersionText(file({ versions: [converting], percent: 40 }))).toBe(
+    `${fileWords(VERSION)}; converting, about 40 % …`,
+  );
 });
 
 test.each<[messages: number, views: number, sent: string, viewed: string]>([

@@ -51,6 +51,9 @@ export interface Shared {
 
 const UNPREPARED: Preparation[] = ['checking', 'waiting', 'converting'];
 
+/** A file as it is stored: how far it is prepared is known to what prepares it. */
+export type StoredFile = Omit<FileView, 'percent'>;
+
 @Injectable()
 export class FilesRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
@@ -127,11 +130,11 @@ export class FilesRepository {
   }
 
   /** The newest first. */
-  list(): FileView[] {
+  list(): StoredFile[] {
     return this.views(isNull(file.deletedAt));
   }
 
-  view(id: number): FileView | undefined {
+  view(id: number): StoredFile | undefined {
     return this.views(eq(file.id, id))[0];
   }
 
@@ -337,7 +340,7 @@ export class FilesRepository {
     return byReading;
   }
 
-  private views(which: SQL): FileView[] {
+  private views(which: SQL): StoredFile[] {
     const files = this.database
       .select({
         id: file.id,

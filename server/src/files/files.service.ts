@@ -16,7 +16,7 @@ import { invalid, notFound } from '../http/problem.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { newToken } from '../tracking/tokens.js';
 import { ContentStore, type Content } from './contentStore.js';
-import { FilesRepository, type ReadingsOf, type VersionRow } from './files.repository.js';
+import { FilesRepository, type StoredFile, type ReadingsOf, type VersionRow } from './files.repository.js';
 import { inspect, type Inspection } from './inspection.js';
 import { prepared, Preparing } from './preparing.js';
 
@@ -51,13 +51,13 @@ export class FilesService {
   ) {}
 
   list(): FileView[] {
-    return this.files.list();
+    return this.files.list().map((file) => this.withPercent(file));
   }
 
   view(id: number): FileView {
     const view = this.files.view(id);
     if (!view) throw notFound('file');
-    return view;
+    return this.withPercent(view);
   }
 
   /**
@@ -86,6 +86,11 @@ export class FilesService {
     if (kinds.includes(kindOfType(known.mediaType))) return (await this.take(path, givenName, null, known)).id;
     await rm(path);
     return null;
+  }
+
+  private withPercent(file: StoredFile): FileView {
+    const [newest] = file.versions;
+    return { ...file, percent: newest ? this.preparing.percentOf(newest.id) : null };
   }
 
   private write({ sha256, size }: Content, name: string, fileId: number | null, known?: Inspection): number {

@@ -1,6 +1,6 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { Injectable, Logger } from '@nestjs/common';
-import { kindOfType, preparationOfFile } from '@kiraku/core/files';
+import { conversionMs, conversionPercent, kindOfType, preparationOfFile } from '@kiraku/core/files';
 import { OutOfBoundsError } from '../process/bounded.js';
 import type { DueWork } from '../work/dueWork.js';
 import { Works } from '../work/works.js';
@@ -28,6 +28,10 @@ export class Preparing {
   private readonly logger = new Logger(Preparing.name);
   private readonly converter = findConverter();
   private readonly due: DueWork;
+  /** What is being turned into pages, since when, and how long that should take. */
+  private current: { versionId: number; startedAt: number; expectedMs: number } | null = null;
+  /** How much longer than expected the last ones took on this machine. */
+  private pace = 1;
 
   constructor(
     private readonly files: FilesRepository,
@@ -40,6 +44,12 @@ export class Preparing {
   /** Whether slides and text documents can be turned into pages here. */
   converts(): boolean {
     return this.converter !== null;
+  }
+
+  /** About how far a version is turned into pages, in per cent; null where it is not being turned. */
+  percentOf(versionId: number): number | null {
+    if (this.current?.versionId !== versionId) return null;
+    return conversionPercent(performance.now() - this.current.startedAt, this.current.expectedMs);
   }
 
   /** Prepares what is not prepared yet. Call it whenever a version was added. */
@@ -80,7 +90,10 @@ export class Preparing {
   }
 
   private async convert(converter: string, version: VersionRow, signal: AbortSignal): Promise<void> {
-    const { id, sha256, mediaType } = version;
+    const { id, sha256, mediaType, size } = version;
+    const usualMs = conversionMs(size);
+    const startedAt = performance.now();
+    this.current = { versionId: id, startedAt, expectedMs: usualMs * this.pace };
     this.set(id, { preparation: 'converting' }, signal);
     const folder = this.store.scratch();
     await mkdir(folder);
@@ -90,6 +103,7 @@ export class Preparing {
       if (problem !== null || pages === null) throw new Error(problem ?? 'No pages');
       const firstPageSha256 = await keepFirstPage(pdf, this.store, { home: folder, signal });
       const { sha256: pagesSha256 } = await this.store.keep(pdf);
+      this.pace = (this.pace + (performance.now() - startedAt) / usualMs) / 2;
       this.set(id, { preparation: 'ready', problem: null, pages, pagesSha256, firstPageSha256 }, signal);
     } catch (error) {
       const words =
@@ -98,6 +112,7 @@ export class Preparing {
           : 'It could not be converted: it may be damaged, or locked with a password';
       this.set(id, { preparation: 'download-only', problem: words }, signal);
     } finally {
+      this.current = null;
       await rm(folder, { recursive: true, force: true });
     }
   }

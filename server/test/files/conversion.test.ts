@@ -61,6 +61,26 @@ withLibreOffice(
 );
 
 withLibreOffice(
+  'how far a conversion is can be followed',
+  async () => {
+    const bytes = await DOCUMENTS.slides.bytes();
+    const begun = await beginUpload(desk, 'Followed.pptx', bytes.length);
+    const { id } = (await (await goOnUpload(desk, begun.headers.get('location')!, bytes)).json()) as FileView;
+    const view = () => desk.json<FileView>('GET', `/api/files/${id}`);
+    const seen: number[] = [];
+    for (let file = await view(); file.versions[0]!.preparation !== 'ready'; file = await view()) {
+      if (file.percent !== null) seen.push(file.percent);
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    expect(seen.length).toBeGreaterThan(1);
+    expect(seen).toEqual([...seen].sort((a, b) => a - b));
+    expect(seen.at(-1)).toBeGreaterThan(seen[0]!);
+    expect((await view()).percent).toBeNull();
+  },
+  120_000,
+);
+
+withLibreOffice(
   'who opens it before it is ready waits without making looks, and a stop meanwhile loses nothing',
   async () => {
     const bytes = await DOCUMENTS.slides.bytes();

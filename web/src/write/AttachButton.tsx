@@ -70,7 +70,7 @@ function Library({ attached, onChoose }: Pick<Props, 'attached' | 'onChoose'>) {
             <Button type="link" onClick={() => onChoose(file)}>
               {file.name}
             </Button>
-            <span className="soft">{fileStateText(file.versions[0]!)}</span>
+            <span className="soft">{fileStateText(file.versions[0]!, file.percent)}</span>
           </li>
         ))}
       </ul>

@@ -24,7 +24,7 @@ function Rows({ files, onTakeOff }: Props) {
       {own.map(({ fileId, file, ...one }) => (
         <li key={fileId}>
           <span className={fileRowsStyles.fileName}>{file?.name ?? 'A deleted file'}</span>
-          <span className="soft">{file && fileStateText(file.versions[0]!)}</span>
+          <span className="soft">{file && fileStateText(file.versions[0]!, file.percent)}</span>
           <span className="soft">{isLinked(one) ? 'as a tracked link' : 'as an attachment'}</span>
           <span className={fileRowsStyles.fileActions}>
             <Button
