@@ -12,6 +12,7 @@ const BENCHMARKS = [
   'large',
   'lists',
   'scrolling',
+  'presses',
   'files',
   'mail',
   'largeMail',

@@ -1,4 +1,5 @@
 import { Button, Form, Input } from 'antd';
+import { useDeferredValue } from 'react';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { personText } from '@kiraku/core/sentences';
 import type { PersonRequest, PersonRow } from '@kiraku/core/contract';
@@ -17,6 +18,8 @@ export function EditPerson({ person, close }: { person: PersonRow; close(): void
   const before: Fields = { name, company, phone, tags };
   const [save, { error, isLoading }] = useSavePersonMutation();
   const offerUndo = useUndo();
+  // The press shows at once; this field, which costs more than all the others, a moment later.
+  const withTags = useDeferredValue(true, false);
   const finish = async (fields: Fields) => {
     const changed = changedOf(fields, before);
     if (Object.keys(changed).length === 0) return close();
@@ -51,7 +54,7 @@ export function EditPerson({ person, close }: { person: PersonRow; close(): void
         <Input type="tel" maxLength={40} />
       </Form.Item>
       <Form.Item name="tags" label="Tags">
-        <TagsField />
+        {withTags ? <TagsField /> : <Input disabled />}
       </Form.Item>
       <span className={styles.editEnd}>
         <Button type="primary" htmlType="submit" loading={isLoading}>
