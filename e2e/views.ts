@@ -207,6 +207,24 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
       ),
   ],
   [
+    'a row of People that is being edited',
+    async (page, world) => {
+      await page.goto(`${world.desk}/people?order=longestSilence`);
+      await page.getByRole('button', { name: 'Edit Hana Iwase' }).click();
+      await expect(page.getByRole('combobox', { name: 'Tags' })).toBeEnabled();
+    },
+  ],
+  [
+    'a template that is offered while its name is typed',
+    async (page, world) => {
+      await page.goto(`${world.desk}/write`);
+      await page.getByRole('textbox', { name: 'Message' }).click();
+      await page.keyboard.type('first em');
+      await page.keyboard.press('ArrowDown');
+      await expect(page.getByRole('option', { name: /^First email/ })).toHaveAttribute('aria-selected', 'true');
+    },
+  ],
+  [
     'Templates',
     async (page, world) => {
       await page.goto(`${world.desk}/templates`);
