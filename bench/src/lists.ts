@@ -1,5 +1,6 @@
 import { Agent, get } from 'node:http';
-import { LIST_COLUMNS, REPORT_PERIODS, SHOWN } from '@kiraku/core/contract';
+import { LIST_COLUMNS, PEOPLE_ORDERS, PEOPLE_SHOWN, REPORT_PERIODS, SHOWN } from '@kiraku/core/contract';
+import { DAY } from '@kiraku/core/time';
 import { benchFolder } from './lib/folder.js';
 import { seedLarge } from './lib/large.js';
 import { startServer } from './lib/processes.js';
@@ -59,8 +60,8 @@ await ask(
   'orders',
   50,
   LIST_COLUMNS.filter((order) => order !== 'relevance').flatMap((order) => [
-    `messages?order=${order}`,
-    `messages?order=${order}&rising=true`,
+    `messages?sort=${order}&direction=desc`,
+    `messages?sort=${order}&direction=asc`,
   ]),
 );
 await ask(
@@ -73,6 +74,12 @@ await ask(
   50,
   TWO_WORDS.map((text) => `messages?${words(text)}`),
 );
+await ask('people', 50, [
+  ...PEOPLE_SHOWN.map((show) => `people/directory?show=${show}`),
+  ...PEOPLE_ORDERS.map((order) => `people/directory?order=${order}`),
+  `people/directory?order=longestSilence&contactTo=${Date.now() - 30 * DAY}`,
+  'people/directory?words=li',
+]);
 await ask('today', 50, ['today']);
 await ask('followups', 50, ['followups']);
 await ask(

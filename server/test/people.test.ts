@@ -179,9 +179,12 @@ describe('the list of people is narrowed', () => {
   });
 
   test('an import adds tags and takes none away, and its undo takes back what it added', async () => {
-    const { counts } = await bring('name,email,tags\n,late@narrow.example,"new, café"', { apply: true });
-    expect(counts).toMatchObject({ change: 1, new: 0 });
+    const sheet = 'name,email,tags\n,late@narrow.example,"new, Café"\nEve,eve@narrow.example,"NEW; café"';
+    const { counts } = await bring(sheet, { apply: true });
+    expect(counts).toMatchObject({ change: 1, new: 1 });
+    // Written as in use, and alike where the file writes them in two ways.
     expect((await directory('late@narrow')).people[0]!.tags).toEqual(['café', 'new', 'to call']);
+    expect((await directory('eve@narrow')).people[0]!.tags).toEqual(['café', 'new']);
     await desk.call('POST', '/api/people/import/undo');
     expect((await directory('late@narrow')).people[0]!.tags).toEqual(['café', 'to call']);
   });

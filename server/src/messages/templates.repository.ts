@@ -34,7 +34,7 @@ export class TemplatesRepository {
       .leftJoin(message, and(eq(message.templateId, template.id), eq(message.state, 'sent')))
       .where(isNull(template.deletedAt))
       .groupBy(template.id)
-      .orderBy(asc(template.folder), asc(template.name))
+      .orderBy(asc(template.name))
       .all();
   }
 

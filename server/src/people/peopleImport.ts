@@ -8,7 +8,7 @@ import {
   type Columns,
 } from '@kiraku/core/contract';
 import { addressKey, addressProblem, MESSAGE_LIMITS } from '@kiraku/core/message';
-import { cleanTags, isYes, tagsIn, tagsProblem } from '@kiraku/core/people';
+import { cleanTags, isYes, MAX_TAGS, tagsIn, tagsProblem } from '@kiraku/core/people';
 import { isTimeZone } from 'class-validator';
 import { Clock } from '../environment/clock.js';
 import { invalid } from '../http/problem.js';
@@ -100,7 +100,10 @@ export class PeopleImport {
     const now = this.clock.now();
     this.unit.commit(() => {
       const undo: Undo = { created: [], before: [] };
-      for (const { action, known, address, values } of planned) {
+      const spelled = this.tags.spelled(planned.flatMap(({ values }) => values.tags));
+      const spelling = new Map(spelled.map((tag) => [tag.toLowerCase(), tag]));
+      for (const { action, known, address, values: read } of planned) {
+        const values = { ...read, tags: read.tags.map((tag) => spelling.get(tag.toLowerCase())!) };
         if (action === 'new') {
           const id = this.recipients.ensure({ name: values.name, address }, now);
           this.set({ id, ...values });
@@ -119,7 +122,7 @@ export class PeopleImport {
   /** Nobody had tags when an import of an older version was done. */
   private set({ id, tags = [], ...values }: Known): void {
     this.people.set(id, values);
-    this.tags.set(id, tags);
+    this.tags.replace(id, tags);
   }
 }
 
@@ -131,7 +134,7 @@ function merged(entry: Entry, row: Known | undefined): Omit<Known, 'id'> {
     phone: entry.phone || row?.phone || '',
     zone: entry.zone || row?.zone || '',
     note: entry.note || row?.note || '',
-    tags: cleanTags([...(row?.tags ?? []), ...tagsIn(entry.tags)]),
+    tags: cleanTags([...(row?.tags ?? []), ...tagsIn(entry.tags)]).slice(0, MAX_TAGS),
     doNotTrack: isYes(entry.doNotTrack) || (row?.doNotTrack ?? false),
   };
 }

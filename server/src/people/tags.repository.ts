@@ -35,13 +35,25 @@ export class TagsRepository {
 
   /** Gives a person these tags and no others, written as they are in use. */
   set(personId: number, tags: readonly string[]): void {
-    const inUse = this.all().map(({ tag }) => tag);
+    this.replace(personId, this.spelled(tags));
+  }
+
+  /** Tags as they are written where they are in use; for as many people as there are, in one go. */
+  spelled(tags: readonly string[]): string[] {
+    const inUse = this.database.selectDistinct({ tag: personTag.tag }).from(personTag).all();
+    return cleanTags(
+      tags,
+      inUse.map(({ tag }) => tag),
+    );
+  }
+
+  /** The same for tags that are written as they are in use. */
+  replace(personId: number, tags: readonly string[]): void {
     this.database.delete(personTag).where(eq(personTag.personId, personId)).run();
-    const clean = cleanTags(tags, inUse);
-    if (clean.length > 0)
+    if (tags.length > 0)
       this.database
         .insert(personTag)
-        .values(clean.map((tag) => ({ personId, tag })))
+        .values(tags.map((tag) => ({ personId, tag })))
         .run();
   }
 }
