@@ -2,6 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
+import { BROWSER_ARGS, LEAN_CHROMIUM } from './browsers.js';
 
 // Made by the first process of a run; its workers read this, too, and inherit it.
 process.env['KIRAKU_STORIES'] ??= mkdtempSync(join(tmpdir(), 'kiraku-stories-'));
@@ -22,17 +23,9 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
+    // What goes by way of one cannot be held back by a test; the tests of what it does let it in.
+    serviceWorkers: 'block',
     screenshot: 'only-on-failure',
-    launchOptions: {
-      executablePath: process.env['CHROMIUM'] || '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-        '--no-first-run',
-      ],
-    },
+    launchOptions: { executablePath: LEAN_CHROMIUM, args: BROWSER_ARGS },
   },
 });

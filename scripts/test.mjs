@@ -70,6 +70,12 @@ rmSync(OUT, { recursive: true, force: true });
 mkdirSync(OUT, { recursive: true });
 await ensureInstalled();
 const hasChromium = await ensureProgram(CHROMIUM, 'chromium', 'the browser tests need Chromium');
+if (hasChromium)
+  await ensureProgram(
+    '/usr/bin/chromium-headless-shell',
+    'chromium-headless-shell',
+    'the browser tests take a third less time in it',
+  );
 // Each test that needs one of these is skipped, and counted so, where it is missing.
 await ensureProgram('/usr/sbin/postfix', 'postfix', 'a relay of another make takes part in the tests');
 await ensureProgram('/usr/sbin/dovecot', 'dovecot-imapd', 'a mailbox of another make takes part in the tests');

@@ -1,7 +1,7 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 import { signedIn, test } from '../world.js';
 
-test.use({ file: import.meta.filename });
+test.use({ file: import.meta.filename, serviceWorkers: 'allow' });
 
 const rows = (page: Page) => page.locator('.sent-link');
 

@@ -1,8 +1,13 @@
 import { expect, type Browser, type Page } from '@playwright/test';
 import { BLANK_CONTENT } from '@kiraku/core/message';
+import { BROWSER_ARGS, CHROMIUM } from '../browsers.js';
 import { signedIn, test, type World } from '../world.js';
 
-test.use({ file: import.meta.filename });
+test.use({
+  file: import.meta.filename,
+  serviceWorkers: 'allow',
+  launchOptions: { executablePath: CHROMIUM, args: BROWSER_ARGS },
+});
 
 /** Sends a message by the desk's own address, to somebody in the world outside. */
 async function sent(page: Page, world: World, address: string, subject: string): Promise<void> {

@@ -34,7 +34,7 @@ export function ProposalRow({ proposal: { person, message, copyId, parts, score,
         <span className="soft">
           <Link to={`/sent/${message.id}`}>{message.subject || 'No subject'}</Link> ·{' '}
           <Popover
-            trigger={['click', 'focus']}
+            trigger="click"
             content={
               <ul className={styles.points}>
                 {parts.map(({ name, words, points }) => (
