@@ -155,11 +155,6 @@ export class FilesService {
     });
   }
 
-  /** Those that are in the library now. */
-  present(files: readonly DraftFile[]): DraftFile[] {
-    return files.filter(({ fileId }) => this.files.file(fileId));
-  }
-
   /** @throws 422 where one of them never was in the library. One that was deleted keeps nobody from writing on. */
   checkKnown(files: readonly DraftFile[]): void {
     for (const { fileId } of files) if (!this.files.newest(fileId)) throw invalid('There is no such file.');

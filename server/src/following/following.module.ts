@@ -1,5 +1,4 @@
 import { Module } from '@nestjs/common';
-import { FilesModule } from '../files/files.module.js';
 import { IncomingModule } from '../incoming/incoming.module.js';
 import { MessagesModule } from '../messages/messages.module.js';
 import { NotificationsModule } from '../notifications/notifications.module.js';
@@ -17,15 +16,7 @@ import { RemindersService } from './reminders.service.js';
 
 /** Brings back what is due, once there are messages and a mailbox. */
 @Module({
-  imports: [
-    FilesModule,
-    FollowupsModule,
-    IncomingModule,
-    MessagesModule,
-    NotificationsModule,
-    DeliveryModule,
-    SettingsModule,
-  ],
+  imports: [FollowupsModule, IncomingModule, MessagesModule, NotificationsModule, DeliveryModule, SettingsModule],
   controllers: [FollowupsController],
   providers: [CalendarService, Following, FollowupViews, PlansService, PlanSteps, DueReminders, RemindersService],
 })

@@ -3,7 +3,6 @@ import type { DraftContent } from '@kiraku/core/contract';
 import { countsOf } from '@kiraku/core/followups';
 import { BLANK_CONTENT, escapeHtml, fillPlaceholders, goingOn, replySubject } from '@kiraku/core/message';
 import { personText } from '@kiraku/core/sentences';
-import { FilesService } from '../files/files.service.js';
 import { FollowupsRepository, type PlanRow, type StepRow } from '../followups/followups.repository.js';
 import { FollowupsService } from '../followups/followups.service.js';
 import { MailboxFollower } from '../incoming/mailboxFollower.js';
@@ -22,7 +21,6 @@ export class PlanSteps {
     private readonly templates: TemplatesRepository,
     private readonly mailbox: MailboxFollower,
     private readonly accounts: AccountService,
-    private readonly files: FilesService,
     private readonly unit: UnitOfWork,
   ) {}
 
@@ -81,8 +79,7 @@ export class PlanSteps {
       subject: replySubject(row.subject),
       html: fillPlaceholders(template.html, known, escapeHtml),
       conversation: goingOn(conversation, headers),
-      // One that was deleted since keeps the message from leaving no more than another template would.
-      files: this.files.present(template.files),
+      files: this.templates.filesOf(template),
     };
   }
 }

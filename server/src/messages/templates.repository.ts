@@ -1,8 +1,8 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, count, eq, isNull, max, sql } from 'drizzle-orm';
-import type { SignatureView, TemplateRow, TemplateView } from '@kiraku/core/contract';
+import { and, asc, count, eq, inArray, isNull, max, sql } from 'drizzle-orm';
+import type { DraftFile, SignatureView, TemplateRow, TemplateView } from '@kiraku/core/contract';
 import { DATABASE, type Database } from '../store/database.js';
-import { message, signature, template } from '../store/schema.js';
+import { file, message, signature, template } from '../store/schema.js';
 
 const TEMPLATE = {
   id: template.id,
@@ -41,6 +41,17 @@ export class TemplatesRepository {
   /** Also one that was deleted: what is planned with it goes on. */
   template(id: number): TemplateView | undefined {
     return this.database.select(TEMPLATE).from(template).where(eq(template.id, id)).get();
+  }
+
+  /** The files of a template that are in the library now: one that was deleted since keeps no message from leaving. */
+  filesOf({ files }: Pick<TemplateView, 'files'>): DraftFile[] {
+    const ids = files.map(({ fileId }) => fileId);
+    const there = this.database
+      .select({ id: file.id })
+      .from(file)
+      .where(and(inArray(file.id, ids), isNull(file.deletedAt)))
+      .all();
+    return files.filter(({ fileId }) => there.some(({ id }) => id === fileId));
   }
 
   addTemplate(content: TemplateContent, now: number): TemplateView {
