@@ -189,6 +189,27 @@ describe('the list of people is narrowed', () => {
     expect((await directory('late@narrow')).people[0]!.tags).toEqual(['café', 'to call']);
   });
 
+  test('who is erased is not brought back by undoing an import', async () => {
+    await desk.sent(
+      (
+        await desk.send({
+          recipients: [to('gone@narrow.example', 'Gil Gone'), to('both@narrow.example', 'Cy Both')],
+          subject: 'To both',
+        })
+      ).id,
+    );
+    await bring('name,email,company,note\n,gone@narrow.example,Felt,Likes grey', { apply: true });
+    const id = await idOf('gone@narrow');
+    await bring('email,company\ngone@narrow.example,Reed', { apply: true });
+    expect((await desk.call('DELETE', `/api/people/${id}`)).status).toBe(204);
+    await desk.call('POST', '/api/people/import/undo');
+    expect(desk.sqlite.prepare('select name, company, note from person where id = ?').get(id)).toEqual({
+      name: '',
+      company: '',
+      note: '',
+    });
+  });
+
   test('who is merged brings their tags along, and who is erased leaves none', async () => {
     await desk.call('POST', `/api/people/${known.get('Bo Late')}/merge`, { into: known.get('Ida Cold') });
     expect((await directory('cold@narrow')).people[0]!.tags).toEqual(['Helsinki', 'café', 'to call']);

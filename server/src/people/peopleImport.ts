@@ -76,6 +76,14 @@ export class PeopleImport {
     });
   }
 
+  /** What an import has changed of somebody who is erased is not brought back by its undo. */
+  forget(personId: number): void {
+    const last = this.settings.get<Undo>(LAST);
+    if (!last) return;
+    const created = last.created.filter((id) => id !== personId);
+    this.settings.set(LAST, { created, before: last.before.filter(({ id }) => id !== personId) } satisfies Undo);
+  }
+
   private plan(entries: Entry[]): Planned[] {
     const known = new Map<string, Known>();
     const keys = entries.map(({ address }) => addressKey(address));

@@ -3,6 +3,7 @@ import type { PersonData } from '@kiraku/core/contract';
 import { FollowupsService } from '../followups/followups.service.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { Recorder } from '../tracking/recorder.js';
+import { PeopleImport } from './peopleImport.js';
 import { PersonDataRepository } from './personData.repository.js';
 
 /** What is known of one person: given out on request, and erased on request. */
@@ -12,6 +13,7 @@ export class PersonDataService {
     private readonly data: PersonDataRepository,
     private readonly recorder: Recorder,
     private readonly followups: FollowupsService,
+    private readonly imports: PeopleImport,
     private readonly unit: UnitOfWork,
   ) {}
 
@@ -47,9 +49,11 @@ export class PersonDataService {
       for (const address of this.data.merged(personId)) {
         this.eraseAddress(personId, address.address);
         this.data.erasePerson(address.id);
+        this.imports.forget(address.id);
       }
       this.eraseAddress(personId, person.address);
       this.data.erasePerson(personId);
+      this.imports.forget(personId);
       this.unit.note('drafts');
     });
     this.data.shred();

@@ -307,7 +307,9 @@ export const copy = sqliteTable(
   (table) => [
     index('copy_message').on(table.messageId),
     index('copy_message_id_header').on(table.messageIdHeader),
-    index('copy_person').on(table.personId, table.sentAt, table.lastReplyAt),
+    // By these two it is known at once when somebody was last in touch with.
+    index('copy_person').on(table.personId, table.sentAt),
+    index('copy_replied').on(table.personId, table.lastReplyAt).where(isNotNull(table.lastReplyAt)),
     index('copy_not_sent')
       .on(table.state)
       .where(sql`state <> 'sent'`),

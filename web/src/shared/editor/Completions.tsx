@@ -21,11 +21,18 @@ const MAX_SHOWN = 5;
  * and Tab do what they always do.
  */
 export function Completions({ editor, completions }: { editor: Editor; completions: readonly Completion[] }) {
-  const line = useEditorState({ editor, selector: ({ editor: current }) => lineOf(current) });
+  const line = useEditorState({
+    editor,
+    selector: ({ editor: current }) => {
+      const typed = lineAtCursor(current);
+      const like = calledLike(typed, completions).slice(0, MAX_SHOWN);
+      return like.length === 0 ? null : { text: typed, found: like, place: placeBelow(current) };
+    },
+  });
   const [left, setLeft] = useState('');
   const [mark, setMark] = useState({ text: '', index: -1 });
   const text = line?.text ?? '';
-  const found = text === left ? [] : calledLike(text, completions).slice(0, MAX_SHOWN);
+  const found = !line || text === left ? [] : line.found;
   // What was marked for another text is not any more.
   const marked = mark.text === text ? mark.index : -1;
 
@@ -83,15 +90,16 @@ export function Completions({ editor, completions }: { editor: Editor; completio
   );
 }
 
-/** The text of the line that the cursor stands at the end of, and the place below it; null where it stands elsewhere. */
-function lineOf({ state, view, isFocused }: Editor): { text: string; place: { left: number; top: number } } | null {
-  const { selection } = state;
+/** The text of the line that the cursor stands at the end of; empty where it stands elsewhere. */
+function lineAtCursor({ state: { selection }, isFocused }: Editor): string {
   const { $from } = selection;
   const isLine = selection.empty && $from.depth === 1 && $from.parent.type.name === 'paragraph';
-  if (!isFocused || !isLine || $from.parentOffset !== $from.parent.content.size) return null;
-  const text = $from.parent.textContent;
-  if (text === '') return null;
-  const cursor = view.coordsAtPos(selection.from);
+  const isAtEnd = $from.parentOffset === $from.parent.content.size;
+  return isFocused && isLine && isAtEnd ? $from.parent.textContent : '';
+}
+
+function placeBelow({ state, view }: Editor): { left: number; top: number } {
+  const cursor = view.coordsAtPos(state.selection.from);
   const frame = (view.dom.parentElement ?? view.dom).getBoundingClientRect();
-  return { text, place: { left: 0, top: cursor.bottom - frame.top + 4 } };
+  return { left: 0, top: cursor.bottom - frame.top + 4 };
 }
