@@ -193,8 +193,8 @@ test('what holds for a link is changed at once: no download, an end, off', async
   const reader = await newReader(browser);
   await openFile(reader, url);
   await expect(reader.getByRole('link', { name: 'Download' })).toBeVisible();
-  const change = page.getByRole('button', { name: 'Change the link' });
-  await change.click();
+  await expect(page.getByText(/^1 reading by /)).toBeVisible();
+  await page.getByRole('button', { name: 'Change the link' }).click();
   await page.getByRole('switch', { name: 'Allow download' }).click();
   await expect(page.getByText('View only')).toBeVisible();
   await openFile(reader, url);

@@ -26,6 +26,12 @@ export default function SentFiles({ detail: { files, summary } }: { detail: Mess
           <Link to={`/files/${file.fileId}`}>{file.name}</Link>
         </h2>
         <p className="soft">{sentFileSentence(file, now)}</p>
+        {/* Above what grows while somebody reads: it stays where it is pressed. */}
+        <Popover trigger="click" placement="bottomLeft" content={<Rules file={file} />} title="Link settings">
+          <Button size="small" className="no-print">
+            {file.closedAt === null ? 'Change the link' : 'The link is switched off'}
+          </Button>
+        </Popover>
         {file.version.pages !== null && own.length > 0 && <PageStrip version={file.version} readings={own} isNarrow />}
         {own.length === 0 ? (
           <p>Not opened yet.</p>
@@ -35,11 +41,6 @@ export default function SentFiles({ detail: { files, summary } }: { detail: Mess
             <Readings readings={own} pages={file.version.pages} />
           </details>
         )}
-        <Popover trigger="click" placement="bottomLeft" content={<Rules file={file} />} title="Link settings">
-          <Button size="small" className="no-print">
-            {file.closedAt === null ? 'Change the link' : 'The link is switched off'}
-          </Button>
-        </Popover>
       </section>
     );
   });
