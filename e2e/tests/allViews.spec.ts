@@ -96,7 +96,7 @@ function oldWordsIn(texts: readonly string[]): string[] {
 
 for (const [width, lights] of [
   [1280, ['light', 'dark']],
-  [390, ['light']],
+  [390, ['light', 'dark']],
 ] as const) {
   test(`at ${width} pixels no view violates, forbids itself, runs over its side, or speaks in old words`, async ({
     world,
