@@ -1,6 +1,6 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { basename, dirname, join, relative, resolve } from 'node:path';
-import { PALETTES } from '@kiraku/core/look';
+import { PALETTES, paletteProperties } from '@kiraku/core/look';
 
 const SRC = resolve('web/src');
 const files = readdirSync(SRC, { recursive: true }).map((file) => join(SRC, String(file)));
@@ -89,6 +89,21 @@ test('every colour is of the palette', () => {
   expect(
     icon.map((colour) => colour.toLowerCase()).filter((colour) => !Object.values(PALETTES.light).includes(colour)),
   ).toEqual([]);
+});
+
+test('each custom property that is used is one of the palette, or is set', () => {
+  const css = files
+    .filter((file) => file.endsWith('.css'))
+    .map((file) => readFileSync(file, 'utf8'))
+    .concat(code.map(({ text }) => text));
+  const found = (pattern: RegExp) => css.flatMap((text) => [...text.matchAll(pattern)].map(([, name]) => name!));
+  const set = new Set([
+    ...paletteProperties('light').map(([name]) => name),
+    ...found(/(--[a-z-]+)['"]?\]?:/g),
+    ...found(/setProperty\('(--[a-z-]+)'/g),
+  ]);
+  expect(found(/var\((--[a-z-]+)/g).length).toBeGreaterThan(100);
+  expect(found(/var\((--[a-z-]+)/g).filter((name) => !set.has(name))).toEqual([]);
 });
 
 test('what the system shows of an installed Kiraku has the colours of its paper', () => {
