@@ -48,12 +48,25 @@ test('people are narrowed by a sentence, edited in place with the keyboard, and 
   await page.goto(`${world.desk}/people`);
   const row = (name: string) => page.getByRole('listitem').filter({ hasText: name });
   await expect(row('Hana Iwase')).toContainText('Last contact');
+  // What was typed in a row is still there when the row has been out of sight.
+  await page.getByRole('button', { name: 'Edit Astrid Vane' }).click();
+  await page.getByRole('textbox', { name: 'Company' }).fill('Kettle');
+  await page.mouse.move(640, 500);
+  await page.mouse.wheel(0, 100_000);
+  await expect(row('Yuki Tamm')).toBeInViewport();
+  await expect(page.getByRole('textbox', { name: 'Company' })).toHaveValue('Kettle');
+  await page.getByRole('button', { name: 'Cancel' }).click();
+
   await page.getByRole('button', { name: 'Edit Hana Iwase' }).press('Enter');
   await expect(page.getByRole('textbox', { name: 'Name' })).toBeFocused();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'Edit Hana Iwase' })).toBeFocused();
   await page.keyboard.press('Enter');
   await page.getByRole('textbox', { name: 'Company' }).fill('Mirefield Day Clinic');
+  // Escape closes the list of tags before it leaves the row.
+  await page.getByRole('combobox', { name: 'Tags' }).press('ArrowDown');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('textbox', { name: 'Company' })).toHaveValue('Mirefield Day Clinic');
   await page.getByRole('combobox', { name: 'Tags' }).pressSequentially('to call,');
   await page.getByRole('button', { name: 'Save' }).press('Enter');
   await expect(row('Hana Iwase')).toContainText('Mirefield Day Clinic');

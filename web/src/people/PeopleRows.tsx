@@ -1,5 +1,5 @@
 import { Button } from 'antd';
-import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { defaultRangeExtractor, useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useLayoutEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { contactText, nextReminderText, personActivityText, personText } from '@kiraku/core/sentences';
@@ -11,10 +11,12 @@ import styles from './people.module.css';
 
 const ROW_HEIGHT = 63;
 
-/** The list of people; only the rows near the window are drawn. */
+/** The list of people; only the rows near the window are drawn, and those that are being edited. */
 export function PeopleRows({ people }: { people: PersonRow[] }) {
   const list = useRef<HTMLUListElement>(null);
   const [top, setTop] = useState(0);
+  const [edited, setEdited] = useState<readonly number[]>([]);
+  const [left, setLeft] = useState<number | null>(null);
   const place = () => setTop(list.current?.offsetTop ?? 0);
   useLayoutEffect(place, []);
   const rows = useWindowVirtualizer({
@@ -23,7 +25,15 @@ export function PeopleRows({ people }: { people: PersonRow[] }) {
     overscan: 12,
     scrollMargin: top,
     getItemKey: (index) => people[index]!.id,
+    rangeExtractor: (range) => {
+      const kept = edited.map((id) => people.findIndex((person) => person.id === id)).filter((index) => index >= 0);
+      return [...new Set([...defaultRangeExtractor(range), ...kept])].sort((a, b) => a - b);
+    },
   });
+  const close = (id: number) => {
+    setEdited(edited.filter((one) => one !== id));
+    setLeft(id);
+  };
   return (
     <ul ref={list} className={`${styles.list} ${styles.windowed}`} style={{ height: rows.getTotalSize() }}>
       {rows.getVirtualItems().map(({ index, key, start }) => (
@@ -37,17 +47,29 @@ export function PeopleRows({ people }: { people: PersonRow[] }) {
           className={styles.row}
           style={{ transform: `translateY(${start - top}px)` }}
         >
-          <Row person={people[index]!} />
+          {edited.includes(people[index]!.id) ? (
+            <EditPerson person={people[index]!} close={() => close(people[index]!.id)} />
+          ) : (
+            <Row
+              person={people[index]!}
+              wasEdited={people[index]!.id === left}
+              edit={() => setEdited([...edited, people[index]!.id])}
+            />
+          )}
         </li>
       ))}
     </ul>
   );
 }
 
-function Row({ person }: { person: PersonRow }) {
+interface RowProps {
+  person: PersonRow;
+  wasEdited: boolean;
+  edit(): void;
+}
+
+function Row({ person, wasEdited, edit }: RowProps) {
   const now = useNow();
-  const [edit, setEdit] = useState<'not yet' | 'open' | 'closed'>('not yet');
-  if (edit === 'open') return <EditPerson person={person} close={() => setEdit('closed')} />;
   const { id, name, address, company, messages, tags } = person;
   return (
     <>
@@ -75,8 +97,8 @@ function Row({ person }: { person: PersonRow }) {
         type="text"
         size="small"
         // Where the keyboard was before.
-        autoFocus={edit === 'closed'}
-        onClick={() => setEdit('open')}
+        autoFocus={wasEdited}
+        onClick={edit}
         aria-label={`Edit ${personText(person)}`}
       >
         Edit
