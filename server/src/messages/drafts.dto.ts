@@ -1,3 +1,4 @@
+import { applyDecorators } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import {
@@ -127,6 +128,19 @@ export class ReminderDto implements DraftReminder {
   byEmail = false;
 }
 
+/** What a message, or what begins one, carries. */
+export const DraftFiles = () =>
+  applyDecorators(
+    ApiPropertyOptional({ type: [DraftFileDto], description: 'Files that travel with it' }),
+    IsOptional(),
+    IsArray(),
+    ArrayMaxSize(FILE_LIMITS.maxFilesPerMessage, {
+      message: `One message can carry at most ${FILE_LIMITS.maxFilesPerMessage} files`,
+    }),
+    ValidateNested({ each: true }),
+    Type(() => DraftFileDto),
+  );
+
 export class StepDto implements DraftStep {
   @ApiProperty({ description: 'The template that the message is made from' })
   @IsInt()
@@ -249,15 +263,7 @@ export class DraftDto implements DraftContent {
   @Type(() => PlanDto)
   plan: PlanDto | null = null;
 
-  @ApiPropertyOptional({ type: [DraftFileDto], description: 'Files that travel with it' })
-  @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(FILE_LIMITS.maxFilesPerMessage, {
-    message: `One message can carry at most ${FILE_LIMITS.maxFilesPerMessage} files`,
-  })
-  @ValidateNested({ each: true })
-  @Type(() => DraftFileDto)
-  files: DraftFileDto[] = [];
+  @DraftFiles() files: DraftFileDto[] = [];
 }
 
 export class RevisionDto {

@@ -12,7 +12,7 @@ import {
 } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { Transform, Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsOptional, IsString, Length, MaxLength, ValidateNested } from 'class-validator';
+import { IsOptional, IsString, Length, MaxLength, ValidateNested } from 'class-validator';
 import type {
   SignatureRequest,
   SignatureView,
@@ -21,12 +21,12 @@ import type {
   TemplateRow,
   TemplateView,
 } from '@kiraku/core/contract';
-import { FILE_LIMITS, withFileMarksOf } from '@kiraku/core/files';
+import { withFileMarksOf } from '@kiraku/core/files';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { Clock } from '../environment/clock.js';
 import { FilesService } from '../files/files.service.js';
 import { notFound } from '../http/problem.js';
-import { DraftFileDto, ReminderDto } from './drafts.dto.js';
+import { DraftFiles, ReminderDto, type DraftFileDto } from './drafts.dto.js';
 import { cleanBody, cleanText } from './messageBody.js';
 import { TemplatesRepository } from './templates.repository.js';
 
@@ -65,15 +65,7 @@ class TemplateDto extends SignatureDto implements TemplateRequest {
   @Type(() => ReminderDto)
   reminder: ReminderDto | null = null;
 
-  @ApiPropertyOptional({ type: [DraftFileDto], description: 'What such a message carries' })
-  @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(FILE_LIMITS.maxFilesPerMessage, {
-    message: `One message can carry at most ${FILE_LIMITS.maxFilesPerMessage} files`,
-  })
-  @ValidateNested({ each: true })
-  @Type(() => DraftFileDto)
-  files: DraftFileDto[] = [];
+  @DraftFiles() files: DraftFileDto[] = [];
 
   @Folder() folder = '';
 }

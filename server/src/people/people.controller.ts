@@ -1,6 +1,5 @@
 import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Put, Query } from '@nestjs/common';
 import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
@@ -40,6 +39,7 @@ import {
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { cleanTags, MAX_TAG_CHARS, tagsProblem } from '@kiraku/core/people';
 import { Clock } from '../environment/clock.js';
+import { Moment } from '../http/moment.js';
 import { Cursor, cursorAfter, Limit, placeOf, type PageQuery } from '../http/paging.js';
 import { invalid, notFound } from '../http/problem.js';
 import { RecipientsRepository } from '../messages/recipients.repository.js';
@@ -55,11 +55,11 @@ const MAX_DUPLICATES = 50;
 const MAX_TAGS_SENT = 200;
 
 class PeopleQuery {
-  @ApiPropertyOptional({ description: 'Part of a name, an address or a company' })
+  @ApiPropertyOptional({ description: 'Part of a name, an address, a company or a tag' })
   @IsOptional()
   @IsString()
   @MaxLength(200)
-  words?: string;
+  words = '';
 }
 
 class RecipientsDto implements RecipientsRequest {
@@ -124,15 +124,9 @@ class TrackingDto {
   doNotTrack: boolean;
 }
 
-class DirectoryQuery implements PeopleFilter, PageQuery {
+class DirectoryQuery extends PeopleQuery implements PeopleFilter, PageQuery {
   @Cursor() cursor?: string;
   @Limit() limit = ROWS_PER_PAGE;
-
-  @ApiPropertyOptional({ description: 'Part of a name, an address, a company or a tag' })
-  @IsOptional()
-  @IsString()
-  @MaxLength(200)
-  words = '';
 
   @ApiPropertyOptional({ enum: PEOPLE_SHOWN, default: 'all' })
   @IsOptional()
@@ -145,21 +139,9 @@ class DirectoryQuery implements PeopleFilter, PageQuery {
   @MaxLength(MAX_TAG_CHARS)
   tag = '';
 
-  @ApiPropertyOptional({ description: 'Last contact from this time on; epoch milliseconds' })
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(0)
-  @Max(MAX_DATE_MS)
-  contactFrom: number | null = null;
+  @Moment('Last contact from this time on') contactFrom: number | null = null;
 
-  @ApiPropertyOptional({ description: 'Last contact before this time; epoch milliseconds' })
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(0)
-  @Max(MAX_DATE_MS)
-  contactTo: number | null = null;
+  @Moment('Last contact before this time') contactTo: number | null = null;
 
   @ApiPropertyOptional({ enum: PEOPLE_ORDERS, default: 'name' })
   @IsOptional()
@@ -224,7 +206,7 @@ export class PeopleController {
 
   @Get('companies')
   @ApiOperation({ summary: 'Mail domains, with who is there' })
-  companies(@Query() { words = '' }: PeopleQuery): CompanyRow[] {
+  companies(@Query() { words }: PeopleQuery): CompanyRow[] {
     return this.people.companies(words, MAX_COMPANIES);
   }
 
@@ -304,7 +286,7 @@ export class PeopleController {
 
   @Get()
   @ApiOperation({ summary: 'Suggestions while addressing a message, most written-to first' })
-  suggest(@Query() query: PeopleQuery): PersonView[] {
-    return this.people.suggest(query.words ?? '', SUGGESTIONS);
+  suggest(@Query() { words }: PeopleQuery): PersonView[] {
+    return this.people.suggest(words, SUGGESTIONS);
   }
 }

@@ -1,10 +1,9 @@
 import { ApiPropertyOptional } from '@nestjs/swagger';
 import { Transform, Type } from 'class-transformer';
-import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Matches, Max, MaxLength, Min } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
 import {
   ROWS_PER_PAGE,
   MAX_LIST_IDS,
-  MAX_DATE_MS,
   LIST_COLUMNS,
   SHOWN,
   SORT_DIRECTIONS,
@@ -13,6 +12,7 @@ import {
   type Shown,
   type SortDirection,
 } from '@kiraku/core/contract';
+import { Moment } from '../http/moment.js';
 import { Cursor, Limit, type PageQuery } from '../http/paging.js';
 
 const FLAGS: Record<string, boolean> = { true: true, false: false };
@@ -25,21 +25,9 @@ export class ListFilterQuery implements ListFilter {
   @IsIn(SHOWN)
   show: Shown = 'all';
 
-  @ApiPropertyOptional({ description: 'Sent from this time on; epoch milliseconds' })
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(0)
-  @Max(MAX_DATE_MS)
-  from: number | null = null;
+  @Moment('Sent from this time on') from: number | null = null;
 
-  @ApiPropertyOptional({ description: 'Sent before this time; epoch milliseconds' })
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(0)
-  @Max(MAX_DATE_MS)
-  to: number | null = null;
+  @Moment('Sent before this time') to: number | null = null;
 
   @ApiPropertyOptional({ description: 'Number of a person' })
   @IsOptional()
