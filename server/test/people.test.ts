@@ -13,9 +13,12 @@ import {
 } from '@kiraku/core/contract';
 import { guessColumns, tagsIn } from '@kiraku/core/people';
 import { DAY, MINUTE } from '@kiraku/core/time';
+import { MailboxSettings } from '@kiraku/server/incoming/mailbox.settings';
 import { readCards, readCsv, writeCards, writeCsv, type Entry } from '@kiraku/server/people/sheets';
 import { SearchIndex } from '@kiraku/server/sent/searchIndex';
-import { trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
+import { ACCOUNT, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
+import { deliverTo } from './incoming/deliver.js';
+import { until } from './until.js';
 
 useDesk('all');
 
@@ -145,6 +148,25 @@ describe('the list of people is narrowed', () => {
     expect(people[0]!.lastContactAt! - firstSentAt).toBeLessThan(MINUTE);
     expect((await directory('cold@narrow')).people[0]!.lastContactAt).toBeNull();
     expect(await reading(known.get('Ida Cold')!)).toMatchObject({ lastContactAt: null, nextReminderAt: null });
+  });
+
+  test('by who has replied', async () => {
+    const mailbox = desk.get(MailboxSettings);
+    mailbox.save({ ...mailbox.view(), way: 'lmtp' });
+    desk.clock.advance(MINUTE);
+    const before = desk.clock.now();
+    const { messageId } = mail.received.findLast(({ to: [first] }) => first === 'both@narrow.example')!.parsed;
+    await deliverTo(
+      desk,
+      `From: both@narrow.example\nTo: ${ACCOUNT.address}\nSubject: Re: Again\nIn-Reply-To: ${messageId}\n` +
+        'Message-ID: <reply@narrow.example>\n\nYes, please.\n',
+      'both@narrow.example',
+    );
+    await until(async () => (await names({ show: 'replied' })).length > 0);
+    expect(await names({ show: 'replied' })).toEqual(['Cy Both']);
+    expect(await names({ show: 'not-replied' })).toEqual(['Bo Late']);
+    // It is a contact, too.
+    expect((await directory('both@narrow')).people[0]!.lastContactAt).toBeGreaterThanOrEqual(before);
   });
 
   test('by a reminder, also of a message to several', async () => {
