@@ -1,11 +1,15 @@
 import { existsSync } from 'node:fs';
 
+const DEBIANS = '/usr/bin/chromium';
 const SHELL = '/usr/bin/chromium-headless-shell';
 
-export const CHROMIUM = process.env['CHROMIUM'] || '/usr/bin/chromium';
+export const CHROMIUM = process.env['CHROMIUM'] || DEBIANS;
 
-/** The same browser without all that windows need, which takes a third less time; it shows no desktop notifications. */
-export const LEAN_CHROMIUM = existsSync(SHELL) ? SHELL : CHROMIUM;
+/**
+ * The same browser without all that windows need, which takes a third less time; it shows no desktop notifications.
+ * Whoever names another browser means that one.
+ */
+export const LEAN_CHROMIUM = CHROMIUM === DEBIANS && existsSync(SHELL) ? SHELL : CHROMIUM;
 
 export const BROWSER_ARGS = [
   '--no-sandbox',

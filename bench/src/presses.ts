@@ -26,12 +26,7 @@ const PRESSES: Press[] = [
   {
     name: 'quick_choice',
     path: '/sent',
-    press: (page) =>
-      page
-        .getByRole('button', { name: /^Replied/ })
-        .or(page.getByRole('link', { name: /^Replied/ }))
-        .first()
-        .click(),
+    press: (page) => page.getByRole('link', { name: /^Replied/ }).click(),
   },
   { name: 'open_message', path: '/sent', press: (page) => page.locator('.sent-link').nth(2).click() },
   { name: 'sentence', path: '/sent', press: (page) => page.getByRole('button', { name: /^What is shown/ }).click() },
