@@ -103,7 +103,10 @@ test('a template stands in a folder, carries a file, and is inserted by typing i
   await page.keyboard.press('Backspace');
   await page.keyboard.press('ArrowDown');
   await expect(offered).toHaveAttribute('aria-selected', 'true');
+  // Whoever hears the page hears which one.
+  expect(await message.getAttribute('aria-activedescendant')).toBe(await offered.getAttribute('id'));
   await page.keyboard.press('Enter');
+  await expect(message).not.toHaveAttribute('aria-activedescendant');
   await expect(message).toContainText('Dear Dov, here are our prices.');
   await expect(page.getByLabel('Subject')).toHaveValue('Prices for Pell & Sons Architects');
   await expect(page.getByRole('list', { name: 'Attached files' })).toContainText('Prices.txt');

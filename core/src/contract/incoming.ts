@@ -115,7 +115,7 @@ export interface MailboxState {
   failures: MailboxFailure[];
 }
 
-/** What became of a trial of the way back. */
+/** What became of the test of a mailbox. */
 export interface MailboxTrial extends Trial {
   /** The folders that there are, in their order. */
   folders: MailboxFolder[];

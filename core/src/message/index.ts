@@ -1,6 +1,5 @@
 export * from './address.js';
 export * from './reply.js';
-export * from './called.js';
 export * from './checks.js';
 export * from './content.js';
 export * from './conversation.js';
@@ -10,5 +9,6 @@ export * from './htmlLimits.js';
 export * from './limits.js';
 export * from './lookalike.js';
 export * from './mailto.js';
+export * from './nameMatch.js';
 export * from './placeholders.js';
 export * from './pasted.js';

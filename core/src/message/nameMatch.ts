@@ -1,12 +1,12 @@
 const MIN_TYPED_CHARS = 3;
 
 /**
- * What may be meant by a few words: those whose name has a word beginning with each of them, in the same order.
+ * Finds what is meant by the beginnings of its name’s words, in their order; words between may be left out.
  *
  * @param typed at least three characters; fewer mean nothing
- * @example calledLike('first em', [{ name: 'First email' }, { name: 'Email after the first' }]) // the first one
+ * @example matchingNames('first em', [{ name: 'First email' }, { name: 'Email after the first' }]) // the first one
  */
-export function calledLike<T extends { name: string }>(typed: string, all: readonly T[]): T[] {
+export function matchingNames<T extends { name: string }>(typed: string, all: readonly T[]): T[] {
   const words = wordsOf(typed);
   if (typed.trim().length < MIN_TYPED_CHARS || words.length === 0) return [];
   return all.filter(({ name }) => {

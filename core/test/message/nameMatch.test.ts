@@ -1,9 +1,9 @@
 import fc from 'fast-check';
-import { calledLike } from '@kiraku/core/message';
+import { matchingNames } from '@kiraku/core/message';
 
 const NAMES = ['A gentle reminder', 'First email', 'First email to an architect', 'Näher hören', 'Ärger', '24 samples'];
 const all = NAMES.map((name) => ({ name }));
-const found = (typed: string) => calledLike(typed, all).map(({ name }) => name);
+const found = (typed: string) => matchingNames(typed, all).map(({ name }) => name);
 
 test.each<[typed: string, found: string[]]>([
   ['', []],
@@ -26,9 +26,9 @@ test('a name is found by itself, and by the beginnings of its words', () => {
   fc.assert(
     fc.property(fc.array(word, { minLength: 3, maxLength: 5 }), fc.integer({ min: 1, max: 8 }), (words, length) => {
       const one = { name: words.join(' ') };
-      expect(calledLike(one.name, [one])).toEqual([one]);
+      expect(matchingNames(one.name, [one])).toEqual([one]);
       const beginnings = words.map((part) => part.slice(0, length)).join(' ');
-      expect(calledLike(beginnings, [one])).toEqual([one]);
+      expect(matchingNames(beginnings, [one])).toEqual([one]);
     }),
   );
 });

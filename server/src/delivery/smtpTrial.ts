@@ -57,7 +57,7 @@ const CAUSES: readonly Cause[] = [
   },
 ];
 
-/** Sends a short message from the sender to themself, and says precisely the activity. */
+/** Sends a short message from the sender to themself, and says precisely what went wrong. */
 export async function trySmtp(access: SmtpAccess, sender: Mailbox): Promise<Trial> {
   const transport = nodemailer.createTransport(transportOptions(access));
   try {

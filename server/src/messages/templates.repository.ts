@@ -76,7 +76,7 @@ export class TemplatesRepository {
     return this.database.update(template).set({ folder }).where(eq(template.id, id)).run().changes === 1;
   }
 
-  /** Takes a template away, or brings it back. The messages that came from it keep its name. */
+  /** Deletes a template, or restores it. The messages that came from it keep its name. */
   setRemoved(id: number, deletedAt: number | null): boolean {
     return this.database.update(template).set({ deletedAt }).where(eq(template.id, id)).run().changes === 1;
   }

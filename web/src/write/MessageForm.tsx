@@ -53,7 +53,7 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
   const { content, change, flush, saved, saveState, keepAsNew } = useDraft(initial, blank, onAdded);
   const { recipients, subject, html, files } = content;
   const attaching = useAttaching(change);
-  const { templates, takeRest, textOf } = useTemplates(content, change);
+  const { templates, takeRest, htmlOf } = useTemplates(content, change);
   const reader = useReader(recipients);
   useAsked(attaching.attach);
   const [withCopies, setWithCopies] = useState(recipients.some(({ kind }) => kind !== 'to'));
@@ -167,10 +167,10 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
           <TemplateButton
             templates={templates}
             onChoose={(template) => {
-              const text = textOf(template);
+              const added = htmlOf(template);
               takeRest(template);
               change((now) => ({
-                html: now.html === '' || now.html === blank.html ? text + blank.html : now.html + text,
+                html: now.html === '' || now.html === blank.html ? added + blank.html : now.html + added,
               }));
             }}
           />
@@ -185,7 +185,7 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
             detail: template.subject,
             take: () => {
               takeRest(template);
-              return textOf(template);
+              return htmlOf(template);
             },
           }))}
         />

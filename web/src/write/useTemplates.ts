@@ -25,6 +25,6 @@ export function useTemplates(content: DraftContent, change: ChangeDraft) {
         ),
       ],
     }));
-  const textOf = ({ html }: TemplateRow) => fillPlaceholders(html, known, escapeHtml);
-  return { templates, takeRest, textOf };
+  const htmlOf = ({ html }: TemplateRow) => fillPlaceholders(html, known, escapeHtml);
+  return { templates, takeRest, htmlOf };
 }

@@ -1,10 +1,10 @@
 import { useEditorState, type Editor } from '@tiptap/react';
 import { useEffect, useRef, useState } from 'react';
-import { calledLike } from '@kiraku/core/message';
+import { matchingNames } from '@kiraku/core/message';
 import { counted } from '@kiraku/core/time';
 import styles from './editor.module.css';
 
-/** What can be put into a text by typing its name. */
+/** A template that can be put into a text by typing its name. */
 export interface Completion {
   id: number;
   name: string;
@@ -15,9 +15,10 @@ export interface Completion {
 }
 
 const MAX_SHOWN = 5;
+const LIST_ID = 'matching-templates';
 
 /**
- * Offers what is called like the line at the cursor. Nothing is marked before the arrow down was pressed, so that Enter
+ * Offers the templates whose names match the line at the cursor. Nothing is marked before the arrow down was pressed, so that Enter
  * and Tab do what they always do.
  */
 export function Completions({ editor, completions }: { editor: Editor; completions: readonly Completion[] }) {
@@ -25,7 +26,7 @@ export function Completions({ editor, completions }: { editor: Editor; completio
     editor,
     selector: ({ editor: current }) => {
       const typed = lineAtCursor(current);
-      const like = calledLike(typed, completions).slice(0, MAX_SHOWN);
+      const like = matchingNames(typed, completions).slice(0, MAX_SHOWN);
       return like.length === 0 ? null : { text: typed, found: like, place: placeBelow(current) };
     },
   });
@@ -66,16 +67,27 @@ export function Completions({ editor, completions }: { editor: Editor; completio
     return () => dom.removeEventListener('keydown', hear, true);
   }, [editor]);
 
+  // What is marked is said by the text field, which keeps the cursor (WAI-ARIA, combobox pattern).
+  const markedId = marked >= 0 ? `${LIST_ID}-${marked}` : null;
+  useEffect(() => {
+    const { dom } = editor.view;
+    if (markedId === null) return undefined;
+    const said = { 'aria-controls': LIST_ID, 'aria-activedescendant': markedId };
+    for (const [name, value] of Object.entries(said)) dom.setAttribute(name, value);
+    return () => Object.keys(said).forEach((name) => dom.removeAttribute(name));
+  }, [editor, markedId]);
+
   if (found.length === 0 || !line) return <span role="status" />;
   return (
     <>
       <span role="status" className="skip">
-        {counted(found.length, 'template')} called like this. Arrow down and Enter insert one.
+        {counted(found.length, 'matching template')}. Press the arrow down, then Enter, to insert one.
       </span>
-      <ul className={styles.completions} style={line.place} role="listbox" aria-label="Templates called like this">
+      <ul id={LIST_ID} className={styles.completions} style={line.place} role="listbox" aria-label="Matching templates">
         {found.map((one, index) => (
           <li
             key={one.id}
+            id={`${LIST_ID}-${index}`}
             role="option"
             aria-selected={index === marked}
             // The cursor stays where it is.
