@@ -14,6 +14,18 @@ export const DATABASE = Symbol('DATABASE');
 const MIGRATIONS = join(dirname(fileURLToPath(import.meta.url)), '../../migrations');
 
 /**
+ * Opens the database file to read what is in it, as it is.
+ *
+ * @throws where there is none, or it cannot be read
+ */
+export function openToRead(file: string): Database {
+  const client = new Sqlite(file, { readonly: true, fileMustExist: true });
+  client.pragma('busy_timeout = 1000');
+  client.pragma('cache_size = -16000');
+  return drizzle(client, { schema, casing: 'snake_case' }) as Database;
+}
+
+/**
  * Opens the database file, made where there is none, and brings it to the current schema.
  *
  * WAL with synchronous=FULL: a transaction that has returned survives the loss of power.

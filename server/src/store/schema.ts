@@ -56,6 +56,16 @@ export const setting = sqliteTable('setting', {
   value: text({ mode: 'json' }).notNull(),
 });
 
+/** Up to where each run of the journal has been applied. */
+export const journalPosition = sqliteTable('journal_position', {
+  run: text().primaryKey(),
+  segment: integer().notNull(),
+  /** Where the next frame begins. */
+  offset: integer().notNull(),
+  /** Of the last entry that was applied. */
+  sequence: integer().notNull(),
+});
+
 export const session = sqliteTable('session', {
   /** SHA-256 of the cookie's token: a copy of the database signs nobody in. */
   tokenHash: text().primaryKey(),
