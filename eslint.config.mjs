@@ -83,6 +83,8 @@ export default typescript.config(
       'bench/**',
       'demo/**',
       '**/src/main.ts',
+      'server/src/publicSite/main.ts',
+      'server/src/supervisor/**',
       'server/src/session/resetPassphrase.ts',
       '**/jest.setup.mjs',
     ],

@@ -38,7 +38,7 @@ export class World {
   }
 
   async startServer(): Promise<void> {
-    this.server = this.spawn(['--import', './e2e/movedClock.mjs', 'server/dist/bundle/main.js']);
+    this.server = this.spawn(['server/dist/bundle/supervisor.js'], { NODE_OPTIONS: '--import ./e2e/movedClock.mjs' });
     await answering(`${this.desk}/health`);
   }
 
@@ -54,7 +54,7 @@ export class World {
     const server = this.server!;
     await new Promise((resolve) => {
       server.once('exit', resolve);
-      server.kill('SIGKILL');
+      killAll(server);
     });
   }
 
@@ -85,15 +85,28 @@ export class World {
   }
 
   async stop(): Promise<void> {
-    this.server?.kill('SIGKILL');
-    this.standin?.kill('SIGKILL');
+    for (const child of [this.server, this.standin]) if (child) killAll(child);
     rmSync(join(this.dataDir, '..'), { recursive: true, force: true });
   }
 
-  private spawn(args: string[]): ChildProcess {
-    const child = spawn(process.execPath, args, { cwd: ROOT, env: this.env, stdio: ['ignore', 'pipe', 'inherit'] });
+  private spawn(args: string[], env: NodeJS.ProcessEnv = {}): ChildProcess {
+    const child = spawn(process.execPath, args, {
+      cwd: ROOT,
+      env: { ...this.env, ...env },
+      stdio: ['ignore', 'pipe', 'inherit'],
+      detached: true,
+    });
     child.stdout!.on('data', (chunk) => (this.printed += chunk));
     return child;
+  }
+}
+
+/** As the loss of power does: the supervisor and its processes together. */
+function killAll({ pid }: ChildProcess): void {
+  try {
+    process.kill(-pid!, 'SIGKILL');
+  } catch {
+    // They have ended already.
   }
 }
 

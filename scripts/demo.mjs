@@ -28,7 +28,13 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => s
 for (const child of children) child.on('exit', () => stop(1));
 
 try {
-  await Promise.all([answering(`${world}/health`, children[0]), answering(`${desk}/health`, children[1])]);
+  const [outside, kiraku] = children;
+  const publicSite = `http://${env.KIRAKU_PUBLIC_HOST}:${env.KIRAKU_PUBLIC_PORT || 4610}`;
+  await Promise.all([
+    answering(`${world}/health`, outside),
+    answering(`${publicSite}/health`, kiraku),
+    answering(`${desk}/health`, kiraku),
+  ]);
   console.log(`
   Kiraku               ${desk}
   Passphrase           felt and reed

@@ -23,7 +23,7 @@ function program(name, path) {
 }
 
 const BUNDLE = 'server/dist/bundle';
-const server = start(['--watch', '--watch-preserve-output', `--watch-path=${BUNDLE}`, `${BUNDLE}/main.js`], env);
+const server = start(['--watch', '--watch-preserve-output', `--watch-path=${BUNDLE}`, `${BUNDLE}/supervisor.js`], env);
 const children = [
   server,
   start(['standin/dist/main.js'], env),

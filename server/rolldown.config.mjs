@@ -9,6 +9,8 @@ export default defineConfig({
   cwd: import.meta.dirname,
   input: {
     main: 'dist/main.js',
+    supervisor: 'dist/supervisor/main.js',
+    publicSite: 'dist/publicSite/main.js',
     'recorder.worker': 'dist/tracking/recorder.worker.js',
     'mailReader.program': 'dist/messages/mailReader.program.js',
     resetPassphrase: 'dist/session/resetPassphrase.js',

@@ -10,9 +10,10 @@ import { createApp } from '@kiraku/server/app';
 import { Clock } from '@kiraku/server/environment/clock';
 import type { Config } from '@kiraku/server/environment/config';
 import { ContentStore } from '@kiraku/server/files/contentStore';
-import { FilesRepository } from '@kiraku/server/files/files.repository';
 import { FilesService } from '@kiraku/server/files/files.service';
 import { Preparing } from '@kiraku/server/files/preparing';
+import { sharedFile, versionFor } from '@kiraku/server/publicSite/sharedFiles.repository';
+import { DATABASE, type Database } from '@kiraku/server/store/database';
 import { newToken } from '@kiraku/server/tracking/tokens';
 import { DraftsService } from '@kiraku/server/messages/drafts.service';
 import { SendingService } from '@kiraku/server/messages/sending.service';
@@ -261,7 +262,9 @@ async function happen(app: INestApplication, action: Action, arrived: Arrived, a
   const { kind, link, file, reader } = action;
   const recorder = app.get(Recorder);
   if (kind === 'opted_out')
-    return void app.get(OptOuts).decline(parsePublicPath(new URL(arrived.image!).pathname)!.token);
+    return app
+      .get(OptOuts)
+      .decide({ choice: 'decline', token: parsePublicPath(new URL(arrived.image!).pathname)!.token, at });
   if (kind in REPLIES) return reply(app, action, arrived, at);
   const urls: Partial<Record<Action['kind'], string | undefined>> = {
     opened: arrived.image,
@@ -273,7 +276,7 @@ async function happen(app: INestApplication, action: Action, arrived: Arrived, a
   if (!target) throw new Error(`The story wants ${kind}, and the mail has nothing for it`);
   const { token } = target;
   if (kind === 'file_viewed') return read(app, token, action, at);
-  await recorder.record({ target: kind === 'opened' ? 'image' : 'link', token, at, ...PLAIN, ...reader });
+  await recorder.record([{ target: kind === 'opened' ? 'image' : 'link', token, at, ...PLAIN, ...reader }]);
 }
 
 const REPLIES: Partial<Record<Action['kind'], (held: Held, text: string) => Promise<Buffer> | Buffer | null>> = {
@@ -292,14 +295,14 @@ async function reply(app: INestApplication, { kind, text = '' }: Action, { held 
 /** Somebody opens a file and reads it, as their window tells of it when it is closed. */
 async function read(app: INestApplication, token: string, { pages = [], reader }: Action, at: number): Promise<void> {
   const recorder = app.get(Recorder);
-  const files = app.get(FilesRepository);
+  const database = app.get<Database>(DATABASE);
   const key = newToken();
-  const versionId = files.shownVersion(files.shared(token)!.sent).id;
+  const versionId = versionFor(database, sharedFile(database, token)!, undefined).id;
   const reading = { key, versionId, givenAddress: null };
-  await recorder.record({ target: 'file', token, at, ...PLAIN, ...reader, reading });
+  await recorder.record([{ target: 'file', token, at, ...PLAIN, ...reader, reading }]);
   const visits = pages.map(([page, seconds], index) => ({ visit: index + 1, page, ms: seconds * SECOND }));
   const lengthMs = visits.reduce((sum, { ms }) => sum + ms, 0);
-  await recorder.record({ token, reading: key, at: at + lengthMs, active: true, visits });
+  await recorder.record([{ token, reading: key, at: at + lengthMs, active: true, visits }]);
 }
 
 /** The library, as it was before the first message. */

@@ -22,11 +22,8 @@ export function run(command, args, { quiet = false, env = process.env } = {}) {
   });
 }
 
-/**
- * What Node.js runs as the server. With no bound to its heap, V8 lets what is done with pile up to four times of what is
- * in use before it clears it away; with one, to half as much again.
- */
-export const SERVER = ['--max-old-space-size=1024', 'server/dist/bundle/main.js'];
+/** What Node.js runs as Kiraku: the supervisor of desk and public site. */
+export const SERVER = ['--max-old-space-size=64', 'server/dist/bundle/supervisor.js'];
 
 /** A long-running process of our own. */
 export function start(args, env = process.env) {

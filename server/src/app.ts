@@ -23,7 +23,7 @@ import { LmtpServer } from './incoming/lmtp.server.js';
 import { MailboxFollower } from './incoming/mailboxFollower.js';
 import { SessionService } from './session/session.service.js';
 import { SubmissionServer } from './submission/submission.server.js';
-import { PublicSite } from './tracking/publicSite.js';
+import { Recorder } from './tracking/recorder.js';
 import { Works } from './work/works.js';
 
 /** The whole application on its data folder, not yet listening. Another clock serves tests and the demo's history. */
@@ -48,17 +48,18 @@ export async function createApp(config: Config, clock = new Clock()): Promise<Ne
   return app;
 }
 
-/** Opens desk and public site and begins to send. Resolves to the ports of desk and public site once all work. */
-export async function openApp(app: INestApplication, config: Config): Promise<{ port: number; publicPort: number }> {
+/** Opens the desk and begins to send. Resolves to its port once all works. */
+export async function openApp(app: INestApplication, config: Config): Promise<number> {
   await app.init();
-  const publicPort = await app.get(PublicSite).open();
   await app.get(SubmissionServer).open();
   await app.get(LmtpServer).open();
   // Last, so that whoever is told that the desk is healthy finds everything open.
   await app.listen(config.port, config.host);
+  // What happened meanwhile is known before anything is sent by it.
+  await app.get(Recorder).caughtUp();
   app.get(Works).start();
   app.get(MailboxFollower).open();
-  return { port: (app.getHttpServer().address() as AddressInfo).port, publicPort };
+  return (app.getHttpServer().address() as AddressInfo).port;
 }
 
 const compress = compression({ filter: isCompressible });

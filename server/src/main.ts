@@ -8,7 +8,9 @@ const warning = keepPrivate(config.dataDir);
 if (warning) console.warn(warning);
 const app = await createApp(config);
 app.enableShutdownHooks(['SIGINT', 'SIGTERM']);
-const { port } = await openApp(app, config);
+const port = await openApp(app, config);
+// Whoever loses its supervisor makes room for the next.
+process.on('disconnect', () => process.kill(process.pid, 'SIGTERM'));
 
 const desk = `http://${config.host}:${port}`;
 const sessions = app.get(SessionService);

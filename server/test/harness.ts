@@ -16,7 +16,9 @@ import { SessionService } from '@kiraku/server/session/session.service';
 import { AccountService } from '@kiraku/server/settings/account.service';
 import { AppPasswords } from '@kiraku/server/submission/appPasswords.service';
 import { readOrMakeIdentity } from '@kiraku/server/submission/certificate';
+import { PublicSite } from '@kiraku/server/publicSite/publicSite';
 import { DATABASE, type Database } from '@kiraku/server/store/database';
+import { Recorder } from '@kiraku/server/tracking/recorder';
 import { holdToDocument } from './contract.js';
 import { freePort } from './freePort.js';
 import { until } from './until.js';
@@ -119,6 +121,7 @@ export class MailServer {
 /** The whole application on a data folder of its own, with both doors open on free ports. */
 export class Desk {
   readonly clock = new TestClock();
+  publicSite!: PublicSite;
   private token = '';
   private constructor(
     readonly config: Config,
@@ -142,9 +145,17 @@ export class Desk {
     this.app = await createApp(this.config, this.clock);
     holdToDocument(this.url, () => apiDocument(this.app));
     await openApp(this.app, this.config);
+    await this.openPublicSite();
+  }
+
+  async openPublicSite(): Promise<void> {
+    const problem = (what: string, error: unknown) => process.emitWarning(`${what}: ${String(error)}`);
+    this.publicSite = new PublicSite(this.config, this.clock, { problem, notRecorded: () => undefined });
+    await this.publicSite.open();
   }
 
   async close(): Promise<void> {
+    await this.publicSite.close();
     await this.app.close();
   }
 
@@ -215,9 +226,20 @@ export class Desk {
     return this.until(id, (detail) => detail.summary.state !== 'queued');
   }
 
-  /** A visit at the public site as a reader's program makes it. */
-  visit(url: string, init: RequestInit = {}): Promise<Response> {
-    return fetch(url, { redirect: 'manual', ...init, headers: { 'user-agent': READER, ...init.headers } });
+  /** A visit at the public site as a reader's program makes it; recorded when this resolves. */
+  async visit(url: string, init: RequestInit = {}): Promise<Response> {
+    const response = await fetch(url, {
+      redirect: 'manual',
+      ...init,
+      headers: { 'user-agent': READER, ...init.headers },
+    });
+    await this.caughtUp();
+    return response;
+  }
+
+  /** Resolves when what has happened at the public site is recorded. */
+  caughtUp(): Promise<void> {
+    return this.get(Recorder).caughtUp();
   }
 }
 

@@ -251,7 +251,9 @@ test('who came before the sending was noted is judged by its time once it is', a
   });
   const guarded = await Desk.start(scanning.port);
   const sent = await guarded.send({});
-  const detail = await guarded.sent(sent.id);
+  await guarded.sent(sent.id);
+  await guarded.caughtUp();
+  const detail = await guarded.detail(sent.id);
   expect(reasons(detail)).toEqual(['too-soon']);
   expect(detail.summary.tally).toMatchObject({ opens: 0, notCounted: 1 });
   await guarded.stop();

@@ -10,7 +10,30 @@ export interface WorkView {
   lastError: { at: number; text: string } | null;
 }
 
+/** The processes that the supervisor starts, and starts again where they end. */
+export type ProcessName = 'desk' | 'public site';
+
+export interface ProcessView {
+  name: ProcessName;
+  startedAt: number;
+  /** How often it was started again since Kiraku was started. */
+  restarts: number;
+  /** How it ended last, in words; null where it has not. */
+  lastEnd: { at: number; why: string } | null;
+}
+
+/** What happened at the public site since it was started and could not be written down: its disk was full. */
+export interface NotRecordedView {
+  count: number;
+  lastAt: number;
+  why: string;
+}
+
 export interface HealthView {
   status: 'ok' | 'failing';
   work: WorkView[];
+  /** None where the desk runs by itself. */
+  processes: ProcessView[];
+  /** Null where everything was written down. */
+  notRecorded: NotRecordedView | null;
 }

@@ -51,6 +51,11 @@ export function databaseFile(config: Pick<Config, 'dataDir'>): string {
   return join(config.dataDir, 'kiraku.sqlite');
 }
 
+/** Where the public site writes down what happens, until the desk has recorded it. */
+export function journalFolder(config: Pick<Config, 'dataDir'>): string {
+  return join(config.dataDir, 'journal');
+}
+
 function readPort(env: NodeJS.ProcessEnv, name: string, fallback: number): number {
   const text = env[name];
   if (!text) return fallback;

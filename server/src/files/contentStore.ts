@@ -3,9 +3,8 @@ import { createReadStream, existsSync, mkdirSync, rmSync, statSync, utimesSync }
 import { open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { Inject, Injectable } from '@nestjs/common';
 import { HOUR } from '@kiraku/core/time';
-import { CONFIG, type Config } from '../environment/config.js';
+import type { Config } from '../environment/config.js';
 
 const SHA256 = /^[0-9a-f]{64}$/;
 
@@ -25,13 +24,12 @@ export interface Content {
  * Keeps the bytes of files beside the database, each once, by their SHA-256 (FIPS 180-4): what is there never changes. A
  * file is written elsewhere, reaches the disk, and only then gets its name, so that what has a name is whole.
  */
-@Injectable()
 export class ContentStore {
   private readonly folder: string;
   /** What was found whole since the start. */
   private readonly wholes = new Set<string>();
 
-  constructor(@Inject(CONFIG) config: Pick<Config, 'dataDir'>) {
+  constructor(config: Pick<Config, 'dataDir'>) {
     this.folder = join(config.dataDir, 'files');
   }
 

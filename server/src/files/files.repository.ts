@@ -10,46 +10,27 @@ import {
   isNull,
   lt,
   max,
-  notInArray,
   or,
   sql,
   sum,
   type SQL,
 } from 'drizzle-orm';
-import type { FileReading, FileUse, FileVersion, FileView, Preparation, SentFile } from '@kiraku/core/contract';
+import type { FileReading, FileUse, FileVersion, FileView, SentFile } from '@kiraku/core/contract';
 import { DATABASE, type Database } from '../store/database.js';
+import { agent, copy, copyFile, event, file, fileVersion, message, reading, sentFile } from '../store/schema.js';
 import {
-  agent,
-  copy,
-  copyFile,
-  event,
-  file,
-  fileVersion,
-  message,
-  person,
-  reading,
-  sentFile,
-} from '../store/schema.js';
+  newestVersion,
+  shownVersion,
+  UNPREPARED,
+  versionOf,
+  type SentFileRow,
+  type VersionRow,
+} from './versions.repository.js';
 
-export type VersionRow = typeof fileVersion.$inferSelect;
-export type SentFileRow = typeof sentFile.$inferSelect;
 type FileRow = typeof file.$inferSelect;
 
 /** Whose readings: of one file over all messages, or of all files of one message. */
 export type ReadingsOf = { fileId: number } | { messageId: number };
-
-/** What the viewer needs of the address that was asked for. */
-export interface Shared {
-  sent: SentFileRow;
-  copyId: number;
-  imageToken: string;
-  senderName: string;
-  senderAddress: string;
-  disclose: boolean;
-  declined: boolean;
-}
-
-const UNPREPARED: Preparation[] = ['checking', 'waiting', 'converting'];
 
 /** A file as it is stored: how far it is prepared is known to what prepares it. */
 export type StoredFile = Omit<FileView, 'percent'>;
@@ -81,20 +62,11 @@ export class FilesRepository {
   }
 
   version(id: number): VersionRow | undefined {
-    return this.database.select().from(fileVersion).where(eq(fileVersion.id, id)).get();
+    return versionOf(this.database, id);
   }
 
-  /** @param prepared only of those that are ready, or known not to be shown */
-  newest(fileId: number, prepared = false): VersionRow | undefined {
-    return this.database
-      .select()
-      .from(fileVersion)
-      .where(
-        and(eq(fileVersion.fileId, fileId), prepared ? notInArray(fileVersion.preparation, UNPREPARED) : undefined),
-      )
-      .orderBy(desc(fileVersion.number))
-      .limit(1)
-      .get();
+  newest(fileId: number): VersionRow | undefined {
+    return newestVersion(this.database, fileId);
   }
 
   /** What was not got ready when the machine stopped, in the order in which it came. */
@@ -157,30 +129,6 @@ export class FilesRepository {
     return new Map(rows.map(({ fileId, token }) => [fileId, token]));
   }
 
-  /** What stands behind an address of the public site. */
-  shared(token: string): Shared | undefined {
-    const row = this.database
-      .select({
-        sent: sentFile,
-        copyId: copy.id,
-        imageToken: copy.imageToken,
-        optedOutAt: person.optedOutAt,
-        senderName: message.senderName,
-        senderAddress: message.senderAddress,
-        disclose: message.disclose,
-      })
-      .from(copyFile)
-      .innerJoin(sentFile, eq(sentFile.id, copyFile.sentFileId))
-      .innerJoin(copy, eq(copy.id, copyFile.copyId))
-      .innerJoin(message, eq(message.id, copy.messageId))
-      .innerJoin(person, eq(person.id, copy.personId))
-      .where(eq(copyFile.token, token))
-      .get();
-    if (!row) return undefined;
-    const { optedOutAt, ...shared } = row;
-    return { ...shared, declined: optedOutAt !== null };
-  }
-
   sentRow(id: number): SentFileRow | undefined {
     return this.database.select().from(sentFile).where(eq(sentFile.id, id)).get();
   }
@@ -197,7 +145,7 @@ export class FilesRepository {
       .orderBy(asc(sentFile.id))
       .all();
     return rows.map((row) => {
-      const version = this.shownVersion(row);
+      const version = shownVersion(this.database, row);
       const { id, fileId, name, followsNewest, mayDownload, asksAddress, endsAt, closedAt, views, lastViewAt } = row;
       return {
         id,
@@ -228,22 +176,8 @@ export class FilesRepository {
       .all();
     return rows.map(({ sent, ...about }) => {
       const { id, messageId, closedAt, views } = sent;
-      return { id, messageId, closedAt, views, ...about, version: this.shownVersion(sent).number };
+      return { id, messageId, closedAt, views, ...about, version: shownVersion(this.database, sent).number };
     });
-  }
-
-  /** The version that somebody sees who opens it now. A newer one takes its place once it is ready. */
-  shownVersion({ fileId, versionId, followsNewest }: SentFileRow): VersionRow {
-    return (followsNewest ? this.newest(fileId, true) : undefined) ?? this.version(versionId)!;
-  }
-
-  /** A reading by its name, if it belongs to that copy and file. */
-  reading(key: string, copyId: number, sentFileId: number) {
-    return this.database
-      .select()
-      .from(reading)
-      .where(and(eq(reading.key, key), eq(reading.copyId, copyId), eq(reading.sentFileId, sentFileId)))
-      .get();
   }
 
   /** Newest first. */

@@ -16,9 +16,10 @@ import { invalid, notFound } from '../http/problem.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { newToken } from '../tracking/tokens.js';
 import { ContentStore, type Content } from './contentStore.js';
-import { FilesRepository, type StoredFile, type ReadingsOf, type VersionRow } from './files.repository.js';
+import { FilesRepository, type StoredFile, type ReadingsOf } from './files.repository.js';
 import { inspect, type Inspection } from './inspection.js';
 import { prepared, Preparing } from './preparing.js';
+import type { VersionRow } from './versions.repository.js';
 
 /** A file as it travels with a message. */
 export interface CarriedFile extends DraftFile {

@@ -6,9 +6,10 @@ import type { DueWork } from '../work/dueWork.js';
 import { Works } from '../work/works.js';
 import { ContentStore } from './contentStore.js';
 import { convertToPdf, findConverter } from './conversion.js';
-import { FilesRepository, type VersionRow } from './files.repository.js';
+import { FilesRepository } from './files.repository.js';
 import { keepFirstPage } from './firstPage.js';
 import { inspect, type Inspection } from './inspection.js';
+import type { VersionRow } from './versions.repository.js';
 
 const NO_CONVERTER =
   'To show it page by page, install LibreOffice on this machine (on Debian: apt install libreoffice-writer-nogui ' +

@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { PersonData } from '@kiraku/core/contract';
 import { FollowupsService } from '../followups/followups.service.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
+import { LinkFiles } from '../tracking/linkFiles.js';
 import { Recorder } from '../tracking/recorder.js';
 import { PeopleImport } from './peopleImport.js';
 import { PersonDataRepository } from './personData.repository.js';
@@ -14,6 +15,7 @@ export class PersonDataService {
     private readonly recorder: Recorder,
     private readonly followups: FollowupsService,
     private readonly imports: PeopleImport,
+    private readonly linkFiles: LinkFiles,
     private readonly unit: UnitOfWork,
   ) {}
 
@@ -57,6 +59,7 @@ export class PersonDataService {
       this.unit.note('drafts');
     });
     this.data.shred();
+    this.linkFiles.renew();
     return true;
   }
 

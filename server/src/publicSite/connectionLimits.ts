@@ -10,7 +10,7 @@ const MAX_PENDING_REQUESTS = 4;
 /** Keeps one visitor from taking the public site for themselves: others stand behind what they ask for. */
 export class ConnectionLimits {
   private readonly connections = new Map<string, number>();
-  private readonly pending = new WeakMap<Socket, number>();
+  private readonly pending = new WeakMap<Socket, ServerResponse[]>();
 
   /** @param isProxy whether an address is one of those that bring many visitors */
   constructor(private readonly isProxy: (address: string) => boolean) {}
@@ -33,13 +33,15 @@ export class ConnectionLimits {
   /** Counts a request until it is answered. False, and its connection closed, where too many before it are not. */
   enter({ socket }: IncomingMessage, response: ServerResponse): boolean {
     if (socket.destroyed) return false;
-    const before = this.pending.get(socket) ?? 0;
-    if (before >= MAX_PENDING_REQUESTS) {
+    let pending = this.pending.get(socket);
+    if (!pending) this.pending.set(socket, (pending = []));
+    // They are answered in their order (RFC 9112, section 9.3.2).
+    while (pending[0]?.writableFinished) pending.shift();
+    if (pending.length >= MAX_PENDING_REQUESTS) {
       socket.destroy();
       return false;
     }
-    this.pending.set(socket, before + 1);
-    response.once('close', () => this.pending.set(socket, this.pending.get(socket)! - 1));
+    pending.push(response);
     return true;
   }
 }

@@ -1,8 +1,17 @@
 import type { ServerResponse } from 'node:http';
 import { escapeHtml } from '@kiraku/core/message';
 import type { PublicSentences } from '@kiraku/core/publicPages';
-import type { OptOutView } from './optOuts.js';
+import type { Recorded } from '../tracking/optOutRecipients.repository.js';
 import { about, page } from './publicPages.js';
+
+/** What the page says on which a recipient opts out. */
+export interface OptOutView {
+  hasOptedOut: boolean;
+  /** Who wrote to them. */
+  sender: string;
+  /** How often what was recorded of them, in all that was sent to them. */
+  recorded: Recorded;
+}
 
 /** Asks whether to decline, and says who sees what, and what was recorded of whoever asks. */
 export function askOptOut(response: ServerResponse, view: OptOutView): void {

@@ -1,18 +1,23 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
-import { clientOf, isInNetwork, parsePublicPath, type PublicKind } from '@kiraku/core/tracking';
-import { Clock } from '../environment/clock.js';
-import { CONFIG, type Config } from '../environment/config.js';
+import QuickLRU from 'quick-lru';
+import { clientOf, isInNetwork, parsePublicPath } from '@kiraku/core/tracking';
+import type { NotRecordedView } from '@kiraku/core/contract';
+import type { Clock } from '../environment/clock.js';
+import { databaseFile, journalFolder, type Config } from '../environment/config.js';
+import { Journal, TooBusyError } from '../journal/journal.js';
+import { ContentStore } from '../files/contentStore.js';
+import { Secrets } from '../settings/secrets.js';
+import type { JournalEntry } from '../tracking/arrival.js';
+import { findLink } from '../tracking/linkFile.js';
+import { recipientOf, recordedOf } from '../tracking/optOutRecipients.repository.js';
 import { ConnectionLimits } from './connectionLimits.js';
-import type { PublicHit } from './arrival.js';
-import type { HitOutcome } from './hitWriter.js';
-import { JudgingSettings } from './judging.settings.js';
-import { OptOuts } from './optOuts.js';
-import { OWN_DEVICE_COOKIE, OwnBrowsers } from './ownBrowsers.js';
-import { askOptOut, askToAllow, optedOut } from './optOutPages.js';
-import { PAGE_HEADERS, plain, plainEnglish } from './publicPages.js';
-import { Recorder, TooBusyError } from './recorder.js';
+import { askOptOut, askToAllow, optedOut, type OptOutView } from './optOutPages.js';
+import { OWN_DEVICE_COOKIE, OwnBrowserMarks } from './ownBrowserMarks.js';
+import { plain, plainEnglish } from './publicPages.js';
+import { Snapshot, UnreadableError } from './snapshot.js';
+import { Viewer } from './viewer.js';
+import type { Visit } from './visit.js';
 
 /** A transparent GIF of one pixel. */
 const IMAGE = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');
@@ -28,11 +33,21 @@ const IMAGE_HEADERS = {
   'X-Content-Type-Options': 'nosniff',
 };
 
+/** Where it leads learns nothing of where it was followed, and no index keeps it. */
+const REDIRECT_HEADERS = {
+  'Content-Length': 0,
+  'Cache-Control': 'no-store',
+  'Referrer-Policy': 'no-referrer',
+  'X-Robots-Tag': 'noindex',
+};
+
 /** As long as browsers keep a cookie at most. */
 const OWN_DEVICE_COOKIE_SECONDS = 400 * 24 * 60 * 60;
 
 /** No sensible value is longer. */
 const MAX_PURPOSE_CHARS = 100;
+/** Recipients whose choice the desk may not have acted on yet. */
+const MAX_RECENT_CHOICES = 1000;
 
 /** Slow clients do not hold a connection for long, and what they send is bounded. */
 const TIMES_AND_SIZES = {
@@ -43,121 +58,201 @@ const TIMES_AND_SIZES = {
   connectionsCheckingInterval: 2000,
 };
 const MAX_PUBLIC_CONNECTIONS = 2000;
+/** So long those inside are waited for. */
+const STOP_DEADLINE_MS = 10_000;
 
-/** Somebody on the public site: what they ask for, and what is known of them. */
-export interface Visit {
-  request: IncomingMessage;
-  response: ServerResponse;
-  kind: PublicKind;
-  token: string;
-  /** All of a hit but what it is taken for. */
-  facts: Omit<PublicHit, 'target' | 'token'>;
-}
-
-/** What answers some of the public site’s addresses. Whatever it throws is answered as our mistake. */
-export interface PublicRoute {
-  /** What it answers, and by which methods. */
-  kinds: Partial<Record<PublicKind, readonly string[]>>;
-  respond(visit: Visit): Promise<void>;
+/** What the public site says to whoever runs it. */
+export interface Reports {
+  /** Something went wrong, and somebody should look at it. */
+  problem(what: string, error: unknown): void;
+  notRecorded(what: NotRecordedView): void;
 }
 
 const READING = ['GET', 'HEAD', 'OPTIONS'];
 
 /**
- * The public site: image, redirect, and what others add to it. It stands directly on Node's own HTTP server, since it
- * does two things very often and nothing for a browser to log in to.
+ * The public site: image, redirect, files and the page to opt out. It knows no framework, reads the database, and writes
+ * nothing but its journal: what happened is answered when it is durable there, and judged by the desk.
  */
-@Injectable()
-export class PublicSite implements BeforeApplicationShutdown {
-  private readonly logger = new Logger(PublicSite.name);
-  private readonly routes: PublicRoute[] = [];
-  private server: Server | undefined;
+export class PublicSite {
+  private readonly snapshot: Snapshot;
+  private readonly journal: Journal<JournalEntry>;
+  private readonly marks: OwnBrowserMarks;
+  private readonly viewer: Viewer;
+  private readonly limits: ConnectionLimits;
+  /** By the person: whether they declined, until the database says the same. */
+  private readonly choices = new QuickLRU<number, boolean>({ maxSize: MAX_RECENT_CHOICES });
+  private readonly server: Server;
+  private lostCount = 0;
 
   constructor(
-    @Inject(CONFIG) private readonly config: Config,
-    private readonly recorder: Recorder,
-    private readonly optOuts: OptOuts,
-    private readonly ownBrowsers: OwnBrowsers,
-    private readonly settings: JudgingSettings,
+    private readonly config: Config,
     private readonly clock: Clock,
-  ) {}
-
-  /** Lets a room answer what it knows. */
-  add(room: PublicRoute): void {
-    this.routes.push(room);
+    private readonly reports: Reports,
+  ) {
+    this.snapshot = new Snapshot(databaseFile(config), (error) =>
+      reports.problem('The database cannot be read', error),
+    );
+    this.journal = new Journal(journalFolder(config));
+    this.marks = new OwnBrowserMarks(new Secrets(config), clock);
+    this.viewer = new Viewer(this, this.snapshot, new ContentStore(config), clock);
+    this.limits = new ConnectionLimits((address) => isInNetwork(plainIp(address), this.snapshot.proxies()));
+    this.server = createServer(TIMES_AND_SIZES, (request, response) => this.take(request, response));
+    this.server.maxConnections = MAX_PUBLIC_CONNECTIONS;
+    this.server.on('connection', (socket) => this.limits.admit(socket));
   }
 
-  /** Opens the public site. Resolves to the port it listens on. */
-  async open(): Promise<number> {
-    await this.recorder.open();
-    const limits = new ConnectionLimits((address) => isInNetwork(plainIp(address), this.settings.proxies()));
-    const server = createServer(TIMES_AND_SIZES, (request, response) => {
-      if (!limits.enter(request, response)) return;
-      this.respond(request, response).catch((error: unknown) => {
-        this.logger.error(`${request.method} ${request.url}`, error instanceof Error ? error.stack : String(error));
-        if (!response.headersSent) response.writeHead(500);
-        response.end();
-      });
-    });
-    server.maxConnections = MAX_PUBLIC_CONNECTIONS;
-    server.on('connection', (socket) => limits.admit(socket));
-    this.server = server;
+  /**
+   * Opens the public site. Resolves to the port it listens on.
+   *
+   * @param socket one that is bound already, instead of the configured address
+   */
+  async open(socket?: object): Promise<number> {
+    const { server } = this;
     await new Promise<void>((resolve, reject) => {
       server.once('error', reject);
-      server.listen(this.config.publicPort, this.config.publicHost, resolve);
+      const listening = () => {
+        server.off('error', reject);
+        resolve();
+      };
+      if (socket) server.listen(socket, listening);
+      else server.listen(this.config.publicPort, this.config.publicHost, listening);
     });
     return (server.address() as AddressInfo).port;
   }
 
   /** No new visitors; those inside are answered first. */
-  async beforeApplicationShutdown(): Promise<void> {
-    const server = this.server;
-    if (!server) return;
+  async close(): Promise<void> {
+    const late = setTimeout(() => this.server.closeAllConnections(), STOP_DEADLINE_MS).unref();
     await new Promise((resolve) => {
-      server.close(resolve);
-      server.closeIdleConnections();
+      this.server.close(resolve);
+      this.server.closeIdleConnections();
+    });
+    clearTimeout(late);
+    await this.journal.close();
+    this.snapshot.close();
+  }
+
+  /**
+   * Writes down what happened; what is given is called when it is durable, or is not to be. What could not be written is
+   * counted.
+   */
+  record(entry: JournalEntry, then: (error: Error | null) => void): void {
+    this.journal.append(entry, (error) => {
+      if (error) this.lose(error);
+      then(error);
     });
   }
 
-  private async respond(request: IncomingMessage, response: ServerResponse): Promise<void> {
+  /** Whether somebody has declined, as far as this process knows better than the database. */
+  hasDeclined(personId: number, inDatabase: boolean): boolean {
+    const chosen = this.choices.get(personId);
+    if (chosen === inDatabase) this.choices.delete(personId);
+    return chosen ?? inDatabase;
+  }
+
+  private take(request: IncomingMessage, response: ServerResponse): void {
+    if (!this.limits.enter(request, response)) return;
+    try {
+      this.respond(request, response)?.catch((error: unknown) => this.failed(request, response, error));
+    } catch (error) {
+      this.failed(request, response, error);
+    }
+  }
+
+  private failed(request: IncomingMessage, response: ServerResponse, error: unknown): void {
+    const isUnreadable = error instanceof UnreadableError;
+    if (!isUnreadable) this.reports.problem(`${request.method} ${request.url}`, error);
+    if (response.headersSent) return void response.end();
+    plainEnglish(response, isUnreadable ? 503 : 500, 'This is not possible at the moment. Please try again later.');
+  }
+
+  private respond(request: IncomingMessage, response: ServerResponse): Promise<void> | void {
     const path = request.url!.split('?', 1)[0]!;
     const named = parsePublicPath(path);
     if (named?.kind === 'optOut') return this.optOut(request, response, named.token);
-    const room = named && this.routes.find(({ kinds }) => named.kind in kinds);
-    const methods = (room && room.kinds[named.kind]) ?? READING;
+    const methods = (named && this.viewer.methods(named.kind)) ?? READING;
     if (!methods.includes(request.method!)) return plainEnglish(response, 405, 'Only reading is possible here.');
     if (path === '/health') return json(response, { status: 'ok' });
     if (!named) return plain(response, 404, 'nothingHere');
-    if (room) return room.respond({ request, response, ...named, facts: this.facts(request) });
-    if (named.kind === 'ownBrowser') {
+    const { kind, token } = named;
+    if (kind === 'image') return this.image(request, response, token);
+    if (kind === 'link') return this.link(request, response, token);
+    if (kind === 'ownBrowser') {
       // Not used up by a program that only asks whether there is something.
       return request.method === 'GET'
-        ? this.markOwn(response, named.token)
+        ? this.markOwn(response, token)
         : plainEnglish(response, 405, 'Only a visit counts here.');
     }
-    const kind = named.kind as 'image' | 'link';
-    const outcome = await this.outcome(request, kind, named.token);
-    if (request.method === 'OPTIONS') return void response.writeHead(204, { Allow: READING.join(', ') }).end();
-    if (kind === 'image') return outcome ? image(response) : plainEnglish(response, 503, 'Too busy. Try again.');
-    if (!outcome?.url) return plain(response, 404, 'unknownLink');
-    redirect(response, outcome.url);
+    return this.viewer.respond({ request, response, kind, token, facts: this.facts(request) });
+  }
+
+  private image(request: IncomingMessage, response: ServerResponse, token: string): void {
+    const isKnown = this.isKnown(token);
+    if (!isKnown) return answerImage(request, response);
+    this.record({ target: 'image', token, ...this.facts(request) }, (error) => {
+      if (error instanceof TooBusyError) plainEnglish(response, 503, 'Too busy. Try again.');
+      else answerImage(request, response);
+    });
+  }
+
+  /** A link must lead to its end even where the hit could not be recorded, or the database be read. */
+  private link(request: IncomingMessage, response: ServerResponse, token: string): void {
+    const url = this.urlOf(token);
+    if (url === null) return plain(response, 404, 'unknownLink');
+    this.record({ target: 'link', token, ...this.facts(request) }, () => {
+      if (request.method === 'OPTIONS') allowReading(response);
+      else redirect(response, url);
+    });
+  }
+
+  /** What cannot be looked up is recorded: the desk leaves out what it does not know. */
+  private isKnown(token: string): boolean {
+    try {
+      return this.snapshot.target('image', token) !== null;
+    } catch (error) {
+      if (error instanceof UnreadableError) return true;
+      throw error;
+    }
+  }
+
+  private urlOf(token: string): string | null {
+    try {
+      return this.snapshot.target('link', token)?.url ?? null;
+    } catch (error) {
+      if (!(error instanceof UnreadableError)) throw error;
+      const url = findLink(this.config.dataDir, token);
+      if (url === null) throw error;
+      return url;
+    }
   }
 
   /** A page that asks, and declines only at the press of its button: mail filters follow links, and press nothing. */
   private optOut(request: IncomingMessage, response: ServerResponse, token: string): void {
     request.resume();
     const query = request.url!.split('?', 2)[1] ?? '';
-    const act = request.method !== 'POST' ? 'view' : query === 'again' ? 'allow' : 'decline';
-    const view = this.optOuts[act](token);
-    if (!view) return plain(response, 404, 'unknownLink');
-    if (!view.hasOptedOut) return askOptOut(response, view);
-    if (query === 'back') return askToAllow(response, view);
-    optedOut(response, view);
+    const found = this.snapshot.read((database) => recipientOf(database, token));
+    if (!found) return plain(response, 404, 'unknownLink');
+    const { personId, optedOutAt, senderName, senderAddress } = found;
+    const view: OptOutView = {
+      hasOptedOut: this.hasDeclined(personId, optedOutAt !== null),
+      sender: senderName || senderAddress,
+      recorded: this.snapshot.read((database) => recordedOf(database, personId)),
+    };
+    if (request.method !== 'POST') return showOptOut(response, view, query);
+    const hasOptedOut = query !== 'again';
+    if (view.hasOptedOut === hasOptedOut) return showOptOut(response, view, '');
+    const choice = hasOptedOut ? 'decline' : 'allow';
+    this.record({ choice, token, at: this.clock.now() }, (error) => {
+      if (error) return plainEnglish(response, 503, 'This could not be written down. Please try again.');
+      this.choices.set(personId, hasOptedOut);
+      showOptOut(response, { ...view, hasOptedOut }, '');
+    });
   }
 
   /** The one cookie of the public site, for the one browser that came with an invitation from the desk. */
   private markOwn(response: ServerResponse, token: string): void {
-    const mark = this.ownBrowsers.accept(token);
+    const mark = this.marks.accept(token, this.snapshot.invitations());
     if (mark === null)
       return plainEnglish(response, 404, 'This address was used already. Create another one in Kiraku.');
     const scope = this.config.publicUrl.startsWith('https:') ? 'SameSite=None; Secure' : 'SameSite=Lax';
@@ -172,17 +267,9 @@ export class PublicSite implements BeforeApplicationShutdown {
     );
   }
 
-  /**
-   * Records the hit and says where it leads. A link must lead to its end even where the hit could not be recorded; that
-   * is logged.
-   */
-  private async outcome(request: IncomingMessage, target: 'image' | 'link', token: string): Promise<HitOutcome | null> {
-    try {
-      return await this.recorder.record({ target, token, ...this.facts(request) });
-    } catch (error) {
-      if (error instanceof TooBusyError) this.logger.warn('Too many hits at once: one was not recorded');
-      return target === 'image' ? null : this.recorder.check(target, token);
-    }
+  private lose(error: Error): void {
+    this.lostCount += 1;
+    this.reports.notRecorded({ count: this.lostCount, lastAt: this.clock.now(), why: error.message });
   }
 
   private facts(request: IncomingMessage): Visit['facts'] {
@@ -193,15 +280,17 @@ export class PublicSite implements BeforeApplicationShutdown {
       method: request.method!,
       userAgent: headers['user-agent'] ?? '',
       purpose: String(headers['sec-purpose'] ?? headers['purpose'] ?? '').slice(0, MAX_PURPOSE_CHARS),
-      ownDevice: this.ownBrowsers.isMarked(headers.cookie),
+      ownDevice: this.marks.isMarked(headers.cookie),
       dnt: headers['dnt'] === '1' || headers['sec-gpc'] === '1',
     };
   }
 
   private client({ socket, headers }: IncomingMessage): string {
     const remote = plainIp(socket.remoteAddress ?? '');
+    // Most come directly, and cost no question.
+    if (headers['forwarded'] === undefined && headers['x-forwarded-for'] === undefined) return remote;
     const xForwardedFor = [headers['x-forwarded-for'] ?? []].flat().join(',');
-    return clientOf(remote, { forwarded: headers['forwarded'], xForwardedFor }, this.settings.proxies());
+    return clientOf(remote, { forwarded: headers['forwarded'], xForwardedFor }, this.snapshot.proxies());
   }
 }
 
@@ -210,12 +299,23 @@ function plainIp(address: string): string {
   return address.replace(/^::ffff:(?=\d+\.)/i, '');
 }
 
-function image(response: ServerResponse): void {
+function showOptOut(response: ServerResponse, view: OptOutView, query: string): void {
+  if (!view.hasOptedOut) return askOptOut(response, view);
+  if (query === 'back') return askToAllow(response, view);
+  optedOut(response, view);
+}
+
+function answerImage(request: IncomingMessage, response: ServerResponse): void {
+  if (request.method === 'OPTIONS') return allowReading(response);
   response.writeHead(200, IMAGE_HEADERS).end(IMAGE);
 }
 
+function allowReading(response: ServerResponse): void {
+  response.writeHead(204, { Allow: READING.join(', ') }).end();
+}
+
 function redirect(response: ServerResponse, url: string): void {
-  response.writeHead(302, { ...PAGE_HEADERS, Location: url, 'Content-Length': 0 }).end();
+  response.writeHead(302, { ...REDIRECT_HEADERS, Location: url }).end();
 }
 
 function json(response: ServerResponse, body: object): void {

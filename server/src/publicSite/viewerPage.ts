@@ -7,8 +7,8 @@ import type { ViewerFile } from '@kiraku/core/contract';
 import { titleOf } from '@kiraku/core/files';
 import { escapeHtml } from '@kiraku/core/message';
 import { viewerSentences } from '@kiraku/core/publicPages';
-import { about, PAGE_HEADERS, plain, spokenTo } from '../tracking/publicPages.js';
-import { PDFJS } from './pdfFolder.js';
+import { about, PAGE_HEADERS, plain, spokenTo } from './publicPages.js';
+import { PDFJS } from '../files/pdfFolder.js';
 
 const BUILT = join(dirname(fileURLToPath(import.meta.url)), '../../../web/viewer/dist');
 /** What PDF pages may need besides. */

@@ -1,19 +1,17 @@
 import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { Inject, Injectable } from '@nestjs/common';
-import { CONFIG, type Config } from '../environment/config.js';
+import type { Config } from '../environment/config.js';
 
 const KEY_BYTES = 32;
 const NONCE_BYTES = 12;
 const TAG_BYTES = 16;
 
 /** Encrypts what must not lie open in the database (AES-256-GCM) with a key file beside it, readable by its owner only. */
-@Injectable()
 export class Secrets {
   private readonly key: Buffer;
 
-  constructor(@Inject(CONFIG) config: Config) {
+  constructor(config: Pick<Config, 'dataDir'>) {
     this.key = readOrMakeKey(join(config.dataDir, 'key'));
   }
 

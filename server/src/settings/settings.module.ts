@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { CONFIG, type Config } from '../environment/config.js';
 import { AccountController } from './account.controller.js';
 import { AccountService } from './account.service.js';
 import { DkimController } from './dkim.controller.js';
@@ -12,12 +13,15 @@ import { SettingsRepository } from './settings.repository.js';
 import { TimeFormatController } from './timeFormat.controller.js';
 import { TimeFormatSettings } from './timeFormat.settings.js';
 
+/** A plain class: the public site, which knows no framework, has one as well. */
+const SECRETS = { provide: Secrets, inject: [CONFIG], useFactory: (config: Config) => new Secrets(config) };
+
 const SERVICES = [
   AccountService,
   DkimService,
   GuessService,
   PrivacySettings,
-  Secrets,
+  SECRETS,
   SendingSettings,
   SettingsRepository,
   TimeFormatSettings,

@@ -2,6 +2,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import { eq } from 'drizzle-orm';
 import { DATABASE, type Database } from '../store/database.js';
 import { account, setting } from '../store/schema.js';
+import { settingOf } from '../store/settingOf.js';
 
 export type AccountRow = typeof account.$inferSelect;
 
@@ -10,7 +11,7 @@ export class SettingsRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
   get<T>(key: string): T | undefined {
-    return this.database.select().from(setting).where(eq(setting.key, key)).get()?.value as T | undefined;
+    return settingOf(this.database, key);
   }
 
   set(key: string, value: unknown): void {

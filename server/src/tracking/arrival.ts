@@ -1,5 +1,5 @@
 import type { ReadingReport } from '@kiraku/core/contract';
-import type { HitTarget } from './targets.js';
+import type { HitTarget } from './targets.repository.js';
 
 /** A request at the public site, with the token it named. */
 export interface PublicHit {
@@ -33,5 +33,15 @@ export interface PublicReport extends ReadingReport {
   at: number;
 }
 
-/** What comes to the public site to be recorded. */
+/** What a recipient decides of being tracked, at the public site. */
+export interface PublicChoice {
+  choice: 'decline' | 'allow';
+  /** Of the image in their copy. */
+  token: string;
+  at: number;
+}
+
+/** What is recorded of what comes to the public site. */
 export type Arrival = PublicHit | PublicReport;
+/** What the journal holds. */
+export type JournalEntry = Arrival | PublicChoice;

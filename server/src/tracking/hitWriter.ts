@@ -9,18 +9,7 @@ import type { Place, Places } from './places.js';
 import { compileStatements, type Statements } from './statements.js';
 import { StoredHits, type Recent, type StoredHit } from './storedHits.js';
 import { ReadingWriter } from './readingWriter.js';
-import { TARGETS, Targets, type Target } from './targets.js';
-
-/** What became of a hit. An unknown token is looked up and not recorded. */
-export interface HitOutcome {
-  known: boolean;
-  /** Where a link leads; null for all else. */
-  url: string | null;
-  /** Whether a reading has begun with it. */
-  reads: boolean;
-}
-
-const UNKNOWN: HitOutcome = { known: false, url: null, reads: false };
+import { TARGETS, Targets, type Target } from './targets.repository.js';
 
 /** Judges hits in the company of those before, and writes them with the counts that they move. */
 export class HitWriter {
@@ -36,25 +25,25 @@ export class HitWriter {
     private readonly places: Places,
   ) {
     this.statements = compileStatements(database);
-    this.targets = new Targets(this.statements);
+    this.targets = new Targets(database);
     this.agents = new Agents(this.statements);
     this.stored = new StoredHits(this.statements, this.agents);
     this.choices = new ChoicesReader(this.statements);
     this.readings = new ReadingWriter(this.statements, this.stored, this.choices);
   }
 
-  /** Within the caller’s transaction. One outcome for each hit, in their order. */
-  write(arrivals: readonly Arrival[]): HitOutcome[] {
+  /** Within the caller’s transaction. What names a token that is not known is left out. */
+  write(arrivals: readonly Arrival[]): void {
     const counts = new Counts(this.statements);
     const choices = this.choices.read();
-    const outcomes = arrivals.map((arrival) => {
-      if ('visits' in arrival) return { ...UNKNOWN, known: this.readings.write(counts, arrival) };
-      const target = this.targets.find(arrival.target, arrival.token);
-      if (!target) return UNKNOWN;
-      return { known: true, url: target.url, reads: this.writeHit(counts, choices, target, arrival) };
-    });
+    for (const arrival of arrivals) {
+      if ('visits' in arrival) this.readings.write(counts, arrival);
+      else {
+        const target = this.targets.find(arrival.target, arrival.token);
+        if (target) this.writeHit(counts, choices, target, arrival);
+      }
+    }
     counts.write();
-    return outcomes;
   }
 
   /** After a transaction that did not come about: what was remembered of it never happened. */
@@ -63,18 +52,14 @@ export class HitWriter {
     this.stored.forget();
   }
 
-  /** Whether a reading has begun with it. */
-  private writeHit(counts: Counts, choices: Choices, target: Target, publicHit: PublicHit): boolean {
+  private writeHit(counts: Counts, choices: Choices, target: Target, publicHit: PublicHit): void {
     const copyFacts = counts.copyFacts(target.copyId);
-    if (!copyFacts || copyFacts.declined) return false;
+    if (!copyFacts || copyFacts.declined) return;
     const { messageId } = copyFacts;
     const place = this.places.find(publicHit.ip, choices.place);
     const hit = this.hitOf(target, publicHit, place);
     const around = this.stored.around(messageId, hit.at);
-    if (isFlood(around.load(hit))) {
-      this.addToFlood(counts, messageId, hit, around, choices);
-      return false;
-    }
+    if (isFlood(around.load(hit))) return this.addToFlood(counts, messageId, hit, around, choices);
     const others = around.hits;
 
     const copies = this.copiesOf(messageId, others, { ...copyFacts, id: target.copyId });
@@ -88,7 +73,7 @@ export class HitWriter {
     this.insert(counts, messageId, hit, choices, publicHit.reading);
     around.add(hit);
     if (changed > 0) counts.recount(messageId);
-    return this.readings.begin(hit, publicHit);
+    this.readings.begin(hit, publicHit);
   }
 
   private hitOf(

@@ -1,46 +1,15 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, count, eq, gt, inArray } from 'drizzle-orm';
-import type { EventKind } from '@kiraku/core/contract';
+import { and, eq, gt } from 'drizzle-orm';
 import { DATABASE, type Database } from '../store/database.js';
-import { copy, event, message, person } from '../store/schema.js';
-
-/** What the page to opt out says is seen. */
-const RECORDED = ['opened', 'clicked', 'file_viewed'] as const satisfies EventKind[];
-
-export type Recorded = Record<(typeof RECORDED)[number], number>;
+import { copy, event, person } from '../store/schema.js';
+import { recipientOf } from './optOutRecipients.repository.js';
 
 @Injectable()
 export class OptOutsRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  /** The recipient of the copy that an image's token names, and who wrote to them. */
   recipientOf(token: string) {
-    return this.database
-      .select({
-        copyId: copy.id,
-        personId: copy.personId,
-        optedOutAt: person.optedOutAt,
-        senderName: message.senderName,
-        senderAddress: message.senderAddress,
-      })
-      .from(copy)
-      .innerJoin(person, eq(person.id, copy.personId))
-      .innerJoin(message, eq(message.id, copy.messageId))
-      .where(eq(copy.imageToken, token))
-      .get();
-  }
-
-  /** How often what a person does was recorded, whether it counts or not. */
-  recordedOf(personId: number): Recorded {
-    const rows = this.database
-      .select({ kind: event.kind, count: count() })
-      .from(copy)
-      .innerJoin(event, and(eq(event.messageId, copy.messageId), eq(event.copyId, copy.id)))
-      .where(and(eq(copy.personId, personId), inArray(event.kind, RECORDED)))
-      .groupBy(event.kind)
-      .all();
-    const counts = Object.fromEntries(rows.map((row) => [row.kind, row.count]));
-    return { opened: 0, clicked: 0, file_viewed: 0, ...counts };
+    return recipientOf(this.database, token);
   }
 
   hasOptedOutSince(copyId: number, since: number): boolean {

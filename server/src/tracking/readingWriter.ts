@@ -34,11 +34,10 @@ export class ReadingWriter {
     private readonly choices: ChoicesReader,
   ) {}
 
-  /** Begins the reading that an opening asks for. Returns whether there is one. */
-  begin({ id, at, kind, copyId, sentFileId }: StoredHit, { reading, method }: PublicHit): boolean {
-    if (kind !== 'file_viewed' || method !== 'GET' || !reading || !('versionId' in reading)) return false;
+  /** Begins the reading that an opening asks for. */
+  begin({ id, at, kind, copyId, sentFileId }: StoredHit, { reading, method }: PublicHit): void {
+    if (kind !== 'file_viewed' || method !== 'GET' || !reading || !('versionId' in reading)) return;
     this.statements.reading.run({ ...reading, copyId, sentFileId, eventId: id, startedAt: at, lastAt: at });
-    return true;
   }
 
   /** The number of the reading that something belongs to; null where it is none of this copy. */

@@ -2,88 +2,56 @@ import { once } from 'node:events';
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { Clock } from '../environment/clock.js';
-import { CONFIG, databaseFile, type Config } from '../environment/config.js';
+import { CONFIG, databaseFile, journalFolder, type Config } from '../environment/config.js';
 import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { programFile } from '../process/program.js';
 import { EventWriter, type PlainEvent } from './eventWriter.js';
 import type { Arrival } from './arrival.js';
-import type { HitOutcome } from './hitWriter.js';
-import type { RecorderReply, RecorderTask } from './recorder.worker.js';
-import { compileStatements } from './statements.js';
-import { Targets, type HitTarget } from './targets.js';
+import { OptOuts } from './optOuts.js';
+import type { RecorderData, RecorderNews, RecorderOrder, RecorderTask } from './recorder.worker.js';
+
+/** A thread that has failed is started again after this pause. */
+const RESTART_AFTER_MS = 1000;
 
 interface Waiting {
-  arrival: Arrival;
-  resolve(outcome: HitOutcome): void;
+  resolve(count: number): void;
   reject(error: Error): void;
 }
 
-/** A task that the thread has, and what is done with its answer. */
-type OnReply = (reply: RecorderReply) => void;
-
-/** More hits than this wait in no queue: what comes then is refused, so that memory stays bounded. */
-const MAX_QUEUED_HITS = 20_000;
-/** As many as go into one transaction, so that other writers get their turn between two. */
-const MAX_HITS_PER_COMMIT = 500;
-
-export class TooBusyError extends Error {}
-
 /**
- * The way to the one writer of events. Hits that come while a transaction is being written form the next one (group
- * commit), and a hit's promise resolves only when it is durable. The writing happens in a thread of its own, so that
- * waiting for the disk holds nobody on the public site; what needs no such speed is written in place.
+ * The way to the one writer of events. What the public site has written into its journal is judged and recorded in a
+ * thread of its own, so that nobody at the desk waits for it; what needs no judging is written in place.
  */
 @Injectable()
 export class Recorder implements OnApplicationShutdown {
   private readonly logger = new Logger(Recorder.name);
   private readonly writer: EventWriter;
-  private readonly targets: Targets;
-  private waiting: Waiting[] = [];
-  private isWriting = false;
-  /** In the order in which the thread will answer. */
-  private replies: OnReply[] = [];
+  private readonly waiting = new Map<number, Waiting>();
+  private lastId = 0;
   private worker: Worker | undefined;
-  /** Resolves with the thread’s first message. */
-  private ready: Promise<unknown> | undefined;
-  private idle: (() => void) | undefined;
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
     @Inject(DATABASE) database: Database,
     private readonly changes: Changes,
     private readonly unit: UnitOfWork,
+    private readonly optOuts: OptOuts,
     private readonly clock: Clock,
   ) {
     this.writer = new EventWriter(database);
-    this.targets = new Targets(compileStatements(database));
   }
 
-  /** Starts the thread ahead of the first visitor. Resolves when it can write. */
-  async open(): Promise<void> {
-    this.worker ??= this.start();
-    await this.ready;
+  /** Follows the journal from the first call on. Resolves when what is in it now has been judged and recorded. */
+  async caughtUp(): Promise<void> {
+    await this.give('catchUp');
   }
 
-  /**
-   * Judges and records a hit, or writes down what was read. Resolves when it is durable, to where it leads.
-   *
-   * @throws TooBusyError where too many hits are waiting already
-   */
-  record(arrival: Arrival): Promise<HitOutcome> {
-    if (this.waiting.length >= MAX_QUEUED_HITS) return Promise.reject(new TooBusyError('Too many hits at once'));
-    return new Promise((resolve, reject) => {
-      this.waiting.push({ arrival, resolve, reject });
-      // After the requests that are already readable: they join this transaction.
-      if (!this.isWriting && this.waiting.length === 1) setImmediate(() => this.next());
-    });
-  }
-
-  /** Where a token leads, recording nothing. */
-  check(kind: HitTarget, token: string): HitOutcome {
-    const target = this.targets.find(kind, token);
-    return { known: target !== null, url: target?.url ?? null, reads: false };
+  /** Judges and records what came to the public site, without the journal. Resolves when it is durable. */
+  async record(arrivals: Arrival[]): Promise<void> {
+    await this.give({ arrivals });
+    this.changes.announce();
   }
 
   /** Records an event that counts. */
@@ -103,12 +71,7 @@ export class Recorder implements OnApplicationShutdown {
 
   /** Judges the hits of many messages again, in the thread. Resolves to how many changed. */
   rejudgeMessages(messageIds: number[]): Promise<number> {
-    return new Promise((resolve, reject) => {
-      this.give({ rejudge: messageIds, now: this.clock.now() }, (reply) => {
-        if ('changed' in reply) resolve(reply.changed);
-        else reject(new Error('error' in reply ? reply.error : 'Not judged'));
-      });
-    });
+    return this.give({ rejudge: messageIds, now: this.clock.now() });
   }
 
   /**
@@ -125,58 +88,50 @@ export class Recorder implements OnApplicationShutdown {
     this.unit.commit(() => this.writer.setReplyCounted(incomingId, counted, this.clock.now()));
   }
 
-  /** After the public site has answered its last visitor: what was accepted is written. */
+  /** Ends the thread once what it has begun is written; the journal keeps the rest for the next start. */
   async onApplicationShutdown(): Promise<void> {
-    if (this.waiting.length + this.replies.length > 0) await new Promise<void>((resolve) => (this.idle = resolve));
-    await this.worker?.terminate();
+    const worker = this.worker;
+    if (!worker) return;
+    this.worker = undefined;
+    const ended = once(worker, 'exit');
+    worker.postMessage('end' satisfies RecorderOrder);
+    await ended;
   }
 
-  private next(): void {
-    if (this.isWriting || this.waiting.length === 0) return;
-    const group = this.waiting.splice(0, MAX_HITS_PER_COMMIT);
-    this.isWriting = true;
-    this.give({ arrivals: group.map(({ arrival }) => arrival) }, (reply) => {
-      this.isWriting = false;
-      // The next group is on its way to the disk while this one is answered.
-      this.next();
-      this.respond(group, reply);
+  private give(task: RecorderTask): Promise<number> {
+    const worker = (this.worker ??= this.start());
+    const id = (this.lastId += 1);
+    return new Promise((resolve, reject) => {
+      this.waiting.set(id, { resolve, reject });
+      worker.postMessage({ id, task } satisfies RecorderOrder);
     });
-  }
-
-  private give(task: RecorderTask, replied: OnReply): void {
-    this.worker ??= this.start();
-    this.replies.push(replied);
-    this.worker.postMessage(task);
   }
 
   private start(): Worker {
-    const worker = new Worker(programFile('recorder.worker'), {
-      workerData: databaseFile(this.config),
-    });
-    this.ready = once(worker, 'message');
-    this.ready.catch(() => undefined);
-    worker.on('message', (reply: RecorderReply | 'ready') => {
-      if (reply !== 'ready') this.replied(this.replies.shift()!, reply);
-    });
-    worker.on('error', (error) => {
+    const workerData: RecorderData = {
+      databaseFile: databaseFile(this.config),
+      journal: journalFolder(this.config),
+    };
+    const worker = new Worker(programFile('recorder.worker'), { workerData });
+    worker.on('message', (news: RecorderNews) => this.hear(worker, news));
+    worker.on('error', (error) => this.logger.error('Recording has failed', error.stack));
+    worker.on('exit', () => {
+      for (const { reject } of this.waiting.values()) reject(new Error('Recording has ended'));
+      this.waiting.clear();
+      if (this.worker !== worker) return;
       this.worker = undefined;
-      for (const replied of this.replies.splice(0)) this.replied(replied, { error: error.stack ?? error.message });
+      setTimeout(() => this.caughtUp().catch(() => undefined), RESTART_AFTER_MS).unref();
     });
     return worker;
   }
 
-  private replied(replied: OnReply, reply: RecorderReply): void {
-    replied(reply);
-    if (this.waiting.length + this.replies.length === 0) this.idle?.();
-  }
-
-  private respond(group: readonly Waiting[], reply: RecorderReply): void {
-    if (!('outcomes' in reply)) {
-      this.logger.error(`${group.length} hits could not be recorded`, 'error' in reply ? reply.error : undefined);
-      for (const { reject } of group) reject(new Error('Not recorded'));
-      return;
-    }
-    group.forEach(({ resolve }, index) => resolve(reply.outcomes[index]!));
-    this.changes.announce();
+  private hear(worker: Worker, news: RecorderNews): void {
+    if (news === 'applied') return this.changes.announce();
+    if ('problem' in news) return this.logger.error(news.problem);
+    if ('choice' in news) return worker.postMessage({ acted: this.optOuts.apply(news) } satisfies RecorderOrder);
+    const waiting = this.waiting.get(news.id);
+    this.waiting.delete(news.id);
+    if ('done' in news) waiting?.resolve(news.done);
+    else waiting?.reject(new Error(news.error));
   }
 }

@@ -25,7 +25,6 @@ import {
   change,
   copy,
   copyFile,
-  copyLink,
   event,
   fileVersion,
   incoming,
@@ -90,19 +89,6 @@ function queries(database: Database) {
       .innerJoin(agent, eq(agent.id, event.agentId))
       .where(and(eq(event.messageId, value('messageId')), isHit, condition));
   return {
-    image: database
-      .select({ copyId: copy.id })
-      .from(copy)
-      .where(eq(copy.imageToken, value('token'))),
-    link: database
-      .select({ copyId: copyLink.copyId, linkId: link.id, url: link.url })
-      .from(copyLink)
-      .innerJoin(link, eq(link.id, copyLink.linkId))
-      .where(eq(copyLink.token, value('token'))),
-    file: database
-      .select({ copyId: copyFile.copyId, sentFileId: copyFile.sentFileId })
-      .from(copyFile)
-      .where(eq(copyFile.token, value('token'))),
     agent: database
       .insert(agent)
       .values(values('userAgent', 'device', 'system', 'program', 'nature'))

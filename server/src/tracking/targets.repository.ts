@@ -1,6 +1,9 @@
 import QuickLRU from 'quick-lru';
 import type { HitKind } from '@kiraku/core/activity';
-import type { Statements } from './statements.js';
+import { eq, sql } from 'drizzle-orm';
+import { compile, type Compiled } from '../store/compile.js';
+import type { Database } from '../store/database.js';
+import { copy, copyFile, copyLink, link } from '../store/schema.js';
 
 /** What a token of the public site can stand for. */
 type TokenKind = 'image' | 'link' | 'file';
@@ -27,11 +30,37 @@ export interface Target {
 
 type Row = [copyId: number, id?: number, url?: string];
 
+/** How each kind of token is looked up, in the columns of a row. */
+export function targetQueries(database: Database) {
+  const token = sql.placeholder('token');
+  return {
+    image: database.select({ copyId: copy.id }).from(copy).where(eq(copy.imageToken, token)),
+    link: database
+      .select({ copyId: copyLink.copyId, linkId: link.id, url: link.url })
+      .from(copyLink)
+      .innerJoin(link, eq(link.id, copyLink.linkId))
+      .where(eq(copyLink.token, token)),
+    file: database
+      .select({ copyId: copyFile.copyId, sentFileId: copyFile.sentFileId })
+      .from(copyFile)
+      .where(eq(copyFile.token, token)),
+  };
+}
+
 /** Looks tokens up; those that come again, from memory. */
 export class Targets {
   private readonly known = new QuickLRU<string, Target>({ maxSize: 20_000 });
 
-  constructor(private readonly statements: Pick<Statements, TokenKind>) {}
+  private readonly statements: Record<TokenKind, Compiled>;
+
+  constructor(database: Database) {
+    const { image, link: toLink, file } = targetQueries(database);
+    this.statements = {
+      image: compile(database, image),
+      link: compile(database, toLink),
+      file: compile(database, file),
+    };
+  }
 
   find(target: HitTarget, token: string): Target | null {
     const of = TARGETS[target].tokenOf;

@@ -1,9 +1,10 @@
 import { Module } from '@nestjs/common';
 import { FollowupsModule } from '../followups/followups.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
-import { PublicSite } from './publicSite.js';
 import { EventsController } from './events.controller.js';
 import { EventsRepository } from './events.repository.js';
+import { LinkFiles } from './linkFiles.js';
+import { LinksRepository } from './links.repository.js';
 import { OptOutsRepository } from './optOuts.repository.js';
 import { Judging } from './judging.js';
 import { JudgingController } from './judging.controller.js';
@@ -16,15 +17,16 @@ import { Recorder } from './recorder.js';
   imports: [FollowupsModule, SettingsModule],
   controllers: [EventsController, JudgingController],
   providers: [
-    PublicSite,
     EventsRepository,
     Judging,
     JudgingSettings,
+    LinkFiles,
+    LinksRepository,
     OptOuts,
     OptOutsRepository,
     OwnBrowsers,
     Recorder,
   ],
-  exports: [PublicSite, EventsRepository, Recorder],
+  exports: [EventsRepository, LinkFiles, Recorder],
 })
 export class TrackingModule {}

@@ -1,0 +1,57 @@
+import { setTimeout as pause } from 'node:timers/promises';
+import { Clock } from '../environment/clock.js';
+import { journalFolder, readConfig } from '../environment/config.js';
+import { writersOf } from '../journal/journalFiles.js';
+import { keepPrivate } from '../store/keepPrivate.js';
+import type { FromPublicSite } from '../supervisor/messages.js';
+import { PublicSite } from './publicSite.js';
+
+/* The public site as a process of its own, which the supervisor gives its socket. */
+
+/** Without a supervisor it goes on for so long: the next supervisor’s public site takes its place. */
+const ORPHAN_MS = 60_000;
+/** What could not be written down is told this often. */
+const TELL_PAUSE_MS = 1000;
+
+const config = readConfig();
+keepPrivate(config.dataDir);
+let telling: Promise<void> | undefined;
+let lastTold: Extract<FromPublicSite, { kind: 'notRecorded' }> | undefined;
+const site = new PublicSite(config, new Clock(), {
+  problem: (what, error) => console.error(`[public site] ${what}`, error instanceof Error ? error.stack : error),
+  notRecorded: (what) => {
+    lastTold = { kind: 'notRecorded', what };
+    telling ??= tell();
+  },
+});
+
+process.on('message', (_message, socket) => {
+  site.open(socket as object).catch((error: unknown) => {
+    console.error(error);
+    process.exit(1);
+  });
+});
+process.on('SIGTERM', () => void stop());
+// Ctrl-C in a terminal goes to all; the supervisor says when to end.
+process.on('SIGINT', () => undefined);
+process.on('disconnect', () => setTimeout(() => void stop(), ORPHAN_MS));
+
+// One public site for a data folder: this one is ready, and takes the place of any before it.
+for (const pid of writersOf(journalFolder(config))) if (pid !== process.pid) process.kill(pid, 'SIGTERM');
+say({ kind: 'ready' });
+
+async function stop(): Promise<void> {
+  await site.close();
+  process.exit(0);
+}
+
+/** At most once in a while, and the latest. */
+async function tell(): Promise<void> {
+  await pause(TELL_PAUSE_MS);
+  telling = undefined;
+  say(lastTold!);
+}
+
+function say(message: FromPublicSite): void {
+  if (process.connected) process.send!(message);
+}

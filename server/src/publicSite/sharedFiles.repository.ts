@@ -1,0 +1,68 @@
+import { and, eq } from 'drizzle-orm';
+import type { Database } from '../store/database.js';
+import { copy, copyFile, message, person, reading, sentFile } from '../store/schema.js';
+import { shownVersion, versionOf, type SentFileRow, type VersionRow } from '../files/versions.repository.js';
+
+/** What the viewer needs of the address that was asked for. */
+export interface Shared {
+  sent: SentFileRow;
+  copyId: number;
+  personId: number;
+  imageToken: string;
+  senderName: string;
+  senderAddress: string;
+  disclose: boolean;
+  declined: boolean;
+}
+
+/** A reading that has begun. */
+export interface Reading {
+  copyId: number;
+  sentFileId: number;
+  versionId: number;
+  givenAddress: string | null;
+}
+
+/** What stands behind an address of a file at the public site. */
+export function sharedFile(database: Database, token: string): Shared | undefined {
+  const row = database
+    .select({
+      sent: sentFile,
+      copyId: copy.id,
+      personId: copy.personId,
+      imageToken: copy.imageToken,
+      optedOutAt: person.optedOutAt,
+      senderName: message.senderName,
+      senderAddress: message.senderAddress,
+      disclose: message.disclose,
+    })
+    .from(copyFile)
+    .innerJoin(sentFile, eq(sentFile.id, copyFile.sentFileId))
+    .innerJoin(copy, eq(copy.id, copyFile.copyId))
+    .innerJoin(message, eq(message.id, copy.messageId))
+    .innerJoin(person, eq(person.id, copy.personId))
+    .where(eq(copyFile.token, token))
+    .get();
+  if (!row) return undefined;
+  const { optedOutAt, ...shared } = row;
+  return { ...shared, declined: optedOutAt !== null };
+}
+
+/** A reading by its name, if it belongs to that copy and file. */
+export function readingOf(
+  database: Database,
+  key: string,
+  { copyId, sent }: Pick<Shared, 'copyId' | 'sent'>,
+): Reading | undefined {
+  const { versionId, givenAddress } = reading;
+  return database
+    .select({ copyId: reading.copyId, sentFileId: reading.sentFileId, versionId, givenAddress })
+    .from(reading)
+    .where(and(eq(reading.key, key), eq(reading.copyId, copyId), eq(reading.sentFileId, sent.id)))
+    .get();
+}
+
+/** The version with which a reading began, else the one that is shown now. */
+export function versionFor(database: Database, { sent }: Pick<Shared, 'sent'>, begun: Reading | undefined): VersionRow {
+  return begun ? versionOf(database, begun.versionId)! : shownVersion(database, sent);
+}

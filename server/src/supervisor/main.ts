@@ -1,0 +1,64 @@
+import { fileURLToPath } from 'node:url';
+import type { NotRecordedView } from '@kiraku/core/contract';
+import { readConfig } from '../environment/config.js';
+import { keepPrivate } from '../store/keepPrivate.js';
+import { bindSocket } from './listeningSocket.js';
+import type { FromPublicSite, SocketMessage, StateMessage } from './messages.js';
+import { Program } from './program.js';
+
+/*
+ * What `npm start` runs: it starts desk and public site, starts again what ends, and holds the socket of the public site,
+ * so that nobody outside is refused meanwhile. It does as little as can be, since nobody watches over it.
+ */
+
+/** With no bound to its heap, V8 lets what is done with pile up to four times of what is in use. */
+const DESK_HEAP = '--max-old-space-size=1024';
+const PUBLIC_SITE_HEAP = '--max-old-space-size=128';
+
+const config = readConfig();
+const warning = keepPrivate(config.dataDir);
+if (warning) console.warn(warning);
+
+let notRecorded: NotRecordedView | null = null;
+let socket: ReturnType<typeof bindSocket> | undefined;
+
+const publicSite = new Program('public site', [PUBLIC_SITE_HEAP, bundled('publicSite')], {
+  said: (message) => void hear(message as FromPublicSite),
+  changed: announce,
+});
+const desk = new Program('desk', [DESK_HEAP, bundled('main')], { said: () => undefined, changed: announce });
+
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop(0));
+publicSite.start();
+desk.start();
+
+async function hear(message: FromPublicSite): Promise<void> {
+  if (message.kind === 'notRecorded') {
+    notRecorded = message.what;
+    return announce();
+  }
+  try {
+    socket ??= bindSocket(config.publicHost, config.publicPort);
+    publicSite.send({ kind: 'socket' } satisfies SocketMessage, await socket);
+  } catch (error) {
+    console.error(error instanceof Error ? error.message : error);
+    await stop(1);
+  }
+}
+
+/** Tells the desk how all are. */
+function announce(): void {
+  const processes = [desk.view(), publicSite.view()];
+  desk.send({ kind: 'state', processes, notRecorded } satisfies StateMessage);
+}
+
+/** The public site last: what happens while the desk ends is in its journal. */
+async function stop(code: number): Promise<void> {
+  await desk.stop();
+  await publicSite.stop();
+  process.exit(code);
+}
+
+function bundled(name: string): string {
+  return fileURLToPath(new URL(`../bundle/${name}.js`, import.meta.url));
+}

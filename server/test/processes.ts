@@ -1,0 +1,89 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { readdirSync, readFileSync } from 'node:fs';
+import { setTimeout as pause } from 'node:timers/promises';
+import { fileURLToPath } from 'node:url';
+import type { Config } from '@kiraku/server/environment/config';
+
+const SUPERVISOR = fileURLToPath(new URL('../dist/bundle/supervisor.js', import.meta.url));
+const FILES = { desk: 'bundle/main.js', publicSite: 'bundle/publicSite.js' };
+
+export type Victim = 'supervisor' | 'desk' | 'publicSite' | 'all';
+
+/** Kiraku as it is started for real: the supervisor with its processes, so that each can be killed for real. */
+export class Kiraku {
+  private constructor(
+    private readonly supervisor: ChildProcess,
+    private readonly config: Config,
+  ) {}
+
+  /** Resolves when the public site answers. */
+  static async start(config: Config): Promise<Kiraku> {
+    const child = spawn(process.execPath, [SUPERVISOR], {
+      stdio: 'ignore',
+      detached: true,
+      env: {
+        ...process.env,
+        NODE_OPTIONS: '',
+        KIRAKU_DATA: config.dataDir,
+        KIRAKU_HOST: config.host,
+        KIRAKU_PORT: String(config.port),
+        KIRAKU_PUBLIC_HOST: config.publicHost,
+        KIRAKU_PUBLIC_PORT: String(config.publicPort),
+        KIRAKU_PUBLIC_URL: config.publicUrl,
+        KIRAKU_SUBMISSION_PORT: String(config.submissionPort),
+        KIRAKU_LMTP_PORT: String(config.lmtpPort),
+      },
+    });
+    const kiraku = new Kiraku(child, config);
+    await kiraku.answering('publicSite');
+    return kiraku;
+  }
+
+  /** Resolves when one of both answers. */
+  async answering(which: 'desk' | 'publicSite'): Promise<void> {
+    const { host, port, publicUrl } = this.config;
+    const url = which === 'desk' ? `http://${host}:${port}` : publicUrl;
+    for (let i = 0; i < 4000; i += 1) {
+      const isOk = await fetch(`${url}/health`).then(
+        (response) => response.ok,
+        () => false,
+      );
+      if (isOk) return;
+      await pause(25);
+    }
+    throw new Error(`Nothing answers at ${url}`);
+  }
+
+  /** Kills a process without a word. */
+  async kill(victim: Victim): Promise<void> {
+    if (victim === 'desk' || victim === 'publicSite') {
+      for (const pid of childrenOf(this.supervisor.pid!, FILES[victim])) process.kill(pid, 'SIGKILL');
+      return;
+    }
+    const gone = new Promise((resolve) => this.supervisor.once('exit', resolve));
+    process.kill(victim === 'all' ? -this.supervisor.pid! : this.supervisor.pid!, 'SIGKILL');
+    await gone;
+  }
+
+  /** Stops it as Ctrl-C does. */
+  async stop(): Promise<void> {
+    const gone = new Promise((resolve) => this.supervisor.once('exit', resolve));
+    this.supervisor.kill('SIGTERM');
+    await gone;
+  }
+}
+
+/** The children of a process that run a file. */
+export function childrenOf(parent: number, file: string): number[] {
+  return readdirSync('/proc')
+    .map(Number)
+    .filter((pid) => {
+      if (!pid) return false;
+      try {
+        const ppid = /\) \S (\d+)/.exec(readFileSync(`/proc/${pid}/stat`, 'utf8'))?.[1];
+        return Number(ppid) === parent && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(file);
+      } catch {
+        return false;
+      }
+    });
+}
