@@ -2,6 +2,7 @@ import type {
   AccountGuess,
   AppPasswordView,
   DkimView,
+  HealthView,
   SendingView,
   SignatureView,
   SubmissionView,
@@ -91,6 +92,7 @@ export const settingsApi = api.injectEndpoints({
       invalidatesTags: ['Dkim'],
     }),
     tryDkim: build.mutation<Trial, null>({ query: () => ({ url: 'settings/dkim/try', method: 'POST' }) }),
+    health: build.query<HealthView, null>({ query: () => 'health', keepUnusedDataFor: 0 }),
     guessAccount: build.mutation<{ guess: AccountGuess | null }, { address: string; code?: string }>({
       query: ({ address, code }) =>
         code === undefined
@@ -124,5 +126,6 @@ export const {
   useStartDkimMutation,
   useStopDkimMutation,
   useTryDkimMutation,
+  useHealthQuery,
   useGuessAccountMutation,
 } = settingsApi;

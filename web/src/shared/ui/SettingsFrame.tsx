@@ -16,6 +16,7 @@ const PAGES = [
       ['settings-dkim', 'Signing your mail (DKIM)'],
       ['settings-light', 'Appearance'],
       ['settings-times', 'Times and dates'],
+      ['settings-running', 'How Kiraku runs'],
       ['settings-browser', 'This browser'],
     ],
   },
