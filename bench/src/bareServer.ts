@@ -12,9 +12,14 @@ const IMAGE_HEADERS = {
   'X-Content-Type-Options': 'nosniff',
 };
 
+const REDIRECT_HEADERS = {
+  'Content-Length': 0,
+  'Cache-Control': 'no-store',
+  'Referrer-Policy': 'no-referrer',
+  'X-Robots-Tag': 'noindex',
+};
+
 createServer((request, response) => {
   if (request.url!.startsWith('/i/')) return void response.writeHead(200, IMAGE_HEADERS).end(IMAGE);
-  response
-    .writeHead(302, { Location: 'https://tallowreed.example/felt', 'Content-Length': 0, 'Cache-Control': 'no-store' })
-    .end();
+  response.writeHead(302, { ...REDIRECT_HEADERS, Location: 'https://tallowreed.example/felt' }).end();
 }).listen(Number(process.argv[2]), '127.0.0.1');

@@ -19,7 +19,7 @@ import PDFDocument from 'pdfkit';
 import { benchFolder } from './lib/folder.js';
 import { BROWSER_ARGS, CHROMIUM } from './lib/hitToPage.js';
 import { load } from './lib/load.js';
-import { startServer } from './lib/processes.js';
+import { startServer, stopServer } from './lib/processes.js';
 import { median, report } from './lib/report.js';
 import { seed } from './lib/seed.js';
 import { openSession } from './lib/session.js';
@@ -77,8 +77,7 @@ report(
   'a second, written down durably',
 );
 
-server.kill('SIGTERM');
-await new Promise((resolve) => server.once('exit', resolve));
+await stopServer(server);
 bare.closeAllConnections();
 bare.close();
 remove();

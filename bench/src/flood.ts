@@ -1,11 +1,10 @@
-import { readFileSync } from 'node:fs';
 import { Agent, get } from 'node:http';
 import { connect, type Socket } from 'node:net';
 import { imagePath } from '@kiraku/core/tracking';
 import { newToken } from '@kiraku/server/tracking/tokens';
 import { benchFolder } from './lib/folder.js';
 import { getRequest, load } from './lib/load.js';
-import { startServer } from './lib/processes.js';
+import { memoryOf, startServer, stopServer } from './lib/processes.js';
 import { quantile, report } from './lib/report.js';
 import { seed } from './lib/seed.js';
 
@@ -51,10 +50,9 @@ for (const [name, work] of FLOODS) {
   await pause(500);
   report(`others_in_${name}_p50`, quantile(delays, 0.5), 'ms');
   report(`others_in_${name}_p99`, quantile(delays, 0.99), `ms, of ${delays.length} opens; ${lost} lost`);
-  report(`memory_after_${name}`, memory(), 'MB');
+  report(`memory_after_${name}`, memoryOf(server), 'MB');
 }
-server.kill('SIGTERM');
-await new Promise((resolve) => server.once('exit', resolve));
+await stopServer(server);
 remove();
 
 /** One look by somebody else. Resolves to how long it took. */
@@ -116,10 +114,6 @@ function flooder(): Socket {
 function closed(socket: Socket): Promise<void> {
   socket.resume();
   return new Promise((resolve) => socket.once('close', () => resolve()));
-}
-
-function memory(): number {
-  return Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid}/status`, 'utf8'))?.[1]) / 1024;
 }
 
 function pause(ms: number): Promise<void> {

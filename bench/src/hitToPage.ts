@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { benchFolder } from './lib/folder.js';
 import { CHROMIUM, reportHitToPage } from './lib/hitToPage.js';
-import { startServer } from './lib/processes.js';
+import { startServer, stopServer } from './lib/processes.js';
 import { seed } from './lib/seed.js';
 import { openSession } from './lib/session.js';
 
@@ -18,6 +18,5 @@ const { imageTokens } = seed(config, MESSAGES);
 const session = await openSession(config);
 const server = await startServer(config);
 await reportHitToPage(config, session, imageTokens);
-server.kill('SIGTERM');
-await new Promise((resolve) => server.once('exit', resolve));
+await stopServer(server);
 remove();

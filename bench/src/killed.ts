@@ -10,7 +10,7 @@ import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { AccountService } from '@kiraku/server/settings/account.service';
 import { SendingSettings } from '@kiraku/server/settings/sending.settings';
 import { benchFolder } from './lib/folder.js';
-import { startServer } from './lib/processes.js';
+import { killServer, startServer, stopServer } from './lib/processes.js';
 import { report } from './lib/report.js';
 
 /*
@@ -75,16 +75,12 @@ let kills = 0;
 while (kills < KILLS && waiting() > 0) {
   const server = await startServer(config);
   await pause(50 + Math.random() * 250);
-  await new Promise((resolve) => {
-    server.once('exit', resolve);
-    server.kill('SIGKILL');
-  });
+  await killServer(server);
   kills += 1;
 }
 const server = await startServer(config);
 while (waiting() > 0) await pause(50);
-server.kill('SIGTERM');
-await new Promise((resolve) => server.once('exit', resolve));
+await stopServer(server);
 
 const all = [...arrivals.values()];
 report('killed_times', kills, 'SIGKILLs');

@@ -1,57 +1,76 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import { Agent, get } from 'node:http';
 import type { EventKind } from '@kiraku/core/contract';
 import { imagePath, tallyOf } from '@kiraku/core/tracking';
 import { databaseFile } from '@kiraku/server/environment/config';
 import Sqlite from 'better-sqlite3';
+import { workedOff } from './lib/backlog.js';
 import { benchFolder } from './lib/folder.js';
-import { startServer } from './lib/processes.js';
+import { childrenOf, killServer, startServer, stopServer } from './lib/processes.js';
 import { report } from './lib/report.js';
 import { seed } from './lib/seed.js';
 
-/* The server killed by SIGKILL at random moments under 500 hits a second: what was replied to is there, and counted right. */
-const KILLS = 30;
+/*
+ * Desk, public site and supervisor killed by SIGKILL in turn at random moments under 500 hits a second: what was answered
+ * is there, once, and counted right; and how long anybody outside was refused.
+ */
+const KILLS = 500;
 const MESSAGES = 2000;
 const HITS_A_SECOND = 500;
-const LONGEST_ROUND_MS = 2500;
+const LONGEST_ROUND_MS = 1000;
+const VICTIMS = ['bundle/publicSite.js', 'bundle/main.js', 'supervisor'] as const;
 
 const { config, remove } = benchFolder(4878);
 const { imageTokens } = seed(config, MESSAGES);
 
+const asked = new Map<string, number>();
 const replied = new Map<string, number>();
 const agent = new Agent({ keepAlive: true, maxSockets: 64 });
 let number = 0;
+let refusedSince: number | null = null;
+let longestRefusedMs = 0;
 
-for (let round = 0; round < KILLS; round += 1) {
-  const server = await startServer(config);
-  const load = setInterval(() => {
-    for (let n = 0; n < HITS_A_SECOND / 100; n += 1) hit();
-  }, 10);
-  await new Promise((resolve) => setTimeout(resolve, Math.random() * LONGEST_ROUND_MS));
-  const gone = new Promise((resolve) => server.once('exit', resolve));
-  server.kill('SIGKILL');
-  clearInterval(load);
-  await gone;
+let server = await startServer(config);
+const load = setInterval(() => {
+  for (let n = 0; n < HITS_A_SECOND / 100; n += 1) hit();
+}, 10);
+for (let kill = 0; kill < KILLS; kill += 1) {
+  await pause(Math.random() * LONGEST_ROUND_MS);
+  const victim = VICTIMS[kill % VICTIMS.length]!;
+  if (victim !== 'supervisor') for (const pid of childrenOf(server, victim)) process.kill(pid, 'SIGKILL');
+  else {
+    server.kill('SIGKILL');
+    // As whatever keeps services running would.
+    server = await startServer(config);
+  }
 }
+clearInterval(load);
+await pause(1000);
+await killServer(server);
 agent.destroy();
-// The last start brings the file in order, and a stop leaves it so.
+// The last start brings all in order, and a stop leaves it so.
 const last = await startServer(config);
-last.kill('SIGTERM');
-await new Promise((resolve) => last.once('exit', resolve));
+await workedOff(config);
+await stopServer(last);
 
 const database = new Sqlite(databaseFile(config), { readonly: true });
 const recorded = database
   .prepare('select coalesce(sum(times), 0) from event join copy on copy.id = event.copy_id where image_token = ?')
   .pluck();
 let missing = 0;
-for (const [token, count] of replied) missing += Math.max(0, count - (recorded.get(token) as number));
-report(
-  'killed_hits_answered',
-  [...replied.values()].reduce((sum, count) => sum + count, 0),
-  `hits, ${KILLS} kills`,
-);
+let doubled = 0;
+for (const token of imageTokens) {
+  const count = recorded.get(token) as number;
+  missing += Math.max(0, (replied.get(token) ?? 0) - count);
+  doubled += Math.max(0, count - (asked.get(token) ?? 0));
+}
+const answered = [...replied.values()].reduce((sum, count) => sum + count, 0);
+report('killed_hits_answered', answered, `hits, ${KILLS} kills`);
 report('killed_hits_missing', missing, 'of those (bar: 0)');
+report('killed_hits_doubled', doubled, 'hits more than were asked for (bar: 0)');
 report('killed_hits_wrong_counts', wrongCounts(), `of ${MESSAGES} messages (bar: 0)`);
 report('killed_hits_damaged', database.pragma('quick_check', { simple: true }) === 'ok' ? 0 : 1, 'files (bar: 0)');
+report('killed_hits_refused', longestRefusedMs, 'ms at the longest (bar: 1000)');
 database.close();
 remove();
 
@@ -60,10 +79,15 @@ function hit(): void {
   const headers = {
     'user-agent': `Mozilla/5.0 (X11; Linux x86_64; rv:${100 + (number % 40)}.0) Gecko/20100101 Firefox`,
   };
+  asked.set(token, (asked.get(token) ?? 0) + 1);
   get(config.publicUrl + imagePath(token), { agent, headers }, (response) => {
     if (response.statusCode === 200) replied.set(token, (replied.get(token) ?? 0) + 1);
+    if (refusedSince !== null) longestRefusedMs = Math.max(longestRefusedMs, performance.now() - refusedSince);
+    refusedSince = null;
     response.resume().on('error', () => undefined);
-  }).on('error', () => undefined);
+  }).on('error', (error: NodeJS.ErrnoException) => {
+    if (error.code === 'ECONNREFUSED') refusedSince ??= performance.now();
+  });
 }
 
 /** Messages whose counts are not what their events say. */

@@ -1,12 +1,11 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import { readFileSync } from 'node:fs';
 import nodemailer from 'nodemailer';
 import { SMTPServer } from 'smtp-server';
 import { createApp } from '@kiraku/server/app';
 import { AccountService } from '@kiraku/server/settings/account.service';
 import { AppPasswords } from '@kiraku/server/submission/appPasswords.service';
 import { benchFolder } from './lib/folder.js';
-import { startServer } from './lib/processes.js';
+import { memoryOf, startServer, stopServer } from './lib/processes.js';
 import { quantile, report } from './lib/report.js';
 
 /* A mail with a file of 20 MB is submitted for twenty people, and leaves: how long both sites keep others waiting meanwhile. */
@@ -91,11 +90,9 @@ for (const [site, list] of Object.entries(waits)) {
   report(`largeMail.${site}.p99`, quantile(list, 0.99), 'ms');
   report(`largeMail.${site}.longest`, Math.max(...list), 'ms');
 }
-const [, peak] = /VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid}/status`, 'utf8')) ?? [];
-report('largeMail.peakMemory', Number(peak) / 1024, 'MB');
+report('largeMail.peakMemory', memoryOf(server, 'VmHWM'), 'MB, of all processes');
 
-server.kill('SIGTERM');
-await new Promise((resolve) => server.once('exit', resolve));
+await stopServer(server);
 client.close();
 outside.close();
 remove();

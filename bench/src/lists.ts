@@ -3,7 +3,7 @@ import { LIST_COLUMNS, PEOPLE_ORDERS, PEOPLE_SHOWN, REPORT_PERIODS, SHOWN } from
 import { DAY } from '@kiraku/core/time';
 import { benchFolder } from './lib/folder.js';
 import { seedLarge } from './lib/large.js';
-import { startServer } from './lib/processes.js';
+import { startServer, stopServer } from './lib/processes.js';
 import { quantile, report } from './lib/report.js';
 import { openSession } from './lib/session.js';
 
@@ -89,6 +89,5 @@ await ask(
 );
 
 agent.destroy();
-server.kill('SIGTERM');
-await new Promise((resolve) => server.once('exit', resolve));
+await stopServer(server);
 remove();

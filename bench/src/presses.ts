@@ -2,7 +2,7 @@ import { chromium, type Page } from '@playwright/test';
 import { benchFolder } from './lib/folder.js';
 import { BROWSER_ARGS, CHROMIUM } from './lib/hitToPage.js';
 import { seedLarge } from './lib/large.js';
-import { startServer } from './lib/processes.js';
+import { startServer, stopServer } from './lib/processes.js';
 import { report } from './lib/report.js';
 import { openSession } from './lib/session.js';
 
@@ -73,8 +73,7 @@ for (const { name, path, press } of PRESSES) {
   report(`press_${name}_worst`, longest.at(-1)!, 'ms');
 }
 await browser.close();
-server.kill('SIGTERM');
-await new Promise((resolve) => server.once('exit', resolve));
+await stopServer(server);
 remove();
 
 /** Has the page write down how long after each event it painted next. */

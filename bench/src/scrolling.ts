@@ -2,7 +2,7 @@ import { chromium, type Page } from '@playwright/test';
 import { benchFolder } from './lib/folder.js';
 import { BROWSER_ARGS, CHROMIUM } from './lib/hitToPage.js';
 import { seedLarge } from './lib/large.js';
-import { startServer } from './lib/processes.js';
+import { startServer, stopServer } from './lib/processes.js';
 import { quantile, report } from './lib/report.js';
 import { openSession } from './lib/session.js';
 
@@ -35,8 +35,7 @@ for (const form of ['trails', 'table'] as const) {
   report(`scrolling_${form}_frame_p99`, quantile(frames, 0.99), 'ms');
 }
 await browser.close();
-server.kill('SIGTERM');
-await new Promise((resolve) => server.once('exit', resolve));
+await stopServer(server);
 remove();
 
 /** Turns the wheel, and looks after each turn whether there are rows in the middle of the window. */

@@ -1,12 +1,13 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { Config } from '@kiraku/server/environment/config';
 
 const ROOT = fileURLToPath(new URL('../../..', import.meta.url));
 /** As `npm start` has it. */
-const SERVER = ['--max-old-space-size=1024', 'server/dist/bundle/main.js'];
+const SERVER = ['--max-old-space-size=64', 'server/dist/bundle/supervisor.js'];
 
-/** The server as it is started for real, on a data folder that was seeded before. */
+/** Kiraku as it is started for real, on a data folder that was seeded before: desk and public site answer. */
 export async function startServer(config: Config): Promise<ChildProcess> {
   const env = {
     ...process.env,
@@ -18,24 +19,81 @@ export async function startServer(config: Config): Promise<ChildProcess> {
     KIRAKU_LMTP_PORT: String(config.lmtpPort),
     KIRAKU_PUBLIC_URL: config.publicUrl,
   };
-  // The desk answers last.
-  return started(SERVER, `http://${config.host}:${config.port}/health`, env);
+  const server = spawnNode(SERVER, env);
+  await Promise.all([
+    answering(`http://${config.host}:${config.port}/health`),
+    answering(`http://${config.publicHost}:${config.publicPort}/health`),
+  ]);
+  return server;
+}
+
+/** Stops it as Ctrl-C does. */
+export async function stopServer(server: ChildProcess): Promise<void> {
+  const ended = new Promise((resolve) => server.once('exit', resolve));
+  server.kill('SIGTERM');
+  await ended;
+}
+
+/** Kills the supervisor and its processes without a word, as the loss of power does. */
+export async function killServer(server: ChildProcess): Promise<void> {
+  const ended = new Promise((resolve) => server.once('exit', resolve));
+  process.kill(-server.pid!, 'SIGKILL');
+  await ended;
 }
 
 /** The bare server to be measured against. */
-export function startBare(port: number): Promise<ChildProcess> {
-  return started(['bench/dist/bareServer.js', String(port)], `http://127.0.0.1:${port}/i/x.gif`, process.env);
+export async function startBare(port: number): Promise<ChildProcess> {
+  const bare = spawnNode(['bench/dist/bareServer.js', String(port)], process.env);
+  await answering(`http://127.0.0.1:${port}/i/x.gif`);
+  return bare;
 }
 
-async function started(args: string[], url: string, env: NodeJS.ProcessEnv): Promise<ChildProcess> {
-  const child = spawn(process.execPath, args, { cwd: ROOT, env, stdio: ['ignore', 'ignore', 'inherit'] });
-  for (let i = 0; i < 400; i += 1) {
+/** The process numbers of the children of a process that run a file. */
+export function childrenOf(parent: ChildProcess, file: string): number[] {
+  return readdirSync('/proc')
+    .map(Number)
+    .filter((pid) => pid > 0 && statusOf(pid, 'PPid') === parent.pid && commandOf(pid).includes(file));
+}
+
+/**
+ * The memory of the supervisor and its processes together, in MB.
+ *
+ * @param of now, or at their peaks
+ */
+export function memoryOf(server: ChildProcess, of: 'VmRSS' | 'VmHWM' = 'VmRSS'): number {
+  const all = [server.pid!, ...childrenOf(server, '')];
+  return all.reduce((sum, pid) => sum + statusOf(pid, of), 0) / 1024;
+}
+
+function statusOf(pid: number, field: string): number {
+  return Number(new RegExp(`${field}:\\s+(\\d+)`).exec(contentOf(pid, 'status'))?.[1] ?? 0);
+}
+
+function commandOf(pid: number): string {
+  return contentOf(pid, 'cmdline');
+}
+
+function contentOf(pid: number, file: string): string {
+  try {
+    return readFileSync(`/proc/${pid}/${file}`, 'utf8');
+  } catch {
+    // It has ended meanwhile.
+    return '';
+  }
+}
+
+function spawnNode(args: string[], env: NodeJS.ProcessEnv): ChildProcess {
+  return spawn(process.execPath, args, { cwd: ROOT, env, stdio: ['ignore', 'ignore', 'inherit'], detached: true });
+}
+
+async function answering(url: string): Promise<void> {
+  for (let i = 0; i < 800; i += 1) {
     const ok = await fetch(url, { redirect: 'manual' }).then(
       () => true,
       () => false,
     );
-    if (ok) return child;
+    if (ok) return;
     await new Promise((resolve) => setTimeout(resolve, 25));
   }
-  throw new Error(`${args.join(' ')} does not answer`);
+  throw new Error(`Nothing answers at ${url}`);
 }
