@@ -3,14 +3,16 @@ import { readConfig } from './environment/config.js';
 import { keepPrivate } from './store/keepPrivate.js';
 import { SessionService } from './session/session.service.js';
 
+// Whoever loses its supervisor makes room for the next desk, also while it begins: two would send twice.
+process.on('disconnect', () => process.kill(process.pid, 'SIGTERM'));
+if (process.send && !process.connected) process.exit(1);
+
 const config = readConfig();
 const warning = keepPrivate(config.dataDir);
 if (warning) console.warn(warning);
 const app = await createApp(config);
 app.enableShutdownHooks(['SIGINT', 'SIGTERM']);
 const port = await openApp(app, config);
-// Whoever loses its supervisor makes room for the next.
-process.on('disconnect', () => process.kill(process.pid, 'SIGTERM'));
 
 const desk = `http://${config.host}:${port}`;
 const sessions = app.get(SessionService);

@@ -57,12 +57,17 @@ export class Kiraku {
   /** Kills a process without a word. */
   async kill(victim: Victim): Promise<void> {
     if (victim === 'desk' || victim === 'publicSite') {
-      for (const pid of childrenOf(this.supervisor.pid!, FILES[victim])) process.kill(pid, 'SIGKILL');
+      for (const pid of this.pidsOf(victim)) process.kill(pid, 'SIGKILL');
       return;
     }
     const gone = new Promise((resolve) => this.supervisor.once('exit', resolve));
     process.kill(victim === 'all' ? -this.supervisor.pid! : this.supervisor.pid!, 'SIGKILL');
     await gone;
+  }
+
+  /** The process numbers of one of both; none while it is started again. */
+  pidsOf(which: 'desk' | 'publicSite'): number[] {
+    return childrenOf(this.supervisor.pid!, FILES[which]);
   }
 
   /** Stops it as Ctrl-C does. */
@@ -74,7 +79,7 @@ export class Kiraku {
 }
 
 /** The children of a process that run a file. */
-export function childrenOf(parent: number, file: string): number[] {
+function childrenOf(parent: number, file: string): number[] {
   return readdirSync('/proc')
     .map(Number)
     .filter((pid) => {

@@ -243,6 +243,22 @@ describe('as processes of their own', () => {
   });
 });
 
+describe('a supervisor that is killed while the desk still begins', () => {
+  useDesk('each');
+
+  test('leaves no desk behind, which would send beside the next one', async () => {
+    await desk.close();
+    const kiraku = await Kiraku.start(desk.config);
+    const [pid] = kiraku.pidsOf('desk');
+    await kiraku.kill('supervisor');
+    await until(() => !existsSync(`/proc/${pid}`));
+    const next = await Kiraku.start(desk.config);
+    await next.answering('desk');
+    await next.stop();
+    await desk.open();
+  });
+});
+
 test('the program of the public site has no framework in it, as the desk’s has', () => {
   const folder = fileURLToPath(new URL('../dist/bundle/', import.meta.url));
   const hasFramework = (program: string) => {

@@ -34,11 +34,16 @@ process.on('message', (_message, socket) => {
 process.on('SIGTERM', () => void stop());
 // Ctrl-C in a terminal goes to all; the supervisor says when to end.
 process.on('SIGINT', () => undefined);
-process.on('disconnect', () => setTimeout(() => void stop(), ORPHAN_MS));
+process.on('disconnect', orphaned);
+if (process.send && !process.connected) orphaned();
 
 // One public site for a data folder: this one is ready, and takes the place of any before it.
 for (const pid of writersOf(journalFolder(config))) if (pid !== process.pid) process.kill(pid, 'SIGTERM');
 say({ kind: 'ready' });
+
+function orphaned(): void {
+  setTimeout(() => void stop(), ORPHAN_MS);
+}
 
 async function stop(): Promise<void> {
   await site.close();
