@@ -28,6 +28,8 @@ interface Written {
 @Injectable()
 export class LinkFiles {
   private readonly due: DueWork;
+  /** Since a run that is under way began: what it has written is not to be taken for all. */
+  private isStale = false;
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
@@ -45,6 +47,7 @@ export class LinkFiles {
 
   /** Writes all of them anew: somebody is not to be found in the files any more. */
   renew(): void {
+    this.isStale = true;
     this.settings.remove(WRITTEN);
     this.due.wake();
   }
@@ -53,18 +56,23 @@ export class LinkFiles {
     const now = this.clock.now();
     const written = this.settings.get<Written>(WRITTEN);
     const isSorted = written && existsSync(sortedLinks(this.config.dataDir));
-    if (!isSorted || now >= written.sortedAt + DAY) {
+    if (this.isStale || !isSorted || now >= written.sortedAt + DAY) {
       const copyId = this.links.lastCopyId();
+      this.isStale = false;
       await this.sortAll(stopping);
-      if (!stopping.aborted) this.settings.set(WRITTEN, { copyId, sortedAt: now } satisfies Written);
+      if (!stopping.aborted) this.note({ copyId, sortedAt: now });
       return now + DAY;
     }
     const copyId = this.links.lastCopyId();
     if (copyId > written.copyId) {
       await this.add(written.copyId);
-      this.settings.set(WRITTEN, { ...written, copyId } satisfies Written);
+      this.note({ ...written, copyId });
     }
     return written.sortedAt + DAY;
+  }
+
+  private note(written: Written): void {
+    if (!this.isStale) this.settings.set(WRITTEN, written);
   }
 
   private async sortAll(stopping: AbortSignal): Promise<void> {
