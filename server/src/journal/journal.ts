@@ -65,7 +65,7 @@ export class Journal<Entry> {
     clearInterval(this.aging);
     if (this.isWriting || this.texts.length > 0) await new Promise<void>((resolve) => (this.idle = resolve));
     await this.file?.close();
-    await this.prepared?.then(({ file }) => file.close()).catch(() => undefined);
+    await this.dropPrepared();
     this.unlock();
   }
 
@@ -109,11 +109,14 @@ export class Journal<Entry> {
     await before?.close();
     this.prepareNext(MIN_SEGMENT_BYTES);
     const { file, capacity } = await this.prepared!;
-    this.prepared = undefined;
     this.segment += 1;
     await rename(nextFile(this.folder, this.run), segmentFile(this.folder, this.run, this.segment));
+    this.prepared = undefined;
+    this.file = file;
+    this.capacity = capacity;
+    this.segmentBytes = 0;
+    this.isOld = false;
     reachDisk(this.folder);
-    Object.assign(this, { file, capacity, segmentBytes: 0, isOld: false });
     return file;
   }
 
@@ -125,12 +128,19 @@ export class Journal<Entry> {
     this.prepared.catch(() => undefined);
   }
 
-  /** Leaves a segment that could not be written, without what is half in it. */
+  /** Leaves a segment that could not be written, without what is half in it, and one that was made ahead. */
   private async leave(): Promise<void> {
     const { file } = this;
-    this.file = this.prepared = undefined;
+    this.file = undefined;
     await file?.truncate(this.segmentBytes).catch(() => undefined);
     await file?.close().catch(() => undefined);
+    await this.dropPrepared();
+  }
+
+  /** What still fills it with zeros would write over the entries of another by its name. */
+  private async dropPrepared(): Promise<void> {
+    await this.prepared?.then(({ file }) => file.close()).catch(() => undefined);
+    this.prepared = undefined;
   }
 
   /** A segment that was there a minute ago is followed by a new one, so that it can go once it has been applied. */

@@ -38,8 +38,16 @@ process.on('disconnect', orphaned);
 if (process.send && !process.connected) orphaned();
 
 // One public site for a data folder: this one is ready, and takes the place of any before it.
-for (const pid of writersOf(journalFolder(config))) if (pid !== process.pid) process.kill(pid, 'SIGTERM');
+for (const pid of writersOf(journalFolder(config))) if (pid !== process.pid) end(pid);
 say({ kind: 'ready' });
+
+function end(pid: number): void {
+  try {
+    process.kill(pid, 'SIGTERM');
+  } catch {
+    // It has just ended by itself.
+  }
+}
 
 function orphaned(): void {
   setTimeout(() => void stop(), ORPHAN_MS);

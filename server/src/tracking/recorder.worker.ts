@@ -72,6 +72,8 @@ let acted: ((problem: string | null) => void) | undefined;
 
 mkdirSync(journal, { recursive: true, mode: 0o700 });
 const watching = watch(journal, () => (gathering ??= setTimeout(wake, GATHER_HITS_MS)));
+// Where the system cannot watch any longer, looking is enough.
+watching.on('error', () => undefined);
 const looking = setInterval(wake, JOURNAL_RECHECK_MS);
 port.on('message', (order: RecorderOrder) => void take(order));
 
