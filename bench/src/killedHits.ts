@@ -41,7 +41,7 @@ for (let kill = 0; kill < KILLS; kill += 1) {
   else {
     server.kill('SIGKILL');
     // As whatever keeps services running would.
-    server = await startServer(config);
+    server = await startServer(config, true);
   }
 }
 clearInterval(load);

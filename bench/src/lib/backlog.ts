@@ -24,8 +24,13 @@ function isBehind(config: Config): boolean {
     const at = positionOf.get(name) ?? { segment: 0, offset: 0 };
     return segments.some((segment) => {
       if (segment < at.segment) return false;
-      const bytes = readSegment(folder, name, segment, segment === at.segment ? at.offset : 0, PEEK_BYTES);
-      return readFrames(bytes, false).frames.length > 0;
+      try {
+        const bytes = readSegment(folder, name, segment, segment === at.segment ? at.offset : 0, PEEK_BYTES);
+        return readFrames(bytes, false).frames.length > 0;
+      } catch {
+        // It has just been applied and removed.
+        return true;
+      }
     });
   });
   database.close();

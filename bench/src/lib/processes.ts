@@ -7,8 +7,12 @@ const ROOT = fileURLToPath(new URL('../../..', import.meta.url));
 /** As `npm start` has it. */
 const SERVER = ['--max-old-space-size=64', 'server/dist/bundle/supervisor.js'];
 
-/** Kiraku as it is started for real, on a data folder that was seeded before: desk and public site answer. */
-export async function startServer(config: Config): Promise<ChildProcess> {
+/**
+ * Kiraku as it is started for real, on a data folder that was seeded before: desk and public site answer.
+ *
+ * @param isPublicEnough whether it is enough that the public site does
+ */
+export async function startServer(config: Config, isPublicEnough = false): Promise<ChildProcess> {
   const env = {
     ...process.env,
     KIRAKU_DATA: config.dataDir,
@@ -21,7 +25,7 @@ export async function startServer(config: Config): Promise<ChildProcess> {
   };
   const server = spawnNode(SERVER, env);
   await Promise.all([
-    answering(`http://${config.host}:${config.port}/health`),
+    isPublicEnough || answering(`http://${config.host}:${config.port}/health`),
     answering(`http://${config.publicHost}:${config.publicPort}/health`),
   ]);
   return server;
