@@ -1,15 +1,12 @@
 import { Injectable } from '@nestjs/common';
 import type { JudgingView } from '@kiraku/core/contract';
 import { SettingsRepository } from '../settings/settings.repository.js';
-import type { Network } from '@kiraku/core/tracking';
-import { DEFAULT_JUDGING, networksFrom } from './choices.js';
+import { DEFAULT_JUDGING } from './choices.js';
 import { JUDGING_KEY } from './statements.js';
 
-/** How events are judged. The thread that judges reads the same row before each group of hits. */
+/** How events are judged. The thread that judges, and the public site, read the same row themselves. */
 @Injectable()
 export class JudgingSettings {
-  private proxiesRead: Network[] | undefined;
-
   constructor(private readonly settings: SettingsRepository) {}
 
   view(): JudgingView {
@@ -18,11 +15,5 @@ export class JudgingSettings {
 
   save(view: JudgingView): void {
     this.settings.set(JUDGING_KEY, view);
-    this.proxiesRead = undefined;
-  }
-
-  /** Trusted proxies; asked at each hit. */
-  proxies(): Network[] {
-    return (this.proxiesRead ??= networksFrom(this.view().proxies));
   }
 }
