@@ -11,6 +11,7 @@ import { Secrets } from '../settings/secrets.js';
 import type { JournalEntry } from '../tracking/arrival.js';
 import { findLink } from '../tracking/linkFile.js';
 import { recipientOf, recordedOf } from '../tracking/optOutRecipients.repository.js';
+import { image, json, READING, redirect } from './responses.js';
 import { ConnectionLimits } from './connectionLimits.js';
 import { askOptOut, askToAllow, optedOut, type OptOutView } from './optOutPages.js';
 import { OWN_DEVICE_COOKIE, OwnBrowserMarks } from './ownBrowserMarks.js';
@@ -18,28 +19,6 @@ import { plain, plainEnglish } from './publicPages.js';
 import { Snapshot, UnreadableError } from './snapshot.js';
 import { Viewer } from './viewer.js';
 import type { Visit } from './visit.js';
-
-/** A transparent GIF of one pixel. */
-const IMAGE = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');
-
-const IMAGE_HEADERS = {
-  'Content-Type': 'image/gif',
-  'Content-Length': IMAGE.length,
-  // RFC 9111, section 5.2.2.5: each open is to reach us; the two below for caches that know no better.
-  'Cache-Control': 'no-store, no-cache, must-revalidate, private, max-age=0',
-  Pragma: 'no-cache',
-  Expires: '0',
-  'Cross-Origin-Resource-Policy': 'cross-origin',
-  'X-Content-Type-Options': 'nosniff',
-};
-
-/** Where it leads learns nothing of where it was followed, and no index keeps it. */
-const REDIRECT_HEADERS = {
-  'Content-Length': 0,
-  'Cache-Control': 'no-store',
-  'Referrer-Policy': 'no-referrer',
-  'X-Robots-Tag': 'noindex',
-};
 
 /** As long as browsers keep a cookie at most. */
 const OWN_DEVICE_COOKIE_SECONDS = 400 * 24 * 60 * 60;
@@ -67,8 +46,6 @@ export interface Reports {
   problem(what: string, error: unknown): void;
   notRecorded(what: NotRecordedView): void;
 }
-
-const READING = ['GET', 'HEAD', 'OPTIONS'];
 
 /**
  * The public site: image, redirect, files and the page to opt out. It knows no framework, reads the database, and writes
@@ -188,11 +165,10 @@ export class PublicSite {
   }
 
   private image(request: IncomingMessage, response: ServerResponse, token: string): void {
-    const isKnown = this.isKnown(token);
-    if (!isKnown) return answerImage(request, response);
+    if (!this.isKnown(token)) return image(request, response);
     this.record({ target: 'image', token, ...this.facts(request) }, (error) => {
       if (error instanceof TooBusyError) plainEnglish(response, 503, 'Too busy. Try again.');
-      else answerImage(request, response);
+      else image(request, response);
     });
   }
 
@@ -200,10 +176,7 @@ export class PublicSite {
   private link(request: IncomingMessage, response: ServerResponse, token: string): void {
     const url = this.urlOf(token);
     if (url === null) return plain(response, 404, 'unknownLink');
-    this.record({ target: 'link', token, ...this.facts(request) }, () => {
-      if (request.method === 'OPTIONS') allowReading(response);
-      else redirect(response, url);
-    });
+    this.record({ target: 'link', token, ...this.facts(request) }, () => redirect(request, response, url));
   }
 
   /** What cannot be looked up is recorded: the desk leaves out what it does not know. */
@@ -303,23 +276,4 @@ function showOptOut(response: ServerResponse, view: OptOutView, query: string): 
   if (!view.hasOptedOut) return askOptOut(response, view);
   if (query === 'back') return askToAllow(response, view);
   optedOut(response, view);
-}
-
-function answerImage(request: IncomingMessage, response: ServerResponse): void {
-  if (request.method === 'OPTIONS') return allowReading(response);
-  response.writeHead(200, IMAGE_HEADERS).end(IMAGE);
-}
-
-function allowReading(response: ServerResponse): void {
-  response.writeHead(204, { Allow: READING.join(', ') }).end();
-}
-
-function redirect(response: ServerResponse, url: string): void {
-  response.writeHead(302, { ...REDIRECT_HEADERS, Location: url }).end();
-}
-
-function json(response: ServerResponse, body: object): void {
-  response
-    .writeHead(200, { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' })
-    .end(JSON.stringify(body));
 }
