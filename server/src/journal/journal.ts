@@ -2,13 +2,15 @@ import { randomBytes } from 'node:crypto';
 import { constants, mkdirSync } from 'node:fs';
 import { open, rename, type FileHandle } from 'node:fs/promises';
 import { framesOf } from './frames.js';
-import { lockRun, nextFile, reachDisk, segmentFile } from './journalFiles.js';
+import { bytesOf, lockRun, nextFile, reachDisk, segmentFile } from './journalFiles.js';
 
 /** A segment as large as its capacity is followed by the next, which is larger where there was much to write. */
 const MIN_SEGMENT_BYTES = 256 * 1024;
 const MAX_SEGMENT_BYTES = 8 * 1024 * 1024;
 /** What has been applied lies in no segment for longer. */
 const MAX_SEGMENT_AGE_MS = 60_000;
+/** No more lies there: while the desk is away, whoever floods the public site is not to fill the disk. */
+const MAX_JOURNAL_BYTES = 2 * 1024 * 1024 * 1024;
 /** More entries than this wait in no queue, so that memory stays bounded. */
 const MAX_QUEUED_ENTRIES = 20_000;
 /** So long the disk is left alone after it has failed. */
@@ -42,11 +44,17 @@ export class Journal<Entry> {
   private sequence = 1;
   private isWriting = false;
   private isOld = false;
-  private failedAt = -Infinity;
+  private failure: { at: number; error: unknown } | undefined;
   private idle: (() => void) | undefined;
 
-  /** @param folder made where there is none */
-  constructor(private readonly folder: string) {
+  /**
+   * @param folder made where there is none
+   * @param maxBytes of all that lies in it; several of the largest segments
+   */
+  constructor(
+    private readonly folder: string,
+    private readonly maxBytes = MAX_JOURNAL_BYTES,
+  ) {
     mkdirSync(folder, { recursive: true, mode: 0o700 });
     this.unlock = lockRun(folder, this.run);
   }
@@ -85,7 +93,7 @@ export class Journal<Entry> {
   }
 
   private async write(texts: readonly string[]): Promise<void> {
-    if (performance.now() - this.failedAt < DISK_PAUSE_MS) throw new Error('The disk has just failed');
+    if (this.failure && performance.now() - this.failure.at < DISK_PAUSE_MS) throw this.failure.error;
     try {
       const file = this.file && this.segmentBytes < this.capacity && !this.isOld ? this.file : await this.next();
       const bytes = framesOf(texts, this.sequence);
@@ -96,7 +104,7 @@ export class Journal<Entry> {
       this.segmentBytes += bytes.length;
       if (this.segmentBytes > this.capacity / 2) this.prepareNext(Math.min(this.capacity * 4, MAX_SEGMENT_BYTES));
     } catch (error) {
-      this.failedAt = performance.now();
+      this.failure = { at: performance.now(), error };
       await this.leave();
       throw error;
     }
@@ -107,6 +115,7 @@ export class Journal<Entry> {
     const { file: before } = this;
     this.file = undefined;
     await before?.close();
+    if (bytesOf(this.folder) > this.maxBytes) throw new Error('The journal is full: the desk has not applied it');
     this.prepareNext(MIN_SEGMENT_BYTES);
     const { file, capacity } = await this.prepared!;
     this.segment += 1;

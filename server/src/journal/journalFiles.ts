@@ -1,4 +1,14 @@
-import { closeSync, existsSync, fsyncSync, openSync, readdirSync, readSync, renameSync, rmSync } from 'node:fs';
+import {
+  closeSync,
+  existsSync,
+  fsyncSync,
+  openSync,
+  readdirSync,
+  readSync,
+  renameSync,
+  rmSync,
+  statSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { lockFile } from '../store/fileLock.js';
 
@@ -39,6 +49,13 @@ export function runsOf(folder: string): Run[] {
   return [...runs]
     .map(([name, segments]) => ({ name, segments: segments.sort((a, b) => a - b) }))
     .sort((a, b) => (a.name < b.name ? -1 : 1));
+}
+
+/** How large all that lies in a folder is. */
+export function bytesOf(folder: string): number {
+  return readdirSync(folder).reduce((sum, file) => {
+    return sum + (statSync(join(folder, file), { throwIfNoEntry: false })?.size ?? 0);
+  }, 0);
 }
 
 /** Some bytes of a segment; none where it is not there, or ends before. */

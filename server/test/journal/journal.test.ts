@@ -7,6 +7,7 @@ import { framesOf } from '@kiraku/server/journal/frames';
 import { Journal, TooBusyError } from '@kiraku/server/journal/journal';
 import { isOver, runsOf, writersOf } from '@kiraku/server/journal/journalFiles';
 import { Positions, type Position } from '@kiraku/server/journal/positions.repository';
+import { until } from '../until.js';
 import { openDatabase, type Database } from '@kiraku/server/store/database';
 
 let folder: string;
@@ -177,6 +178,21 @@ test('what is much longer than a segment goes on in the next, and segments are r
   await following.catchUp();
   expect(texts.map((text) => parseInt(text))).toEqual(range(0, 60));
   expect(lost).toEqual([]);
+  await journal.close();
+});
+
+test('a journal that nobody applies does not fill the disk, and is written again once somebody does', async () => {
+  const journal = new Journal<string>(folder, 20_000_000);
+  const text = 'x'.repeat(100_000);
+  const write = () => new Promise<Error | null>((resolve) => journal.append(text, resolve));
+  let written = 0;
+  while ((await write()) === null) written += 1;
+  expect(written).toBeGreaterThan(100);
+  expect(written).toBeLessThan(300);
+  expect((await write())?.message).toMatch('The journal is full');
+  await follower().catchUp();
+  expect(applied).toHaveLength(written);
+  await until(async () => (await write()) === null);
   await journal.close();
 });
 
