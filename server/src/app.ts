@@ -59,7 +59,8 @@ export async function openApp(app: INestApplication, config: Config): Promise<nu
   await app.get(Recorder).caughtUp();
   app.get(Works).start();
   app.get(MailboxFollower).open();
-  return (app.getHttpServer().address() as AddressInfo).port;
+  // Null where it was stopped while it opened.
+  return (app.getHttpServer().address() as AddressInfo | null)?.port ?? config.port;
 }
 
 const compress = compression({ filter: isCompressible });

@@ -249,7 +249,8 @@ describe('a supervisor that is killed while the desk still begins', () => {
   test('leaves no desk behind, which would send beside the next one', async () => {
     await desk.close();
     const kiraku = await Kiraku.start(desk.config);
-    const [pid] = kiraku.pidsOf('desk');
+    let pid: number | undefined;
+    await until(() => ([pid] = kiraku.pidsOf('desk')).length === 1);
     await kiraku.kill('supervisor');
     await until(() => !existsSync(`/proc/${pid}`));
     const next = await Kiraku.start(desk.config);

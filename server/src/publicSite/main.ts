@@ -10,28 +10,32 @@ import { PublicSite } from './publicSite.js';
 
 /** Without a supervisor it goes on for so long: the next supervisor’s public site takes its place. */
 const ORPHAN_MS = 60_000;
-/** What could not be written down is told this often. */
-const TELL_PAUSE_MS = 1000;
+/** What could not be written down is reported this often. */
+const REPORT_PAUSE_MS = 1000;
 
 const config = readConfig();
 keepPrivate(config.dataDir);
-let telling: Promise<void> | undefined;
-let lastTold: Extract<FromPublicSite, { kind: 'notRecorded' }> | undefined;
+let stopping: Promise<void> | undefined;
+let reporting: Promise<void> | undefined;
+let lastReport: Extract<FromPublicSite, { kind: 'notRecorded' }> | undefined;
 const site = new PublicSite(config, new Clock(), {
   problem: (what, error) => console.error(`[public site] ${what}`, error instanceof Error ? error.stack : error),
   notRecorded: (what) => {
-    lastTold = { kind: 'notRecorded', what };
-    telling ??= tell();
+    lastReport = { kind: 'notRecorded', what };
+    reporting ??= report();
   },
 });
 
 process.on('message', (_message, socket) => {
-  site.open(socket as object).catch((error: unknown) => {
-    console.error(error);
-    process.exit(1);
-  });
+  site.open(socket as object).then(
+    () => send({ kind: 'listening' }),
+    (error: unknown) => {
+      console.error(error);
+      process.exit(1);
+    },
+  );
 });
-process.on('SIGTERM', () => void stop());
+process.on('SIGTERM', stop);
 // Ctrl-C in a terminal goes to all; the supervisor says when to end.
 process.on('SIGINT', () => undefined);
 process.on('disconnect', orphaned);
@@ -39,7 +43,7 @@ if (process.send && !process.connected) orphaned();
 
 // One public site for a data folder: this one is ready, and takes the place of any before it.
 for (const pid of writersOf(journalFolder(config))) if (pid !== process.pid) end(pid);
-say({ kind: 'ready' });
+send({ kind: 'ready' });
 
 function end(pid: number): void {
   try {
@@ -50,21 +54,21 @@ function end(pid: number): void {
 }
 
 function orphaned(): void {
-  setTimeout(() => void stop(), ORPHAN_MS);
+  setTimeout(stop, ORPHAN_MS);
 }
 
-async function stop(): Promise<void> {
-  await site.close();
-  process.exit(0);
+/** Once, though the supervisor and whoever takes its place may both ask. */
+function stop(): void {
+  stopping ??= site.close().then(() => process.exit(0));
 }
 
 /** At most once in a while, and the latest. */
-async function tell(): Promise<void> {
-  await pause(TELL_PAUSE_MS);
-  telling = undefined;
-  say(lastTold!);
+async function report(): Promise<void> {
+  await pause(REPORT_PAUSE_MS);
+  reporting = undefined;
+  send(lastReport!);
 }
 
-function say(message: FromPublicSite): void {
+function send(message: FromPublicSite): void {
   if (process.connected) process.send!(message);
 }

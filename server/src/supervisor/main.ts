@@ -14,25 +14,36 @@ import { Program } from './program.js';
 /** With no bound to its heap, V8 lets what is done with pile up to four times of what is in use. */
 const DESK_HEAP = '--max-old-space-size=1024';
 const PUBLIC_SITE_HEAP = '--max-old-space-size=128';
+/** The desk is started by then, also where the public site does not listen. */
+const DESK_AT_LATEST_MS = 3000;
 
 const config = readConfig();
 const warning = keepPrivate(config.dataDir);
 if (warning) console.warn(warning);
 
+let isDeskStarted = false;
 let notRecorded: NotRecordedView | null = null;
 let socket: ReturnType<typeof bindSocket> | undefined;
 
 const publicSite = new Program('public site', [PUBLIC_SITE_HEAP, bundled('publicSite')], {
-  said: (message) => void hear(message as FromPublicSite),
+  received: (message) => void receive(message as FromPublicSite),
   changed: announce,
 });
-const desk = new Program('desk', [DESK_HEAP, bundled('main')], { said: () => undefined, changed: announce });
+const desk = new Program('desk', [DESK_HEAP, bundled('main')], { received: () => undefined, changed: announce });
 
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop(0));
 publicSite.start();
-desk.start();
+const late = setTimeout(() => startDesk(), DESK_AT_LATEST_MS);
 
-async function hear(message: FromPublicSite): Promise<void> {
+/** Once the public site listens: beginning takes the desk much of the processor, and outside one waits. */
+function startDesk(): void {
+  clearTimeout(late);
+  if (!isDeskStarted) desk.start();
+  isDeskStarted = true;
+}
+
+async function receive(message: FromPublicSite): Promise<void> {
+  if (message.kind === 'listening') return startDesk();
   if (message.kind === 'notRecorded') {
     notRecorded = message.what;
     return announce();
@@ -54,6 +65,7 @@ function announce(): void {
 
 /** The public site last: what happens while the desk ends is in its journal. */
 async function stop(code: number): Promise<void> {
+  clearTimeout(late);
   await desk.stop();
   await publicSite.stop();
   process.exit(code);

@@ -1,7 +1,7 @@
 import type { NotRecordedView, ProcessView } from '@kiraku/core/contract';
 
-/** From the public site: it wants the socket to listen on, or tells what it could not write down. */
-export type FromPublicSite = { kind: 'ready' } | { kind: 'notRecorded'; what: NotRecordedView };
+/** From the public site: it wants the socket to listen on, it listens, or what it could not write down. */
+export type FromPublicSite = { kind: 'ready' } | { kind: 'listening' } | { kind: 'notRecorded'; what: NotRecordedView };
 
 /** To the public site, with the socket. */
 export interface SocketMessage {

@@ -10,9 +10,9 @@ const PROCESS_STOP_DEADLINE_MS = 15_000;
 /** Of what it wrote to its error stream, for the reason of its end. */
 const LAST_WORDS_CHARS = 300;
 
-/** What a program does with what its process says, and that its state has changed. */
+/** What is done with what a process sends, and when its state has changed. */
 interface Listener {
-  said(message: unknown): void;
+  received(message: unknown): void;
   changed(): void;
 }
 
@@ -43,7 +43,7 @@ export class Program {
       process.stderr.write(chunk);
       this.lastWords = (this.lastWords + chunk.toString()).slice(-LAST_WORDS_CHARS);
     });
-    child.on('message', (message) => this.listener.said(message));
+    child.on('message', (message) => this.listener.received(message));
     child.on('error', (error) => (this.lastWords = error.message));
     // All that it wrote has been read by then.
     child.once('close', (code, signal) => this.ended(child, signal ?? `exit code ${code}`));

@@ -113,7 +113,7 @@ export class Recorder implements OnApplicationShutdown {
       journal: journalFolder(this.config),
     };
     const worker = new Worker(programFile('recorder.worker'), { workerData });
-    worker.on('message', (news: RecorderNews) => this.hear(worker, news));
+    worker.on('message', (news: RecorderNews) => this.receive(worker, news));
     worker.on('error', (error) => this.logger.error('Recording has failed', error.stack));
     worker.on('exit', () => {
       for (const { reject } of this.waiting.values()) reject(new Error('Recording has ended'));
@@ -125,7 +125,7 @@ export class Recorder implements OnApplicationShutdown {
     return worker;
   }
 
-  private hear(worker: Worker, news: RecorderNews): void {
+  private receive(worker: Worker, news: RecorderNews): void {
     if (news === 'applied') return this.changes.announce();
     if ('problem' in news) return this.logger.error(news.problem);
     if ('choice' in news) return worker.postMessage({ acted: this.optOuts.apply(news) } satisfies RecorderOrder);

@@ -2,24 +2,24 @@ import { Injectable, type OnApplicationShutdown, type OnModuleInit } from '@nest
 import type { HealthView } from '@kiraku/core/contract';
 import type { StateMessage } from '../supervisor/messages.js';
 
-/** How the supervisor’s processes are, as it told last. */
+/** How the supervisor’s processes are, as it reported last. */
 @Injectable()
 export class Processes implements OnModuleInit, OnApplicationShutdown {
   private state: Pick<HealthView, 'processes' | 'notRecorded'> = { processes: [], notRecorded: null };
 
   onModuleInit(): void {
-    process.on('message', this.hear);
+    process.on('message', this.receive);
   }
 
   onApplicationShutdown(): void {
-    process.off('message', this.hear);
+    process.off('message', this.receive);
   }
 
   view(): Pick<HealthView, 'processes' | 'notRecorded'> {
     return this.state;
   }
 
-  private readonly hear = (message: unknown): void => {
+  private readonly receive = (message: unknown): void => {
     const { kind, processes, notRecorded } = message as StateMessage;
     if (kind === 'state') this.state = { processes, notRecorded };
   };
