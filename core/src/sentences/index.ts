@@ -4,6 +4,7 @@ export * from './draft.js';
 export * from './event.js';
 export * from './file.js';
 export * from './followup.js';
+export * from './health.js';
 export * from './incoming.js';
 export * from './list.js';
 export * from './message.js';

@@ -1,72 +1,46 @@
 import { Alert, Skeleton } from 'antd';
-import type { ProcessName, ProcessView } from '@kiraku/core/contract';
-import { counted } from '@kiraku/core/time';
+import { Fragment } from 'react';
+import {
+  failureSentence,
+  notRecordedSentence,
+  notRecordedTitle,
+  PROCESS_NAMES,
+  processSentence,
+} from '@kiraku/core/sentences';
 import { useHealthQuery } from '../shared/api/settingsApi.js';
+import { useNow } from '../shared/hooks/useNow.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
-import { When } from '../shared/ui/When.js';
 import settingsStyles from '../shared/ui/settings.module.css';
 
-const NAMES: Record<ProcessName, string> = { desk: 'Kiraku', 'public site': 'Public address' };
 /** What has just been restarted, or failed, is seen while one waits for it. */
 const REFRESH_MS = 10_000;
 
 /** Whether all that runs by itself does, and what had to be started again. */
 export function RunningSettings() {
   const { data, error, refetch } = useHealthQuery(null, { pollingInterval: REFRESH_MS });
+  const now = useNow();
   if (error) return <LoadFailed error={error} retry={() => void refetch()} />;
   if (!data) return <Skeleton active title={false} />;
   const { notRecorded, processes, work } = data;
-  const failing = work.flatMap(({ name, lastError }) => (lastError ? [{ name, ...lastError }] : []));
+  const failures = work.flatMap(({ name, lastError }) => (lastError ? [{ name, ...lastError }] : []));
+  const lines = [
+    ...processes.map((process) => [PROCESS_NAMES[process.name], processSentence(process, now)]),
+    ...failures.map((failure) => [failure.name, failureSentence(failure, now)]),
+  ] as const;
   return (
     <>
       {notRecorded && (
-        <Alert
-          type="error"
-          title={`${counted(notRecorded.count, 'open or click', 'opens and clicks')} could not be recorded`}
-          description={
-            <>
-              The last one: <When at={notRecorded.lastAt} />, {notRecorded.why}. Recipients still saw their images and
-              followed their links. Make room on the disk.
-            </>
-          }
-        />
+        <Alert type="error" title={notRecordedTitle(notRecorded)} description={notRecordedSentence(notRecorded, now)} />
       )}
       <dl className={settingsStyles.facts}>
-        {processes.map((process) => (
-          <Process key={process.name} process={process} />
-        ))}
-        {failing.map(({ name, at, text }) => (
-          <FailingWork key={name} name={name} at={at} text={text} />
+        {lines.map(([name, sentence]) => (
+          <Fragment key={name}>
+            <dt>{name}</dt>
+            <dd>{sentence}</dd>
+          </Fragment>
         ))}
       </dl>
-      {failing.length === 0 && <p className="soft">Everything that goes on in the background works.</p>}
-    </>
-  );
-}
-
-function Process({ process: { name, startedAt, restarts, lastEnd } }: { process: ProcessView }) {
-  return (
-    <>
-      <dt>{NAMES[name]}</dt>
-      <dd>
-        Running since <When at={startedAt} />
-        {lastEnd && (
-          <>
-            , restarted {counted(restarts, 'time')}. It ended <When at={lastEnd.at} />: {lastEnd.why}
-          </>
-        )}
-      </dd>
-    </>
-  );
-}
-
-function FailingWork({ name, at, text }: { name: string; at: number; text: string }) {
-  return (
-    <>
-      <dt>{name}</dt>
-      <dd>
-        Failed <When at={at} />: {text}
-      </dd>
+      {failures.length === 0 && <p className="soft">Everything that goes on in the background works.</p>}
     </>
   );
 }
