@@ -7,6 +7,7 @@ import {
   PROCESS_NAMES,
   processSentence,
 } from '@kiraku/core/sentences';
+import { capital } from '@kiraku/core/time';
 import { useHealthQuery } from '../shared/api/settingsApi.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
@@ -25,12 +26,18 @@ export function RunningSettings() {
   const failures = work.flatMap(({ name, lastError }) => (lastError ? [{ name, ...lastError }] : []));
   const lines = [
     ...processes.map((process) => [PROCESS_NAMES[process.name], processSentence(process, now)]),
-    ...failures.map((failure) => [failure.name, failureSentence(failure, now)]),
+    ...failures.map((failure) => [capital(failure.name), failureSentence(failure, now)]),
   ] as const;
   return (
     <>
       {notRecorded && (
-        <Alert type="error" title={notRecordedTitle(notRecorded)} description={notRecordedSentence(notRecorded, now)} />
+        <div className={settingsStyles.sentences}>
+          <Alert
+            type="error"
+            title={notRecordedTitle(notRecorded)}
+            description={notRecordedSentence(notRecorded, now)}
+          />
+        </div>
       )}
       <dl className={settingsStyles.facts}>
         {lines.map(([name, sentence]) => (
