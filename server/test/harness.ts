@@ -122,6 +122,8 @@ export class MailServer {
 export class Desk {
   readonly clock = new TestClock();
   publicSite!: PublicSite;
+  /** What the public site has reported to whoever runs it. */
+  readonly problems: string[] = [];
   private token = '';
   private constructor(
     readonly config: Config,
@@ -149,7 +151,7 @@ export class Desk {
   }
 
   async openPublicSite(): Promise<void> {
-    const problem = (what: string, error: unknown) => process.emitWarning(`${what}: ${String(error)}`);
+    const problem = (what: string, error: unknown) => void this.problems.push(`${what}: ${String(error)}`);
     this.publicSite = new PublicSite(this.config, this.clock, { problem, notRecorded: () => undefined });
     await this.publicSite.open();
   }

@@ -138,6 +138,8 @@ export class PublicSite {
   }
 
   private failed(request: IncomingMessage, response: ServerResponse, error: unknown): void {
+    // Whoever breaks off is no problem of ours, and is to fill no log.
+    if (request.socket.destroyed) return;
     const isUnreadable = error instanceof UnreadableError;
     if (!isUnreadable) this.reports.problem(`${request.method} ${request.url}`, error);
     if (response.headersSent) return void response.end();

@@ -1,3 +1,5 @@
+import { connect } from 'node:net';
+import { setTimeout as pause } from 'node:timers/promises';
 import type {
   FileReadings,
   FileView,
@@ -440,6 +442,18 @@ test('a report of reading is taken no more once the link is switched off', async
   desk.clock.advance(MINUTE);
   expect(await told(url, how!.reading, [{ visit: 2, page: 2, ms: 5000 }])).toBe(410);
   expect(sums(await desk.detail(id))).toEqual([[1, 5000, true]]);
+});
+
+test('whoever breaks off in the middle of a report fills no log', async () => {
+  const { url } = await sent();
+  const { pathname, port, hostname } = new URL(url);
+  const socket = connect(Number(port), hostname);
+  socket.write(`POST ${pathname}/reading HTTP/1.1\r\nHost: x\r\nContent-Length: 100\r\n\r\n{"reading":`);
+  await pause(100);
+  socket.destroy();
+  await pause(100);
+  expect((await desk.visit(url)).status).toBe(200);
+  expect(desk.problems).toEqual([]);
 });
 
 test('one reader in twenty-five windows reads for no longer than in one', async () => {
