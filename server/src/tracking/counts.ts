@@ -28,9 +28,8 @@ interface Counted {
  * save where a verdict was revised: then what the message’s events say is counted from the start.
  */
 export class Counts {
-  private readonly copies = new Map<number, CopyFacts>();
-  /** `lastActivityAt` is the last counted event of this transaction; 0 where only ones that are not counted came. */
-  private readonly messages = new Map<number, { tally: Tally; lastActivityAt: number }>();
+  private readonly copies = new Map<number, CopyFacts & { before: Tally }>();
+  private readonly messages = new Map<number, { before: Tally; tally: Tally }>();
   private readonly recounted = new Set<number>();
 
   constructor(private readonly statements: Statements) {}
@@ -47,7 +46,6 @@ export class Counts {
     copyFacts.tally = addToTally(copyFacts.tally, event);
     sum.tally = addToTally(sum.tally, event);
     if (!event.counted) return;
-    sum.lastActivityAt = Math.max(sum.lastActivityAt, event.at);
     if (event.linkId !== null) this.statements.linkClick.run({ id: event.linkId, at: event.at });
     if (event.kind === 'file_viewed') this.statements.fileView.run({ id: event.sentFileId, at: event.at });
   }
@@ -58,10 +56,10 @@ export class Counts {
   }
 
   write(): void {
-    for (const [id, { messageId, tally }] of this.copies)
-      if (!this.recounted.has(messageId)) this.statements.copyTally.run({ id, ...tally });
-    for (const [id, { tally, lastActivityAt }] of this.messages)
-      if (!this.recounted.has(id)) this.statements.messageTally.run({ id, ...tally, lastActivityAt });
+    for (const [id, { messageId, before, tally }] of this.copies)
+      if (!this.recounted.has(messageId)) this.statements.moveCopy(id, before, tally);
+    for (const [id, { before, tally }] of this.messages)
+      if (!this.recounted.has(id)) this.statements.moveMessage(id, before, tally);
     for (const messageId of this.recounted) this.writeRecount(messageId);
   }
 
@@ -101,10 +99,12 @@ export class Counts {
       number | null,
     ];
     const tally = tallyFrom(counts, 0);
-    const copyFacts = { messageId, sentAt, address, trackForDays, declined: optedOutAt !== null, tally };
+    const copyFacts = { messageId, sentAt, address, trackForDays, declined: optedOutAt !== null, tally, before: tally };
     this.copies.set(copyId, copyFacts);
-    if (!this.messages.has(messageId))
-      this.messages.set(messageId, { tally: tallyFrom(counts, TALLY_COLUMNS.length), lastActivityAt: 0 });
+    if (!this.messages.has(messageId)) {
+      const before = tallyFrom(counts, TALLY_COLUMNS.length);
+      this.messages.set(messageId, { before, tally: before });
+    }
     return copyFacts;
   }
 }

@@ -38,16 +38,59 @@ import {
 
 export const TALLY_COLUMNS = Object.keys(EMPTY_TALLY) as (keyof Tally)[];
 
-export type Statements = Record<keyof ReturnType<typeof queries>, Compiled>;
+/** Writes how the counts of a row have moved. */
+type MoveTally = (id: number, before: Tally, after: Tally) => void;
+
+export type Statements = Record<keyof ReturnType<typeof queries>, Compiled> & {
+  moveCopy: MoveTally;
+  moveMessage: MoveTally;
+};
 
 /** The key of the setting that hits are judged by. */
 export const JUDGING_KEY = 'judging';
 
 /** The statements of all who write events, compiled once. */
 export function compileStatements(database: Database): Statements {
-  return Object.fromEntries(
-    Object.entries(queries(database)).map(([name, query]) => [name, compile(database, query)]),
-  ) as Statements;
+  const compiled = Object.entries(queries(database)).map(([name, query]) => [name, compile(database, query)] as const);
+  return {
+    ...(Object.fromEntries(compiled) as Record<keyof ReturnType<typeof queries>, Compiled>),
+    moveCopy: tallyMover(database, copy, () => ({})),
+    moveMessage: tallyMover(database, message, (moved) => (moved.has('lastEventAt') ? LATER_ACTIVITY : {})),
+  };
+}
+
+const LATER_ACTIVITY = { lastActivityAt: sql`max(${message.lastActivityAt}, ${sql.placeholder('lastEventAt')})` };
+
+/**
+ * Names only the columns that have moved: SQLite writes every index anew that a named column stands in, and runs every
+ * trigger that waits for one.
+ *
+ * @param besides what else is set where some columns move
+ */
+function tallyMover(
+  database: Database,
+  table: typeof copy | typeof message,
+  besides: (moved: ReadonlySet<keyof Tally>) => Record<string, SQL>,
+): MoveTally {
+  const statements = new Map<string, Compiled>();
+  const compiled = (columns: (keyof Tally)[]) => {
+    const set = Object.fromEntries(columns.map((name) => [name, sql`${sql.placeholder(name)}`]));
+    return compile(
+      database,
+      database
+        .update(table)
+        .set({ ...set, ...besides(new Set(columns)) })
+        .where(eq(table.id, sql.placeholder('id'))),
+    );
+  };
+  return (id, before, after) => {
+    const moved = TALLY_COLUMNS.filter((name) => before[name] !== after[name]);
+    if (moved.length === 0) return;
+    const named = moved.join();
+    const statement = statements.get(named) ?? compiled(moved);
+    statements.set(named, statement);
+    statement.run({ id, ...after });
+  };
 }
 
 function queries(database: Database) {
@@ -262,10 +305,6 @@ function queries(database: Database) {
       .update(copy)
       .set(setTally)
       .where(eq(copy.id, value('id'))),
-    messageTally: database
-      .update(message)
-      .set({ ...setTally, lastActivityAt: sql`max(${message.lastActivityAt}, ${value('lastActivityAt')})` })
-      .where(eq(message.id, value('id'))),
     messageRecount: database
       .update(message)
       .set({
