@@ -16,7 +16,7 @@ const VALUES: Record<Exclude<ListColumn, 'relevance'>, (row: MessageSummary) => 
 };
 
 /** What is empty is sorted as if it were this: after everything that has a value, whichever way round. */
-export const EMPTY_SORTS_AS: Record<SortDirection, number> = { desc: -1, asc: 9e15 };
+export const EMPTY_SORTS_AS: Record<SortDirection, number> = { desc: -9e15, asc: 9e15 };
 
 /** The place after a row, as the server names it: “value.number”; null where the order is how well they match. */
 export function placeAfter(

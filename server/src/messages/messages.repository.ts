@@ -1,19 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import {
-  and,
-  asc,
-  count,
-  desc,
-  eq,
-  getTableColumns,
-  gt,
-  gte,
-  inArray,
-  isNotNull,
-  isNull,
-  sql,
-  type SQL,
-} from 'drizzle-orm';
+import { and, asc, count, desc, eq, getTableColumns, gte, inArray, isNotNull, sql, type SQL } from 'drizzle-orm';
 import type {
   CopyView,
   Draft,
@@ -255,15 +241,6 @@ export class MessagesRepository {
 
   row(id: number): WholeMessage | undefined {
     return this.whole(eq(message.id, id)).get();
-  }
-
-  /** How many were sent, or are to be, and are at hand. */
-  countSent(): number {
-    return this.database
-      .select({ n: count() })
-      .from(message)
-      .where(and(gt(message.lastActivityAt, 0), isNull(message.folder)))
-      .get()!.n;
   }
 
   /** The newest messages to one person, with how many there are and when the first one left. */

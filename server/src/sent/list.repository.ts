@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, between, count, desc, eq, gt, gte, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, gt, gte, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { ListFilter, ListColumn, Shown, SortDirection } from '@kiraku/core/contract';
 import { OVERDUE_MS } from '@kiraku/core/delivery';
 import { HOUR } from '@kiraku/core/time';
@@ -13,82 +13,120 @@ import { copy, event, link, message, person, reminder } from '../store/schema.js
 import { isRead, isUnread } from '../store/isRead.js';
 import { matching } from './search.repository.js';
 
-/** As many pages are sorted beforehand to learn how far the first one reaches. */
-const SAMPLED_PAGES = 8;
+/** So many messages, found by an index, are looked at one by one; where there are more, the list is gone through. */
+const MAX_FEW = 20_000;
 
 /** As the list’s index has it. */
 const hasNote = sql`(note <> '')`;
 const isTracked = and(or(message.trackOpens, message.trackClicks), isNull(message.untrackedReason))!;
-
-/** Where a message stands, as a condition on its row. Whoever reads tells by the same counts as the list’s words. */
-const SHOWN_CONDITIONS: Record<Shown, (now: number) => SQL | undefined> = {
-  all: () => undefined,
-  'no-sign': () => and(eq(message.state, 'sent'), isTracked, isUnread),
-  opened: () => isRead,
-  'not-replied': () => and(isRead, eq(message.replies, 0)),
-  replied: () => gt(message.replies, 0),
-  clicked: () => gt(message.clicks, 0),
-  viewed: () => gt(message.fileViews, 0),
-  heating: (now) =>
-    sql`${message.id} in (select ${event.messageId} from ${event} indexed by event_at where ${event.at} > ${now - HOUR} and ${event.counted} and ${event.kind} = 'opened' group by ${event.messageId} having count(*) >= ${HEATING_UP_OPENS})`,
-  // The first half names the index of the few copies that have not left; so it does of open reminders below.
-  bounced: () =>
-    sql`${message.id} in (select ${copy.messageId} from ${copy} where ${copy.state} <> 'sent' and ${copy.state} = 'failed')`,
-  'not-tracked': () => and(ne(message.state, 'scheduled'), sql`not (${isTracked})`),
-  scheduled: () => eq(message.state, 'scheduled'),
-  attention: (now) =>
-    or(
-      SHOWN_CONDITIONS.bounced(now),
-      and(eq(message.state, 'scheduled'), lt(message.sendAt, now - OVERDUE_MS)),
-      sql`${message.id} in (select ${reminder.messageId} from ${reminder} where ${reminder.state} in ('waiting', 'due') and ${reminder.state} = 'due')`,
-    ),
-};
-
-const SORTED_BY: Record<Exclude<ListColumn, 'relevance'>, SQL> = {
-  lastActivity: sql`${message.lastActivityAt}`,
-  sent: sql`coalesce(${message.sentAt}, ${message.sendAt}, ${message.queuedAt})`,
-  opens: sql`${message.opens}`,
-  clicks: sql`${message.clicks}`,
-  fileViews: sql`${message.fileViews}`,
-  firstOpen: sql`${message.firstOpenAt}`,
-  lastOpen: sql`${message.lastOpenAt}`,
-  timeToOpen: sql`${message.firstOpenAt} - ${message.sentAt}`,
-  timeToReply: sql`${message.repliedAt} - ${message.sentAt}`,
-};
-
-/** Orders whose value every sent message has; the others may be empty. */
-const ALWAYS_THERE = new Set<ListColumn>(['lastActivity', 'sent', 'opens', 'clicks', 'fileViews']);
-
 const isListed = sql`${message.lastActivityAt} > 0`;
 
-function isInFolder(archived: boolean, folder = sql`${message.folder}`): SQL {
-  return archived ? eq(folder, 'archived') : isNull(folder);
+/** What the list is narrowed by. */
+interface Narrowing {
+  where: SQL;
+  /** The numbers of the messages that it may leave, found without going through the list; where that is possible. */
+  numbers?: SQL;
+  /** Whether those numbers are all that it leaves of the list, and nothing else. */
+  isExact?: boolean;
+}
+
+type ShownNarrowing = (now: number, isThere: SQL) => Narrowing | undefined;
+
+/** @param index of these messages alone, or in which they lie together */
+const indexed =
+  (where: SQL, index: string): ShownNarrowing =>
+  (_, isThere) => ({
+    where,
+    numbers: sql`select ${message.id} from ${message} indexed by ${sql.raw(index)} where ${and(isThere, where)}`,
+    isExact: true,
+  });
+
+const among = (numbers: SQL): Narrowing => ({ where: sql`${message.id} in (${numbers})`, numbers });
+
+// The first half names the index of the few copies that have not left; so it does of open reminders below.
+const bounced = sql`select ${copy.messageId} from ${copy} where ${copy.state} <> 'sent' and ${copy.state} = 'failed'`;
+const due = sql`select ${reminder.messageId} from ${reminder} where ${reminder.state} in ('waiting', 'due') and ${reminder.state} = 'due'`;
+const overdue = (now: number) =>
+  sql`select ${message.id} from ${message} indexed by message_scheduled where ${message.state} = 'scheduled' and ${message.sendAt} < ${now - OVERDUE_MS}`;
+const heating = (now: number) =>
+  sql`select ${event.messageId} from ${event} indexed by event_at where ${event.at} > ${now - HOUR} and ${event.counted} and ${event.kind} = 'opened' group by ${event.messageId} having count(*) >= ${HEATING_UP_OPENS}`;
+
+/** Where a message stands. Whoever reads tells by the same counts as the list’s words. */
+const SHOWN_NARROWINGS: Record<Shown, ShownNarrowing> = {
+  all: () => undefined,
+  'no-sign': indexed(and(eq(message.state, 'sent'), isTracked, isUnread)!, 'message_no_sign'),
+  opened: () => ({ where: isRead }),
+  'not-replied': () => ({ where: and(isRead, eq(message.replies, 0))! }),
+  replied: indexed(sql`${message.replies} > 0`, 'message_replied'),
+  clicked: indexed(gt(message.clicks, 0), 'message_clicks'),
+  viewed: indexed(gt(message.fileViews, 0), 'message_file_views'),
+  heating: (now) => among(heating(now)),
+  bounced: () => among(bounced),
+  'not-tracked': indexed(sql`not (${isTracked}) and ${message.state} <> 'scheduled'`, 'message_not_tracked'),
+  scheduled: indexed(sql`${message.state} = 'scheduled'`, 'message_scheduled'),
+  attention: (now) => among(sql`${bounced} union all ${overdue(now)} union all ${due}`),
+};
+
+interface Order {
+  value: SQL;
+  /** In which the messages of a folder lie in this order. */
+  index: string;
+  /** Whether a message of the list may have no value; those come last, whichever way round. */
+  mayBeEmpty: boolean;
+}
+
+/** The order of each column; the values are in the words of their indexes. */
+const ORDERS: Record<Exclude<ListColumn, 'relevance'>, Order> = {
+  lastActivity: { value: sql`${message.lastActivityAt}`, index: 'message_list', mayBeEmpty: false },
+  sent: { value: sql`coalesce(sent_at, send_at, queued_at)`, index: 'message_sent', mayBeEmpty: true },
+  opens: { value: sql`${message.opens}`, index: 'message_opens', mayBeEmpty: false },
+  clicks: { value: sql`${message.clicks}`, index: 'message_clicks', mayBeEmpty: false },
+  fileViews: { value: sql`${message.fileViews}`, index: 'message_file_views', mayBeEmpty: false },
+  firstOpen: { value: sql`${message.firstOpenAt}`, index: 'message_first_open', mayBeEmpty: true },
+  lastOpen: { value: sql`${message.lastOpenAt}`, index: 'message_last_open', mayBeEmpty: true },
+  timeToOpen: { value: sql`(first_open_at - sent_at)`, index: 'message_time_to_open', mayBeEmpty: true },
+  timeToReply: { value: sql`(replied_at - sent_at)`, index: 'message_time_to_reply', mayBeEmpty: true },
+};
+
+function isInFolder(archived: boolean): SQL {
+  return archived ? eq(message.folder, 'archived') : isNull(message.folder);
+}
+
+/** Of what the list is made: from where it is read, and which of it. */
+interface Source {
+  from: SQL;
+  where: SQL;
 }
 
 /** Picks the messages of the list by its filter, in its order. Their rows are read by whoever shows them. */
 @Injectable()
 export class ListRepository {
+  protected readonly maxFew: number = MAX_FEW;
+
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  /** @param after the last row of the page before; null for the first page */
+  /**
+   * Without a filter, any page of any order is read from the index of that order, and no further. A filter that leaves
+   * few is looked up in its own; of all others the list’s wide index is gone through.
+   *
+   * @param after the last row of the page before; null for the first page
+   */
   page(filter: ListFilter, limit: number, after: Place | null, now: number): Place[] {
-    const sorted = SORTED_BY[filter.sort === 'relevance' ? 'lastActivity' : filter.sort];
-    const empty = EMPTY_SORTS_AS[filter.direction];
-    const value = ALWAYS_THERE.has(filter.sort) ? sorted : sql`coalesce(${sorted}, ${empty})`;
+    const order = ORDERS[filter.sort === 'relevance' ? 'lastActivity' : filter.sort];
+    const { from, where } = this.sourceOf(filter, now, order.index);
     const direction = sql.raw(filter.direction);
-    const beyond =
-      after &&
-      sql`(${value}, ${message.id}) ${sql.raw(filter.direction === 'asc' ? '>' : '<')} (${after.value}, ${after.id})`;
-    const rows = (range: SQL, bound?: SQL) =>
-      this.database
-        .select({ value: sql<number>`${value}`, id: sql<number>`${message.id}` })
-        .from(sourceOf(filter))
-        .where(and(conditions(filter, now, range), beyond ?? undefined, bound))
-        .orderBy(sql`${value} ${direction}`, sql`${message.id} ${direction}`)
-        .limit(limit);
-    const sampled = filter.sort === 'lastActivity' || after ? undefined : this.endOfList(filter, SAMPLED_PAGES * limit);
-    const last = sampled && rows(sampled).all()[limit - 1];
-    return rows(isListed, last && upTo(value, last.value, filter.direction)).all();
+    const places: Place[] = [];
+    for (const part of partsOf(order, filter.direction, after)) {
+      if (places.length === limit) break;
+      const rows = this.database
+        .select({ value: part.value, id: sql<number>`${message.id}` })
+        .from(from)
+        .where(and(where, part.where))
+        .orderBy(...(part.isSorted ? [sql`${order.value} ${direction}`] : []), sql`${message.id} ${direction}`)
+        .limit(limit - places.length);
+      places.push(...rows.all());
+    }
+    return places;
   }
 
   /** The words of links that were followed, the most followed first. */
@@ -105,16 +143,24 @@ export class ListRepository {
   }
 
   count(filter: ListFilter, now: number): number {
-    return this.database.select({ n: count() }).from(sourceOf(filter)).where(conditions(filter, now)).get()!.n;
+    const narrowings = narrowingsOf(filter, now);
+    const [only] = narrowings;
+    if (narrowings.length === 1 && only?.isExact) return this.countFrom(sql`(${only.numbers})`);
+    const { from, where } = this.sourceOf(filter, now, SHORTEST_INDEX);
+    return this.countFrom(from, where);
+  }
+
+  /** How many of the list show no sign that anybody has read them, tracked or not. */
+  countUnread(archived: boolean): number {
+    return this.countFrom(sql`${message} indexed by message_no_sign`, and(isInFolder(archived), isListed, isUnread));
   }
 
   /** Which of some messages the filter shows. */
   among(ids: number[], filter: ListFilter, now: number): number[] {
-    const named = isAmong(message.id, JSON.stringify(ids));
     return this.database
-      .select({ id: message.id })
-      .from(message)
-      .where(and(named, conditions(filter, now, sql`+${message.lastActivityAt} > 0`, sql`+${message.folder}`)))
+      .select({ id: sql<number>`${message.id}` })
+      .from(byNumber)
+      .where(and(isNamed(ids), conditions(filter, narrowingsOf(filter, now))))
       .all()
       .map(({ id }) => id);
   }
@@ -124,82 +170,125 @@ export class ListRepository {
     return this.database
       .select({ id: message.id })
       .from(message)
-      .where(and(gt(message.id, id), conditions(filter, now)))
+      .where(and(gt(message.id, id), conditions(filter, narrowingsOf(filter, now))))
       .orderBy(message.id)
       .limit(limit)
       .all()
       .map((row) => row.id);
   }
 
-  /**
-   * The end of the list whose messages are likely to come first: the activity lately, or long ago. What comes last on
-   * a page of these alone comes after nothing of the first page of all, and SQLite need not sort what lies beyond. It
-   * takes into its sorter whatever comes before the last row of the page so far; with the newest wanted and the oldest
-   * read first, that is every row.
-   */
-  private endOfList({ archived, direction }: ListFilter, sampled: number): SQL | undefined {
-    const end = this.database
-      .select({ at: sql<number>`${message.lastActivityAt}` })
-      .from(message)
-      .where(and(isListed, isInFolder(archived)))
-      .orderBy(direction === 'asc' ? asc(message.lastActivityAt) : desc(message.lastActivityAt))
-      .limit(1)
-      .offset(sampled - 1)
-      .get();
-    if (!end) return undefined;
-    return direction === 'asc' ? between(message.lastActivityAt, 1, end.at) : gte(message.lastActivityAt, end.at);
+  private countFrom(from: SQL, where?: SQL): number {
+    return this.database
+      .select({ n: sql<number>`count(*)` })
+      .from(from)
+      .where(where)
+      .get()!.n;
+  }
+
+  /** @param index where nothing narrows the list */
+  private sourceOf(filter: ListFilter, now: number, index: string): Source {
+    const narrowings = narrowingsOf(filter, now);
+    if (narrowings.length === 0) return { from: indexedBy(index), where: conditions(filter, []) };
+    for (const narrowing of narrowings) {
+      const few = narrowing.numbers && this.few(narrowing.numbers);
+      if (!few) continue;
+      const rest = narrowings.filter((other) => other !== narrowing);
+      return { from: byNumber, where: and(isNamed(few), conditions(filter, rest))! };
+    }
+    const wide = filter.show === 'no-sign' ? 'message_no_sign' : 'message_list';
+    return { from: indexedBy(wide), where: conditions(filter, narrowings) };
+  }
+
+  /** Numbers of messages, where they are few. */
+  private few(numbers: SQL): number[] | undefined {
+    const rows = this.database.values<[number]>(sql`select * from (${numbers}) limit ${this.maxFew + 1}`);
+    return rows.length > this.maxFew ? undefined : rows.map(([id]) => id);
   }
 }
 
-/** What a page can hold whose last row has a value; undefined where that leaves nothing out. */
-function upTo(value: SQL, last: number, direction: SortDirection): SQL | undefined {
-  if (direction === 'asc') return last < EMPTY_SORTS_AS.asc ? sql`${value} <= ${last}` : undefined;
-  return last > 0 ? sql`${value} >= ${last}` : undefined;
+/** The messages that are named, and no index that SQLite might think better. */
+const byNumber = sql`${message} not indexed`;
+
+/** Of all orders’, the one that is counted soonest. */
+const SHORTEST_INDEX = 'message_file_views';
+
+function indexedBy(index: string): SQL {
+  return sql`${message} indexed by ${sql.raw(index)}`;
 }
 
-/** SQLite would take the list’s wide index for everything; of what shows no sign there is one of its own. */
-function sourceOf({ show }: ListFilter): SQL {
-  return show === 'no-sign' ? sql`${message} indexed by message_no_sign` : sql`${message}`;
+function isNamed(ids: readonly number[]): SQL {
+  return isAmong(message.id, JSON.stringify(ids));
 }
 
-/**
- * @param range which part of the list is gone through, by the column that its index has in order
- * @param folder with a sign before it where the messages are named, and SQLite is not to go through the list for them
- */
-function conditions(
-  filter: ListFilter,
-  now: number,
-  range = isListed,
-  folder = sql`${message.folder}`,
-): SQL | undefined {
+/** A part of a list in which its index is read straight on. */
+interface Part {
+  value: SQL<number>;
+  where: SQL | undefined;
+  /** Whether the values differ; else it is by number alone. */
+  isSorted: boolean;
+}
+
+/** The parts of a list in its order: what has the value of the page’s end, what lies beyond that, what has no value. */
+function* partsOf({ value, mayBeEmpty }: Order, direction: SortDirection, after: Place | null): Generator<Part> {
+  const empty = EMPTY_SORTS_AS[direction];
+  const isBeyond = (column: SQL, than: number) =>
+    direction === 'asc' ? sql`${column} > ${than}` : sql`${column} < ${than}`;
+  const isIdBeyond = after ? isBeyond(sql`${message.id}`, after.id) : undefined;
+  const isEmptyNow = after?.value === empty;
+  if (!isEmptyNow) {
+    if (after) yield { value: sql`${value}`, where: and(sql`${value} = ${after.value}`, isIdBeyond), isSorted: false };
+    const beyond = after
+      ? isBeyond(value, after.value)
+      : mayBeEmpty
+        ? sql`${value} > ${EMPTY_SORTS_AS.desc}`
+        : undefined;
+    yield { value: sql`${value}`, where: beyond, isSorted: true };
+  }
+  if (mayBeEmpty)
+    yield {
+      value: sql`${empty}`,
+      where: and(sql`${value} is null`, isEmptyNow ? isIdBeyond : undefined),
+      isSorted: false,
+    };
+}
+
+/** The conditions of the list that a filter means, and of what narrows it. */
+function conditions({ archived }: ListFilter, narrowings: readonly Narrowing[]): SQL {
+  return and(isListed, isInFolder(archived), ...narrowings.map(({ where }) => where))!;
+}
+
+/** What a filter narrows the list by, first what is likely to leave the fewest. */
+function narrowingsOf(filter: ListFilter, now: number): Narrowing[] {
   const { from, to, template, noted, archived, words } = filter;
+  const isThere = and(isInFolder(archived), isListed)!;
   const sentAt = sql`coalesce(${message.sentAt}, ${message.queuedAt})`;
-  return and(
-    range,
-    isInFolder(archived, folder),
-    SHOWN_CONDITIONS[filter.show](now),
-    from === null ? undefined : gte(sentAt, from),
-    to === null ? undefined : lt(sentAt, to),
-    template === null ? undefined : eq(message.templateId, template),
-    noted ? hasNote : undefined,
+  const templateNumbers = sql`select ${message.id} from ${message} where ${message.templateId} = ${template}`;
+  return [
+    words === '' ? undefined : among(matching(words)),
     recipientIs(filter),
     linkIs(filter.link),
-    words === '' ? undefined : matching(words),
-  );
+    template === null ? undefined : { where: eq(message.templateId, template), numbers: templateNumbers },
+    noted ? indexed(hasNote, 'message_noted')(now, isThere) : undefined,
+    SHOWN_NARROWINGS[filter.show](now, isThere),
+    from === null ? undefined : { where: gte(sentAt, from) },
+    to === null ? undefined : { where: lt(sentAt, to) },
+  ].filter((narrowing) => narrowing !== undefined);
 }
 
-/** Whether a message went to somebody like that. */
-function recipientIs({ person: personId, company, domain }: ListFilter): SQL | undefined {
+/** Those that went to somebody like that. */
+function recipientIs({ person: personId, company, domain }: ListFilter): Narrowing | undefined {
   const who = and(
     personId === null ? undefined : eq(person.id, personId),
     company === '' ? undefined : eq(person.company, company),
     domain === '' ? undefined : endsWith(person.addressKey, `@${domain.toLowerCase()}`),
   );
   if (!who) return undefined;
-  return sql`${message.id} in (select ${copy.messageId} from ${copy} where ${copy.personId} in (select ${person.id} from ${person} where ${who}))`;
+  return among(
+    sql`select ${copy.messageId} from ${copy} where ${copy.personId} in (select ${person.id} from ${person} where ${who})`,
+  );
 }
 
-function linkIs(text: string): SQL | undefined {
+function linkIs(text: string): Narrowing | undefined {
   if (text === '') return undefined;
-  return sql`${message.id} in (select ${link.messageId} from ${link} where ${link.text} = ${text} and ${link.clicks} > 0)`;
+  return among(sql`select ${link.messageId} from ${link} where ${link.text} = ${text} and ${link.clicks} > 0`);
 }

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { ListFilter, ListTotals, MessagePage, MessageSummary, ListAction } from '@kiraku/core/contract';
+import type { ListFilter, ListTotals, MessagePage, MessageSummary, ListAction, Shown } from '@kiraku/core/contract';
 import { filterOf, DEFAULT_VIEW } from '@kiraku/core/sent';
 import { Clock } from '../environment/clock.js';
 import { cursorAfter, placeOf, type Place } from '../http/paging.js';
@@ -10,10 +10,23 @@ import { UnitOfWork } from '../store/unitOfWork.js';
 import { ListRepository } from './list.repository.js';
 import { SearchRepository } from './search.repository.js';
 
+/** What all of a list is made of; `all` is the whole of it. */
+type Share = Record<'all' | 'unread' | 'replied', () => number>;
+
+/** How many are shown where nothing else narrows the list: what is short has an index, and the rest are the rest. */
+const COUNTED_BY_SHARE: Partial<Record<Shown, (share: Share) => number>> = {
+  all: ({ all }) => all(),
+  opened: ({ all, unread }) => all() - unread(),
+  'not-replied': ({ all, unread, replied }) => all() - unread() - replied(),
+};
+
+const NARROWS_NOTHING = filterOf(DEFAULT_VIEW, 0);
+
 /** Shows what was sent, as a filter wants it, and puts messages away. */
 @Injectable()
 export class ListService {
-  private counted: { changeId: number; n: number } | undefined;
+  /** How long the list is, and the archive, as of a change. */
+  private counted: { changeId: number; n: Map<boolean, number> } | undefined;
 
   constructor(
     private readonly list: ListRepository,
@@ -51,7 +64,7 @@ export class ListService {
 
   /** How long the list is: counted apart, so that its first page need not wait for it. */
   totals(filter: ListFilter): ListTotals {
-    return { total: this.list.count(filter, this.clock.now()), everything: this.countEverything() };
+    return { total: this.count(filter), everything: this.countAll(false) };
   }
 
   /** Every message of the filter, a part at a time. */
@@ -67,9 +80,7 @@ export class ListService {
 
   /** Whether a filter leaves nothing out, not even what was archived. */
   isEverything(filter: ListFilter): boolean {
-    return Object.entries({ ...filter, sort: 'lastActivity', direction: 'desc' }).every(
-      ([name, value]) => value === NARROWS_NOTHING[name as keyof ListFilter],
-    );
+    return narrowedBy(filter).length === 0;
   }
 
   /** The numbers of all messages of the filter. */
@@ -85,11 +96,26 @@ export class ListService {
     });
   }
 
+  private count(filter: ListFilter): number {
+    const now = this.clock.now();
+    const { archived } = filter;
+    const isShownAlone = narrowedBy(filter).every((name) => name === 'show' || name === 'archived');
+    const byShare = isShownAlone && COUNTED_BY_SHARE[filter.show];
+    if (!byShare) return this.list.count(filter, now);
+    return byShare({
+      all: () => this.countAll(archived),
+      unread: () => this.list.countUnread(archived),
+      replied: () => this.list.count({ ...filter, show: 'replied' }, now),
+    });
+  }
+
   /** Counted again only when some message has changed: looks at them do not change how many there are. */
-  private countEverything(): number {
+  private countAll(archived: boolean): number {
     const changeId = this.changes.lastId();
-    if (this.counted?.changeId !== changeId) this.counted = { changeId, n: this.messages.countSent() };
-    return this.counted.n;
+    if (this.counted?.changeId !== changeId) this.counted = { changeId, n: new Map() };
+    const { n } = this.counted;
+    if (!n.has(archived)) n.set(archived, this.list.count({ ...NARROWS_NOTHING, archived }, this.clock.now()));
+    return n.get(archived)!;
   }
 
   /** The best matches first; their place is how many came before. */
@@ -101,7 +127,12 @@ export class ListService {
   }
 }
 
-const NARROWS_NOTHING = filterOf(DEFAULT_VIEW, 0);
+/** What a filter leaves something out by. */
+function narrowedBy(filter: ListFilter): string[] {
+  return Object.entries({ ...filter, sort: 'lastActivity', direction: 'desc' })
+    .filter(([name, value]) => value !== NARROWS_NOTHING[name as keyof ListFilter])
+    .map(([name]) => name);
+}
 
 function isRanked({ sort, words }: ListFilter): boolean {
   return sort === 'relevance' && words !== '';

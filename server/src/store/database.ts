@@ -42,7 +42,8 @@ export function openDatabase(file: string): Database {
   // Pages that many events write go to the file once for all of them; the log may grow to 32 MB for it.
   client.pragma('wal_autocheckpoint = 8000');
   client.pragma('busy_timeout = 5000');
-  client.pragma('cache_size = -40000');
+  // The system keeps the file’s pages anyway: a larger cache gained nothing on a million messages.
+  client.pragma('cache_size = -16000');
   const database = drizzle(client, { schema, casing: 'snake_case' });
   migrate(database, { migrationsFolder: MIGRATIONS });
   client.pragma('foreign_keys = ON');

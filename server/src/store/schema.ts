@@ -200,6 +200,9 @@ export const picture = sqliteTable('picture', {
   createdAt: integer().notNull(),
 });
 
+/** Whether a message stands in the list: a draft does not. */
+const isListed = sql`last_activity_at > 0`;
+
 export const message = sqliteTable(
   'message',
   {
@@ -266,6 +269,33 @@ export const message = sqliteTable(
         ...([table.opens, table.clicks, table.fileViews, table.replies] as const),
       )
       .where(sql`opens = 0 and clicks = 0 and file_views = 0 and replies = 0`),
+    // What each order of the list is read from, without a look at what lies beyond the page.
+    index('message_sent')
+      .on(table.folder, sql`coalesce(sent_at, send_at, queued_at)`)
+      .where(isListed),
+    index('message_opens').on(table.folder, table.opens).where(isListed),
+    index('message_clicks').on(table.folder, table.clicks).where(isListed),
+    index('message_file_views').on(table.folder, table.fileViews).where(isListed),
+    index('message_first_open').on(table.folder, table.firstOpenAt).where(isListed),
+    index('message_last_open').on(table.folder, table.lastOpenAt).where(isListed),
+    index('message_time_to_open')
+      .on(table.folder, sql`(first_open_at - sent_at)`)
+      .where(isListed),
+    index('message_time_to_reply')
+      .on(table.folder, sql`(replied_at - sent_at)`)
+      .where(isListed),
+    // What is rare in a long list, and looked for.
+    index('message_replied')
+      .on(table.folder)
+      .where(sql`${isListed} and replies > 0`),
+    index('message_not_tracked')
+      .on(table.folder)
+      .where(
+        sql`${isListed} and not ((track_opens or track_clicks) and untracked_reason is null) and state <> 'scheduled'`,
+      ),
+    index('message_noted')
+      .on(table.folder)
+      .where(sql`${isListed} and (note <> '')`),
     index('message_template').on(table.templateId).where(isNotNull(table.templateId)),
     index('message_draft')
       .on(table.updatedAt)
@@ -340,7 +370,12 @@ export const link = sqliteTable(
     clicks: integer().notNull().default(0),
     lastClickAt: integer(),
   },
-  (table) => [index('link_message').on(table.messageId)],
+  (table) => [
+    index('link_message').on(table.messageId),
+    index('link_followed')
+      .on(table.text, table.messageId)
+      .where(sql`clicks > 0`),
+  ],
 );
 
 /** The redirect of one link in one copy. */
