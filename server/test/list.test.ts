@@ -296,3 +296,14 @@ test('of what matches, people and subjects come before messages, though those ar
   // Narrowed, the order stays.
   expect(subjects((await list('words=ochre%20ada&sort=relevance&noted=true')).messages)).toEqual(['Last']);
 });
+
+test('whole words come before words that only begin so, and all of them are found', async () => {
+  await send('Reed', { recipients: [to(ADA)] });
+  await send('Reeds', { recipients: [to(ADA)] });
+  await send('Mats', { recipients: [to(ADA)], html: '<p>Woven of reed.</p>' });
+  await send('Rugs', { recipients: [to(ADA)], html: '<p>Woven of reeds.</p>' });
+  await desk.get(SearchIndex).done();
+  const matched = await list('words=reed&sort=relevance');
+  expect(subjects(matched.messages)).toEqual(['Reed', 'Reeds', 'Mats', 'Rugs']);
+  expect(matched.total).toBe(4);
+});

@@ -14,6 +14,7 @@ export interface SearchedText {
 
 /** Of very many matches only the newest count: whoever gets so many looks for something else. */
 export const MAX_FOUND = 1000;
+
 /**
  * The full-text index of what was sent (SQLite FTS5): accents make no difference, and a word is found by its beginning.
  * Its rows have the numbers of their messages.
@@ -64,15 +65,15 @@ export class SearchRepository {
 
   /**
    * The matches that a condition leaves, the best first: those whose people or subject have all the words before those
-   * that have some of them in message or note, and of each the newest first.
+   * that have some of them in message or note, whole words before their beginnings, and of each the newest first.
    */
   best(words: string, condition: (ids: number[]) => number[], limit: number, offset: number): number[] {
     const ranked = new Set<number>();
-    for (const query of [inHead(words), anywhere(words)]) {
+    for (const query of RANKS.map((rank) => rank(words))) {
       const found = this.database.all<{ id: number }>(query).map(({ id }) => id);
       const left = new Set(condition(found));
       for (const id of found) if (left.has(id)) ranked.add(id);
-      // Whoever finds enough in the first need not look for the second.
+      // Whoever finds enough of these need not look for the next.
       if (ranked.size >= offset + limit) break;
     }
     return [...ranked].slice(offset, offset + limit);
@@ -88,19 +89,25 @@ export class SearchRepository {
   }
 }
 
-/** The messages that are found, as a condition on their rows. */
+/** The numbers of the messages that are found. */
 export function matching(words: string): SQL {
-  return sql`${message.id} in (select id from (${inHead(words)}) union all select id from (${anywhere(words)}))`;
+  return sql`select id from (${newest(inHead(matchQuery(words)))}) union select id from (${newest(matchQuery(words))})`;
 }
 
-/** The newest messages whose people and subject have all the words. */
-function inHead(words: string): SQL {
-  return newest(`{subject people} : (${matchQuery(words)})`);
-}
+/**
+ * In which order matches are shown. Whole words also come soonest: FTS5 reads them from the newest on, where it gathers
+ * all that begins in some way.
+ */
+const RANKS: ((words: string) => SQL)[] = [
+  (words) => newest(inHead(wholeQuery(words))),
+  (words) => newest(inHead(matchQuery(words))),
+  (words) => newest(wholeQuery(words)),
+  (words) => newest(matchQuery(words)),
+];
 
-/** The newest messages that have all the words. */
-function anywhere(words: string): SQL {
-  return newest(matchQuery(words));
+/** What people and subject have. */
+function inHead(query: string): string {
+  return `{subject people} : (${query})`;
 }
 
 /** By number, which SQLite reads from the index without looking at all matches. */
@@ -110,6 +117,15 @@ function newest(query: string): SQL {
 
 /** Every word by its beginning, all of them; nothing that was typed is taken for an operator. */
 export function matchQuery(words: string): string {
+  return queryOf(words, '*');
+}
+
+/** Every word as it is. */
+function wholeQuery(words: string): string {
+  return queryOf(words, '');
+}
+
+function queryOf(words: string, end: string): string {
   const tokens = searchedWords(words);
-  return tokens.length === 0 ? '""' : tokens.map((token) => `"${token}"*`).join(' ');
+  return tokens.length === 0 ? '""' : tokens.map((token) => `"${token}"${end}`).join(' ');
 }
