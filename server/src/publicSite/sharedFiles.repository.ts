@@ -1,5 +1,6 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import type { Database } from '../store/database.js';
+import { preparedOnce } from '../store/preparedOnce.js';
 import { copy, copyFile, message, person, reading, sentFile } from '../store/schema.js';
 import { shownVersion, versionOf, type SentFileRow, type VersionRow } from '../files/versions.repository.js';
 
@@ -23,9 +24,8 @@ export interface Reading {
   givenAddress: string | null;
 }
 
-/** What stands behind an address of a file at the public site. */
-export function sharedFile(database: Database, token: string): Shared | undefined {
-  const row = database
+const sharedFileQuery = preparedOnce((database) =>
+  database
     .select({
       sent: sentFile,
       copyId: copy.id,
@@ -41,8 +41,29 @@ export function sharedFile(database: Database, token: string): Shared | undefine
     .innerJoin(copy, eq(copy.id, copyFile.copyId))
     .innerJoin(message, eq(message.id, copy.messageId))
     .innerJoin(person, eq(person.id, copy.personId))
-    .where(eq(copyFile.token, token))
-    .get();
+    .where(eq(copyFile.token, sql.placeholder('token')))
+    .prepare(),
+);
+
+const readingQuery = preparedOnce((database) => {
+  const { copyId, sentFileId, versionId, givenAddress } = reading;
+  const { placeholder } = sql;
+  return database
+    .select({ copyId, sentFileId, versionId, givenAddress })
+    .from(reading)
+    .where(
+      and(
+        eq(reading.key, placeholder('key')),
+        eq(copyId, placeholder('copyId')),
+        eq(sentFileId, placeholder('sentFileId')),
+      ),
+    )
+    .prepare();
+});
+
+/** What stands behind an address of a file at the public site. */
+export function sharedFile(database: Database, token: string): Shared | undefined {
+  const row = sharedFileQuery(database).get({ token });
   if (!row) return undefined;
   const { optedOutAt, ...shared } = row;
   return { ...shared, declined: optedOutAt !== null };
@@ -54,12 +75,7 @@ export function readingOf(
   key: string,
   { copyId, sent }: Pick<Shared, 'copyId' | 'sent'>,
 ): Reading | undefined {
-  const { versionId, givenAddress } = reading;
-  return database
-    .select({ copyId: reading.copyId, sentFileId: reading.sentFileId, versionId, givenAddress })
-    .from(reading)
-    .where(and(eq(reading.key, key), eq(reading.copyId, copyId), eq(reading.sentFileId, sent.id)))
-    .get();
+  return readingQuery(database).get({ key, copyId, sentFileId: sent.id });
 }
 
 /** The version with which a reading began, else the one that is shown now. */
