@@ -1,6 +1,7 @@
-import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { measureElement, useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useLayoutEffect, useRef, useState, type FocusEvent, type KeyboardEvent, type PointerEvent } from 'react';
 import type { MessageSummary } from '@kiraku/core/contract';
+import { useIsPhone } from '../shared/hooks/useIsPhone.js';
 import { useAppSelector } from '../shared/store/store.js';
 import { TrailAxis } from '../shared/ui/Trail.js';
 import { Glance, GLANCE_KEYS, type GlanceAction } from './Glance.js';
@@ -10,7 +11,7 @@ import styles from './sent.module.css';
 /** How long the pointer rests on a row until its essentials are shown, and how long they outlive its leaving. */
 const REST_MS = 600;
 const LINGER_MS = 250;
-/** Of a row on the desk; narrow ones are measured. */
+/** Of nearly every row on a wide window. */
 const ROW_HEIGHT = 59;
 
 interface SentRowsProps {
@@ -26,6 +27,7 @@ interface SentRowsProps {
 export function SentRows({ messages, found, chosen, choose }: SentRowsProps) {
   const list = useRef<HTMLUListElement>(null);
   const [top, setTop] = useState(0);
+  const isPhone = useIsPhone();
   const place = () => setTop(list.current?.offsetTop ?? 0);
   useLayoutEffect(place, [chosen]);
   const rows = useWindowVirtualizer({
@@ -34,6 +36,10 @@ export function SentRows({ messages, found, chosen, choose }: SentRowsProps) {
     overscan: 10,
     scrollMargin: top,
     getItemKey: (index) => messages[index]!.id,
+    // Under a burst of activity many rows come at once: to measure each as it comes, the browser would have to lay out
+    // the page each time. It says how high they are before they are painted.
+    measureElement: (element, entry, virtualizer) =>
+      entry || isPhone ? measureElement(element, entry, virtualizer) : ROW_HEIGHT,
   });
   const glance = useGlance((id) => choose(id, !chosen?.has(id)), chosen !== null);
   const near = rows.getVirtualItems().find(({ index }) => messages[index]!.id === glance.id);

@@ -24,7 +24,7 @@ const NARROW = 330;
 
 /** The trail of one message: from the dot where it was sent to now at the right edge. */
 export function Trail({ trailEvents, sentAt, markHeight = 18 }: TrailProps) {
-  const [box, width] = useWidth<HTMLDivElement>();
+  const [box, width] = useWidth<HTMLDivElement>('trail');
   const now = useNow();
   const height = markHeight + 26;
   const middle = height / 2 + 3;

@@ -1,13 +1,12 @@
-import { Tooltip } from 'antd';
 import { exactWords, shortWords } from '@kiraku/core/time';
 import { useNow } from '../hooks/useNow.js';
 
-/** A time as a list shows it; the exact one is a hover or a focus away. */
+/** A time as a list shows it; the exact one is a hover away. The browser’s own hint: each row of a long list has one. */
 export function When({ at }: { at: number }) {
   const now = useNow();
   return (
-    <Tooltip title={exactWords(at)}>
-      <time dateTime={new Date(at).toISOString()}>{shortWords(at, now)}</time>
-    </Tooltip>
+    <time dateTime={new Date(at).toISOString()} title={exactWords(at)}>
+      {shortWords(at, now)}
+    </time>
   );
 }
