@@ -5,9 +5,12 @@ import { DAY } from '@kiraku/core/time';
 import { databaseFile, type Config } from '@kiraku/server/environment/config';
 import { openDatabase } from '@kiraku/server/store/database';
 import { randomInt, randomLcg } from 'd3-random';
+import { multiply } from './multiply.js';
 import { seed, type Seeded } from './seed.js';
 
 const ROWS_AT_ONCE = 500;
+/** Of more messages than these, the rest are made of what was judged for these. */
+const MAX_JUDGED_MESSAGES = 20_000;
 const AGENTS = [
   'Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/141.0.0.0 Safari/537.36',
   'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0',
@@ -18,11 +21,18 @@ const AGENTS = [
 ];
 
 /**
- * Sent messages and the activity to them, through the same judging as real hits, from a fixed seed.
+ * Sent messages and the activity to them, through the same judging as real hits, from a fixed seed. Of many, a part is
+ * judged, and the rest are the same again, each part a week longer ago.
  *
- * @returns the tokens, and how many hits were written a second
+ * @returns the tokens of all messages, and how many hits were judged and written a second
  */
 export function seedLarge(config: Config, messages: number, events: number): Seeded & { perSecond: number } {
+  const parts = Math.ceil(messages / MAX_JUDGED_MESSAGES);
+  const judged = seedJudged(config, Math.ceil(messages / parts), Math.ceil(events / parts));
+  return { ...judged, ...multiply(config, parts) };
+}
+
+function seedJudged(config: Config, messages: number, events: number): Seeded & { perSecond: number } {
   const now = Date.now();
   // Sent in the two months before the two months in which they are read.
   const seeded = seed(config, messages, now - 61 * DAY, (60 * DAY) / messages);

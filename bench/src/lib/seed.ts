@@ -1,6 +1,6 @@
 import { rmSync } from 'node:fs';
 import type { Config } from '@kiraku/server/environment/config';
-import { sql } from 'drizzle-orm';
+import { randomLcg } from 'd3-random';
 import { databaseFile } from '@kiraku/server/environment/config';
 import { openDatabase } from '@kiraku/server/store/database';
 import { copy, copyLink, messageBody, link, message, person, setting } from '@kiraku/server/store/schema';
@@ -13,8 +13,15 @@ export interface Seeded {
 
 const BODY = '<p>Dear reader,</p><p>here is <a href="https://tallowreed.example/felt">the felt</a>.</p>'.repeat(10);
 
+/** What subjects are made of, in many messages each. */
+const WORDS = 'felt panels reading room price samples curtains acoustic reed proposal'.split(' ');
+/** What is written besides, the first most often. */
+const SYLLABLES = 'ba be bi bo ka ke ki ko la le li lo ma me mi mo ra re ri ro sa se si so'.split(' ');
+const OTHER_WORDS = SYLLABLES.flatMap((first) => SYLLABLES.map((second) => `${first}${second}n`));
+const WORDS_PER_BODY = 40;
+
 /** As many messages as somebody gets on average. */
-const MESSAGES_PER_PERSON = 50;
+export const MESSAGES_PER_PERSON = 50;
 
 /**
  * A data folder with sent messages of one recipient and one link each.
@@ -44,7 +51,7 @@ export function seed(config: Config, messages: number, lastSentAt = Date.now() -
           senderName: 'Ines',
           senderAddress: 'ines@tallowreed.example',
           recipients: [recipient],
-          subject: `Message ${id}`,
+          subject: subjectOf(id),
           trackOpens: true,
           trackClicks: true,
           revision: 1,
@@ -84,13 +91,29 @@ export function seed(config: Config, messages: number, lastSentAt = Date.now() -
       seeded.imageTokens.push(imageToken);
       seeded.linkTokens.push(linkToken);
     }
-    database.run(
-      sql`insert into message_text (rowid, subject, people, body, note) select id, subject, 'A a@x.example', 'Dear reader, here is the felt', '' from message`,
+    const text = database.$client.prepare(
+      "insert into message_text (rowid, subject, people, body, note) values (?, ?, ?, ?, '')",
     );
+    for (let id = 1; id <= messages; id += 1) text.run(id, subjectOf(id), `A ${addressOf(id)}`, bodyOf(id));
     database.insert(setting).values({ key: 'search.indexedUpTo', value: 0 }).run();
   })();
   database.$client.close();
   return seeded;
+}
+
+/** What the nth message of {@link seed} is called. */
+export function subjectOf(message: number): string {
+  return `${WORDS[message % 3]} ${WORDS[message % 7]} ${WORDS[message % WORDS.length]} ${message}`;
+}
+
+/** Words of which some stand in most messages, and most in few. */
+function bodyOf(message: number): string {
+  const random = randomLcg(message / 2 ** 32);
+  const words = Array.from(
+    { length: WORDS_PER_BODY },
+    () => OTHER_WORDS[Math.floor(OTHER_WORDS.length * random() ** 4)],
+  );
+  return `Dear reader, ${words.join(' ')}`;
 }
 
 function addressOf(person: number): string {
