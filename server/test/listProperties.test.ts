@@ -13,6 +13,7 @@ import {
 import { filterOf, DEFAULT_VIEW } from '@kiraku/core/sent';
 import { HOUR, MINUTE } from '@kiraku/core/time';
 import { ListRepository } from '@kiraku/server/sent/list.repository';
+import { MAX_FOUND, SearchRepository } from '@kiraku/server/sent/search.repository';
 import { openDatabase, type Database } from '@kiraku/server/store/database';
 import { copy, event, message, person, reminder } from '@kiraku/server/store/schema';
 import { EventsRepository } from '@kiraku/server/tracking/events.repository';
@@ -281,6 +282,27 @@ test.each(
   const isOfOneMoment = (detail: string) => sort === 'lastActivity' && detail.startsWith('USE TEMP B-TREE');
   for (const detail of plans)
     if (!isOfOneMoment(detail)) expect(detail).toMatch(/^SEARCH message USING .*INDEX message_/);
+});
+
+test('of more matches than are looked for, as many are counted as are shown', () => {
+  const search = new SearchRepository(database);
+  const filter = filterOf({ ...DEFAULT_VIEW, words: 'reed' }, NOW);
+  database.$client.transaction(() => {
+    for (const table of [reminder, event, copy, message, person]) database.delete(table).run();
+    // Those that only begin so are the newest.
+    for (let id = 1; id <= 2 * MAX_FOUND + 200; id += 1) {
+      const subject = id <= MAX_FOUND + 100 ? 'reed' : 'reeds';
+      const rest = { senderName: '', senderAddress: '', recipients: [], subject, trackClicks: false, revision: 1 };
+      database
+        .insert(message)
+        .values({ ...rest, id, state: 'sent', trackOpens: true, lastActivityAt: id, createdAt: 0, updatedAt: 0 })
+        .run();
+      search.set(id, { subject, people: '', body: '', note: '' });
+    }
+  })();
+  const shown = search.best('reed', (ids) => list.among(ids, { ...filter, words: '' }, NOW), Infinity, 0);
+  expect(shown).toHaveLength(2 * MAX_FOUND);
+  expect(list.count(filter, NOW)).toBe(shown.length);
 });
 
 test('the events of a trail are read from the index, and not from rows that are strewn over the months', () => {

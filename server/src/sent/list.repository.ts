@@ -68,7 +68,7 @@ const SHOWN_NARROWINGS: Record<Shown, ShownNarrowing> = {
 };
 
 interface Order {
-  value: SQL;
+  value: SQL<number>;
   /** In which the messages of a folder lie in this order. */
   index: string;
   /** Whether a message of the list may have no value; those come last, whichever way round. */
@@ -77,15 +77,15 @@ interface Order {
 
 /** The order of each column; the values are in the words of their indexes. */
 const ORDERS: Record<Exclude<ListColumn, 'relevance'>, Order> = {
-  lastActivity: { value: sql`${message.lastActivityAt}`, index: 'message_list', mayBeEmpty: false },
-  sent: { value: sql`coalesce(sent_at, send_at, queued_at)`, index: 'message_sent', mayBeEmpty: true },
-  opens: { value: sql`${message.opens}`, index: 'message_opens', mayBeEmpty: false },
-  clicks: { value: sql`${message.clicks}`, index: 'message_clicks', mayBeEmpty: false },
-  fileViews: { value: sql`${message.fileViews}`, index: 'message_file_views', mayBeEmpty: false },
-  firstOpen: { value: sql`${message.firstOpenAt}`, index: 'message_first_open', mayBeEmpty: true },
-  lastOpen: { value: sql`${message.lastOpenAt}`, index: 'message_last_open', mayBeEmpty: true },
-  timeToOpen: { value: sql`(first_open_at - sent_at)`, index: 'message_time_to_open', mayBeEmpty: true },
-  timeToReply: { value: sql`(replied_at - sent_at)`, index: 'message_time_to_reply', mayBeEmpty: true },
+  lastActivity: { value: sql<number>`${message.lastActivityAt}`, index: 'message_list', mayBeEmpty: false },
+  sent: { value: sql<number>`coalesce(sent_at, send_at, queued_at)`, index: 'message_sent', mayBeEmpty: true },
+  opens: { value: sql<number>`${message.opens}`, index: 'message_opens', mayBeEmpty: false },
+  clicks: { value: sql<number>`${message.clicks}`, index: 'message_clicks', mayBeEmpty: false },
+  fileViews: { value: sql<number>`${message.fileViews}`, index: 'message_file_views', mayBeEmpty: false },
+  firstOpen: { value: sql<number>`${message.firstOpenAt}`, index: 'message_first_open', mayBeEmpty: true },
+  lastOpen: { value: sql<number>`${message.lastOpenAt}`, index: 'message_last_open', mayBeEmpty: true },
+  timeToOpen: { value: sql<number>`(first_open_at - sent_at)`, index: 'message_time_to_open', mayBeEmpty: true },
+  timeToReply: { value: sql<number>`(replied_at - sent_at)`, index: 'message_time_to_reply', mayBeEmpty: true },
 };
 
 function isInFolder(archived: boolean): SQL {
@@ -236,17 +236,17 @@ function* partsOf({ value, mayBeEmpty }: Order, direction: SortDirection, after:
   const isIdBeyond = after ? isBeyond(sql`${message.id}`, after.id) : undefined;
   const isEmptyNow = after?.value === empty;
   if (!isEmptyNow) {
-    if (after) yield { value: sql`${value}`, where: and(sql`${value} = ${after.value}`, isIdBeyond), isSorted: false };
+    if (after) yield { value, where: and(sql`${value} = ${after.value}`, isIdBeyond), isSorted: false };
     const beyond = after
       ? isBeyond(value, after.value)
       : mayBeEmpty
         ? sql`${value} > ${EMPTY_SORTS_AS.desc}`
         : undefined;
-    yield { value: sql`${value}`, where: beyond, isSorted: true };
+    yield { value, where: beyond, isSorted: true };
   }
   if (mayBeEmpty)
     yield {
-      value: sql`${empty}`,
+      value: sql<number>`${empty}`,
       where: and(sql`${value} is null`, isEmptyNow ? isIdBeyond : undefined),
       isSorted: false,
     };

@@ -89,9 +89,12 @@ export class SearchRepository {
   }
 }
 
-/** The numbers of the messages that are found. */
+/** The numbers of the messages that are found: as many as are shown by how well they match. */
 export function matching(words: string): SQL {
-  return sql`select id from (${newest(inHead(matchQuery(words)))}) union select id from (${newest(matchQuery(words))})`;
+  return sql.join(
+    RANKS.map((rank) => sql`select id from (${rank(words)})`),
+    sql` union `,
+  );
 }
 
 /**
