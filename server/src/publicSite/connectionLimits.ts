@@ -1,5 +1,6 @@
 import type { Socket } from 'node:net';
 import type { IncomingMessage, ServerResponse } from 'node:http';
+import QuickLRU from 'quick-lru';
 import { networkOf } from '@kiraku/core/tracking';
 
 /** As many as a busy office makes at once over one address. */
@@ -7,26 +8,30 @@ const MAX_CONNECTIONS_PER_ADDRESS = 256;
 /** Programs send a request when the answer before it is there; a few do not wait for it (RFC 9112, section 9.3.2). */
 const MAX_PENDING_REQUESTS = 4;
 
+/** So long no more connections are taken from where one has sent too many at once. */
+const REST_MS = 1000;
+const MAX_RESTING = 1000;
+
 /** Keeps one visitor from taking the public site for themselves: others stand behind what they ask for. */
 export class ConnectionLimits {
-  private readonly connections = new Map<string, number>();
+  private readonly connections = new Map<string, Set<Socket>>();
   private readonly pending = new WeakMap<Socket, ServerResponse[]>();
+  /** Networks from which no connections are taken for now. */
+  private readonly resting = new QuickLRU<string, true>({ maxSize: MAX_RESTING, maxAge: REST_MS });
 
   /** @param isProxy whether an address is one of those that bring many visitors */
   constructor(private readonly isProxy: (address: string) => boolean) {}
 
   /** Counts a connection, or closes it where its address has too many. */
   admit(socket: Socket): void {
-    // Whoever has an IPv6 address has a whole network of them (RFC 6177).
-    const address = socket.remoteAddress ?? '';
-    const network = networkOf(address);
-    const open = this.connections.get(network) ?? 0;
-    if (open >= MAX_CONNECTIONS_PER_ADDRESS && !this.isProxy(address)) return void socket.destroy();
-    this.connections.set(network, open + 1);
+    const network = networkOfSocket(socket);
+    const open = this.connections.get(network) ?? new Set();
+    const isTooMany = open.size >= MAX_CONNECTIONS_PER_ADDRESS || this.resting.has(network);
+    if (isTooMany && !this.isProxy(socket.remoteAddress ?? '')) return void socket.destroy();
+    this.connections.set(network, open.add(socket));
     socket.once('close', () => {
-      const left = this.connections.get(network)! - 1;
-      if (left > 0) this.connections.set(network, left);
-      else this.connections.delete(network);
+      open.delete(socket);
+      if (open.size === 0) this.connections.delete(network);
     });
   }
 
@@ -38,10 +43,27 @@ export class ConnectionLimits {
     // They are answered in their order (RFC 9112, section 9.3.2).
     while (pending[0]?.writableFinished) pending.shift();
     if (pending.length >= MAX_PENDING_REQUESTS) {
-      socket.destroy();
+      this.close(socket);
       return false;
     }
     pending.push(response);
     return true;
   }
+
+  /**
+   * Closes a connection that sent too many requests at once, and those from the same place that have asked for nothing
+   * yet: what one sends at once is read as one, and as much may lie ready in each of them.
+   */
+  private close(socket: Socket): void {
+    const network = networkOfSocket(socket);
+    socket.destroy();
+    if (this.isProxy(socket.remoteAddress ?? '')) return;
+    this.resting.set(network, true);
+    for (const other of this.connections.get(network) ?? []) if (!this.pending.has(other)) other.destroy();
+  }
+}
+
+/** Whoever has an IPv6 address has a whole network of them (RFC 6177). */
+function networkOfSocket({ remoteAddress }: Socket): string {
+  return networkOf(remoteAddress ?? '');
 }
