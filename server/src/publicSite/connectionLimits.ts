@@ -9,15 +9,15 @@ const MAX_CONNECTIONS_PER_ADDRESS = 256;
 const MAX_PENDING_REQUESTS = 4;
 
 /** So long no more connections are taken from where one has sent too many at once. */
-const REST_MS = 1000;
-const MAX_RESTING = 1000;
+const SHUT_OUT_MS = 1000;
+const MAX_SHUT_OUT = 1000;
 
 /** Keeps one visitor from taking the public site for themselves: others stand behind what they ask for. */
 export class ConnectionLimits {
   private readonly connections = new Map<string, Set<Socket>>();
   private readonly pending = new WeakMap<Socket, ServerResponse[]>();
   /** Networks from which no connections are taken for now. */
-  private readonly resting = new QuickLRU<string, true>({ maxSize: MAX_RESTING, maxAge: REST_MS });
+  private readonly shutOut = new QuickLRU<string, true>({ maxSize: MAX_SHUT_OUT, maxAge: SHUT_OUT_MS });
 
   /** @param isProxy whether an address is one of those that bring many visitors */
   constructor(private readonly isProxy: (address: string) => boolean) {}
@@ -26,7 +26,7 @@ export class ConnectionLimits {
   admit(socket: Socket): void {
     const network = networkOfSocket(socket);
     const open = this.connections.get(network) ?? new Set();
-    const isTooMany = open.size >= MAX_CONNECTIONS_PER_ADDRESS || this.resting.has(network);
+    const isTooMany = open.size >= MAX_CONNECTIONS_PER_ADDRESS || this.shutOut.has(network);
     if (isTooMany && !this.isProxy(socket.remoteAddress ?? '')) return void socket.destroy();
     this.connections.set(network, open.add(socket));
     socket.once('close', () => {
@@ -58,7 +58,7 @@ export class ConnectionLimits {
     const network = networkOfSocket(socket);
     socket.destroy();
     if (this.isProxy(socket.remoteAddress ?? '')) return;
-    this.resting.set(network, true);
+    this.shutOut.set(network, true);
     for (const other of this.connections.get(network) ?? []) if (!this.pending.has(other)) other.destroy();
   }
 }
