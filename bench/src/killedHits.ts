@@ -1,5 +1,8 @@
 import { setTimeout as pause } from 'node:timers/promises';
+import { readdirSync, readFileSync } from 'node:fs';
 import { Agent, get } from 'node:http';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import type { EventKind } from '@kiraku/core/contract';
 import { imagePath, tallyOf } from '@kiraku/core/tracking';
 import { databaseFile } from '@kiraku/server/environment/config';
@@ -11,14 +14,16 @@ import { report } from './lib/report.js';
 import { seed } from './lib/seed.js';
 
 /*
- * Desk, public site and supervisor killed by SIGKILL in turn at random moments under 500 hits a second, and now and then
- * desk and public site ended in good order, as an update does: what was answered is there, once, and counted right; and
- * how long anybody outside was refused.
+ * Desk, public site and supervisor killed by SIGKILL in turn at random moments under 500 hits a second, now and then
+ * desk and public site ended in good order, and now and then the database migrated again by the next desk, as an update
+ * does: what was answered is there, once, and counted right; and how long anybody outside was refused.
  */
 const KILLS = Number(process.env['BENCH_KILLS'] ?? 500);
 const MESSAGES = 2000;
 const HITS_A_SECOND = 500;
 const LONGEST_ROUND_MS = 1000;
+const KILLS_PER_MIGRATION = 20;
+const MIGRATIONS = fileURLToPath(new URL('../../server/migrations', import.meta.url));
 const PUBLIC_SITE = 'bundle/publicSite.js';
 const DESK = 'bundle/main.js';
 const ENDS: readonly [victim: string, signal: 'SIGKILL' | 'SIGTERM'][] = [
@@ -41,6 +46,7 @@ const agent = new Agent({ keepAlive: true, maxSockets: 64 });
 let number = 0;
 let refusedSince: number | null = null;
 let longestRefusedMs = 0;
+let migrations = 0;
 
 let server = await startServer(config);
 const load = setInterval(() => {
@@ -51,7 +57,9 @@ for (let kill = 0; kill < KILLS; kill += 1) {
   const [victim, signal] = ENDS[kill % ENDS.length]!;
   if (victim !== 'supervisor') for (const pid of childrenOf(server, victim)) process.kill(pid, signal);
   else {
+    const desks = childrenOf(server, DESK);
     server.kill('SIGKILL');
+    if (kill / KILLS_PER_MIGRATION > migrations) await undoLastMigration(desks);
     // As whatever keeps services running would.
     server = await startServer(config, true);
   }
@@ -78,6 +86,7 @@ for (const token of imageTokens) {
 }
 const answered = [...replied.values()].reduce((sum, count) => sum + count, 0);
 report('killed_hits_answered', answered, `hits, ${KILLS} kills`);
+report('killed_hits_migrations', migrations, 'among them');
 report('killed_hits_missing', missing, 'of those (bar: 0)');
 report('killed_hits_doubled', doubled, 'hits more than were asked for (bar: 0)');
 report('killed_hits_wrong_counts', wrongCounts(), `of ${MESSAGES} messages (bar: 0)`);
@@ -85,6 +94,39 @@ report('killed_hits_damaged', database.pragma('quick_check', { simple: true }) =
 report('killed_hits_refused', longestRefusedMs, 'ms at the longest (bar: 1000)');
 database.close();
 remove();
+
+/** Once the desk has ended, so that the next one finds something to migrate; not where more than indexes were made. */
+async function undoLastMigration(desks: readonly number[]): Promise<void> {
+  const indexes = indexesOfLastMigration();
+  if (indexes.includes(null)) return;
+  while (desks.some(isRunning)) await pause(10);
+  const database = new Sqlite(databaseFile(config), { timeout: 5000 });
+  database
+    .transaction(() => {
+      for (const index of indexes) database.exec(`drop index "${index}"`);
+      database.exec(
+        'delete from __drizzle_migrations where created_at = (select max(created_at) from __drizzle_migrations)',
+      );
+    })
+    .immediate();
+  database.close();
+  migrations += 1;
+}
+
+/** What each of its statements makes; null for one that makes no index. */
+function indexesOfLastMigration(): (string | null)[] {
+  const names = readdirSync(MIGRATIONS).filter((name) => name.endsWith('.sql'));
+  const statements = readFileSync(join(MIGRATIONS, names.sort().at(-1)!), 'utf8').split('--> statement-breakpoint');
+  return statements.map((statement) => /^\s*CREATE INDEX `(\w+)`/.exec(statement)?.[1] ?? null);
+}
+
+function isRunning(pid: number): boolean {
+  try {
+    return process.kill(pid, 0);
+  } catch {
+    return false;
+  }
+}
 
 function hit(): void {
   const token = imageTokens[(number += 1) % MESSAGES]!;
