@@ -101,16 +101,19 @@ async function undoLastMigration(desks: readonly number[]): Promise<void> {
   if (indexes.includes(null)) return;
   while (desks.some(isRunning)) await pause(10);
   const database = new Sqlite(databaseFile(config), { timeout: 5000 });
+  const isThere = database.prepare('select count(*) from sqlite_master where name = ?').pluck();
   database
     .transaction(() => {
+      // No desk may have lived long enough since the last time.
+      if (isThere.get(indexes[0]) === 0) return;
       for (const index of indexes) database.exec(`drop index "${index}"`);
       database.exec(
         'delete from __drizzle_migrations where created_at = (select max(created_at) from __drizzle_migrations)',
       );
+      migrations += 1;
     })
     .immediate();
   database.close();
-  migrations += 1;
 }
 
 /** What each of its statements makes; null for one that makes no index. */
