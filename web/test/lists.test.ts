@@ -5,6 +5,7 @@ import { store } from '../src/shared/store/store.js';
 import { pushed } from '../src/shared/api/pushed.js';
 import { recentApi } from '../src/shared/api/recentApi.js';
 import { sentApi } from '../src/shared/api/sentApi.js';
+import { liveUpdate } from './liveUpdate.js';
 import { Network, settled } from './network.js';
 
 const message = (id: number, lastActivityAt: number, part: Partial<MessageSummary> = {}): MessageSummary =>
@@ -23,16 +24,7 @@ const message = (id: number, lastActivityAt: number, part: Partial<MessageSummar
 const page = (messages: MessageSummary[], nextCursor: string | null = null): MessagePage =>
   ({ messages, nextCursor }) as MessagePage;
 
-const NOTHING: LiveUpdate = {
-  events: [],
-  notifications: [],
-  corrected: [],
-  messages: [],
-  isReminded: false,
-  draftsChanged: false,
-  gap: false,
-};
-const push = (part: Partial<LiveUpdate>) => void store.dispatch(pushed({ ...NOTHING, ...part }));
+const push = (part: Partial<LiveUpdate>) => void store.dispatch(pushed(liveUpdate(part)));
 
 let network: Network;
 beforeEach(() => {

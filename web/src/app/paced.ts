@@ -1,60 +1,51 @@
 import type { LiveUpdate } from '@kiraku/core/contract';
 
-/** In a window that is not painted, since it is hidden, what comes is told this much later at most. */
+/** What comes is told this much later at most, also where a frame takes longer, or the window is hidden and has none. */
 const UNPAINTED_MS = 50;
 
 /**
  * Passes updates on at the pace at which they can be painted. The first is passed on at once; what comes until the next
- * frame is passed on as one: under a burst of activity a slow machine would else fall behind farther and farther.
+ * frame is passed on then, one after the other, and drawn once: under a burst of activity a slow machine would else fall
+ * behind farther and farther.
  *
- * @returns `take` is given each update; `close` lets go of what waits
+ * @returns `take` is given each update; `close` passes on what waits, since nobody else knows of it any more
  */
 export function paced(onUpdate: (update: LiveUpdate) => void): { take(update: LiveUpdate): void; close(): void } {
-  let waiting: LiveUpdate | undefined;
+  let waiting: LiveUpdate[] = [];
   let frame: number | undefined;
   let timer: number | undefined;
 
-  const rest = () => {
-    cancelAnimationFrame(frame!);
+  function rest(): void {
+    if (frame !== undefined) cancelAnimationFrame(frame);
     clearTimeout(timer);
     frame = timer = undefined;
-  };
+  }
+
+  function passAll(): void {
+    const updates = waiting;
+    waiting = [];
+    for (const update of updates) onUpdate(update);
+  }
 
   function painted(): void {
     rest();
-    const update = waiting;
-    waiting = undefined;
-    if (update) pass(update);
+    if (waiting.length > 0) pass();
   }
 
-  function pass(update: LiveUpdate): void {
+  function pass(): void {
     frame = requestAnimationFrame(painted);
     timer = window.setTimeout(painted, UNPAINTED_MS);
-    onUpdate(update);
+    passAll();
   }
 
   return {
     take: (update) => {
-      if (frame === undefined) pass(update);
-      else waiting = waiting ? joined(waiting, update) : update;
+      waiting.push(update);
+      if (frame === undefined) pass();
     },
     close: () => {
       rest();
-      waiting = undefined;
+      passAll();
     },
-  };
-}
-
-/** Two updates as if they had come as one: of a message that changed twice, its newer row. */
-function joined(first: LiveUpdate, second: LiveUpdate): LiveUpdate {
-  const rows = new Map([...first.messages, ...second.messages].map((row) => [row.id, row]));
-  return {
-    events: [...first.events, ...second.events],
-    notifications: [...first.notifications, ...second.notifications],
-    corrected: [...first.corrected, ...second.corrected],
-    messages: [...rows.values()],
-    isReminded: first.isReminded || second.isReminded,
-    draftsChanged: first.draftsChanged || second.draftsChanged,
-    gap: first.gap || second.gap,
   };
 }
