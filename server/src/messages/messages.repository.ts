@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, count, desc, eq, getTableColumns, gte, inArray, isNotNull, sql, type SQL } from 'drizzle-orm';
+import { and, asc, count, desc, eq, getTableColumns, gte, inArray, sql, type SQL } from 'drizzle-orm';
 import type {
   CopyView,
   Draft,
@@ -18,6 +18,7 @@ import { type Relative, contentOf } from '@kiraku/core/message';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 import type { Place } from '../http/paging.js';
 import { DATABASE, type Database } from '../store/database.js';
+import { isListed } from '../store/listed.js';
 import { copy, copyLink, incoming, messageBody, link, message, outbox, person, submission } from '../store/schema.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 
@@ -266,14 +267,14 @@ export class MessagesRepository {
       .select({ id: message.id, header: copy.messageIdHeader, conversation: message.conversation })
       .from(copy)
       .innerJoin(message, eq(message.id, copy.messageId))
-      .where(and(inArray(copy.personId, people), isNotNull(message.lastActivityAt)))
+      .where(and(inArray(copy.personId, people), isListed))
       .orderBy(desc(copy.id))
       .limit(limit)
       .all();
   }
 
   applyAction(ids: number[], action: ListAction, now: number): void {
-    const sent = and(inArray(message.id, ids), isNotNull(message.lastActivityAt));
+    const sent = and(inArray(message.id, ids), isListed);
     this.database.update(message).set(LIST_CHANGES[action](now)).where(sent).run();
   }
 

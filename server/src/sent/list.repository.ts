@@ -1,71 +1,18 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, desc, eq, gt, gte, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
-import type { ListFilter, ListColumn, Shown, SortDirection } from '@kiraku/core/contract';
-import { OVERDUE_MS } from '@kiraku/core/delivery';
-import { HOUR } from '@kiraku/core/time';
+import { and, desc, gt, ne, sql, type SQL } from 'drizzle-orm';
+import type { ListFilter, ListColumn, SortDirection } from '@kiraku/core/contract';
 import { EMPTY_SORTS_AS } from '@kiraku/core/sent';
-import { HEATING_UP_OPENS } from '@kiraku/core/tracking';
 import type { Place } from '../http/paging.js';
 import { isAmong } from '../store/among.js';
 import { DATABASE, type Database } from '../store/database.js';
-import { contains, endsWith } from '../store/like.js';
-import { copy, event, link, message, person, reminder } from '../store/schema.js';
-import { isRead, isUnread } from '../store/isRead.js';
-import { matching } from './search.repository.js';
+import { isUnread } from '../store/isRead.js';
+import { contains } from '../store/like.js';
+import { isListed } from '../store/listed.js';
+import { link, message } from '../store/schema.js';
+import { isInFolder, narrowingsOf, type Narrowing } from './narrowings.repository.js';
 
 /** So many messages, found by an index, are looked at one by one; where there are more, the list is gone through. */
 const MAX_FEW = 20_000;
-
-/** As the list’s index has it. */
-const hasNote = sql`(note <> '')`;
-const isTracked = and(or(message.trackOpens, message.trackClicks), isNull(message.untrackedReason))!;
-const isListed = sql`${message.lastActivityAt} > 0`;
-
-/** What the list is narrowed by. */
-interface Narrowing {
-  where: SQL;
-  /** The numbers of the messages that it may leave, found without going through the list; where that is possible. */
-  numbers?: SQL;
-  /** Whether those numbers are all that it leaves of the list, and nothing else. */
-  isExact?: boolean;
-}
-
-type ShownNarrowing = (now: number, isThere: SQL) => Narrowing | undefined;
-
-/** @param index of these messages alone, or in which they lie together */
-const indexed =
-  (where: SQL, index: string): ShownNarrowing =>
-  (_, isThere) => ({
-    where,
-    numbers: sql`select ${message.id} from ${message} indexed by ${sql.raw(index)} where ${and(isThere, where)}`,
-    isExact: true,
-  });
-
-const among = (numbers: SQL): Narrowing => ({ where: sql`${message.id} in (${numbers})`, numbers });
-
-// The first half names the index of the few copies that have not left; so it does of open reminders below.
-const bounced = sql`select ${copy.messageId} from ${copy} where ${copy.state} <> 'sent' and ${copy.state} = 'failed'`;
-const due = sql`select ${reminder.messageId} from ${reminder} where ${reminder.state} in ('waiting', 'due') and ${reminder.state} = 'due'`;
-const overdue = (now: number) =>
-  sql`select ${message.id} from ${message} indexed by message_scheduled where ${message.state} = 'scheduled' and ${message.sendAt} < ${now - OVERDUE_MS}`;
-const heating = (now: number) =>
-  sql`select ${event.messageId} from ${event} indexed by event_at where ${event.at} > ${now - HOUR} and ${event.counted} and ${event.kind} = 'opened' group by ${event.messageId} having count(*) >= ${HEATING_UP_OPENS}`;
-
-/** Where a message stands. Whoever reads tells by the same counts as the list’s words. */
-const SHOWN_NARROWINGS: Record<Shown, ShownNarrowing> = {
-  all: () => undefined,
-  'no-sign': indexed(and(eq(message.state, 'sent'), isTracked, isUnread)!, 'message_no_sign'),
-  opened: () => ({ where: isRead }),
-  'not-replied': () => ({ where: and(isRead, eq(message.replies, 0))! }),
-  replied: indexed(sql`${message.replies} > 0`, 'message_replied'),
-  clicked: indexed(gt(message.clicks, 0), 'message_clicks'),
-  viewed: indexed(gt(message.fileViews, 0), 'message_file_views'),
-  heating: (now) => among(heating(now)),
-  bounced: () => among(bounced),
-  'not-tracked': indexed(sql`not (${isTracked}) and ${message.state} <> 'scheduled'`, 'message_not_tracked'),
-  scheduled: indexed(sql`${message.state} = 'scheduled'`, 'message_scheduled'),
-  attention: (now) => among(sql`${bounced} union all ${overdue(now)} union all ${due}`),
-};
 
 interface Order {
   value: SQL<number>;
@@ -88,9 +35,11 @@ const ORDERS: Record<Exclude<ListColumn, 'relevance'>, Order> = {
   timeToReply: { value: sql<number>`(replied_at - sent_at)`, index: 'message_time_to_reply', mayBeEmpty: true },
 };
 
-function isInFolder(archived: boolean): SQL {
-  return archived ? eq(message.folder, 'archived') : isNull(message.folder);
-}
+/** The messages that are named, and no index that SQLite might think better. */
+const byNumber = sql`${message} not indexed`;
+
+/** Of all orders’, the one that is counted soonest. */
+const SHORTEST_INDEX = 'message_file_views';
 
 /** Of what the list is made: from where it is read, and which of it. */
 interface Source {
@@ -195,7 +144,7 @@ export class ListRepository {
       const rest = narrowings.filter((other) => other !== narrowing);
       return { from: byNumber, where: and(isNamed(few), conditions(filter, rest))! };
     }
-    const wide = filter.show === 'no-sign' ? 'message_no_sign' : 'message_list';
+    const wide = narrowings.find(({ wideIndex }) => wideIndex)?.wideIndex ?? 'message_list';
     return { from: indexedBy(wide), where: conditions(filter, narrowings) };
   }
 
@@ -205,12 +154,6 @@ export class ListRepository {
     return rows.length > this.maxFew ? undefined : rows.map(([id]) => id);
   }
 }
-
-/** The messages that are named, and no index that SQLite might think better. */
-const byNumber = sql`${message} not indexed`;
-
-/** Of all orders’, the one that is counted soonest. */
-const SHORTEST_INDEX = 'message_file_views';
 
 function indexedBy(index: string): SQL {
   return sql`${message} indexed by ${sql.raw(index)}`;
@@ -255,40 +198,4 @@ function* partsOf({ value, mayBeEmpty }: Order, direction: SortDirection, after:
 /** The conditions of the list that a filter means, and of what narrows it. */
 function conditions({ archived }: ListFilter, narrowings: readonly Narrowing[]): SQL {
   return and(isListed, isInFolder(archived), ...narrowings.map(({ where }) => where))!;
-}
-
-/** What a filter narrows the list by, first what is likely to leave the fewest. */
-function narrowingsOf(filter: ListFilter, now: number): Narrowing[] {
-  const { from, to, template, noted, archived, words } = filter;
-  const isThere = and(isInFolder(archived), isListed)!;
-  const sentAt = sql`coalesce(${message.sentAt}, ${message.queuedAt})`;
-  const templateNumbers = sql`select ${message.id} from ${message} where ${message.templateId} = ${template}`;
-  return [
-    words === '' ? undefined : among(matching(words)),
-    recipientIs(filter),
-    linkIs(filter.link),
-    template === null ? undefined : { where: eq(message.templateId, template), numbers: templateNumbers },
-    noted ? indexed(hasNote, 'message_noted')(now, isThere) : undefined,
-    SHOWN_NARROWINGS[filter.show](now, isThere),
-    from === null ? undefined : { where: gte(sentAt, from) },
-    to === null ? undefined : { where: lt(sentAt, to) },
-  ].filter((narrowing) => narrowing !== undefined);
-}
-
-/** Those that went to somebody like that. */
-function recipientIs({ person: personId, company, domain }: ListFilter): Narrowing | undefined {
-  const who = and(
-    personId === null ? undefined : eq(person.id, personId),
-    company === '' ? undefined : eq(person.company, company),
-    domain === '' ? undefined : endsWith(person.addressKey, `@${domain.toLowerCase()}`),
-  );
-  if (!who) return undefined;
-  return among(
-    sql`select ${copy.messageId} from ${copy} where ${copy.personId} in (select ${person.id} from ${person} where ${who})`,
-  );
-}
-
-function linkIs(text: string): Narrowing | undefined {
-  if (text === '') return undefined;
-  return among(sql`select ${link.messageId} from ${link} where ${link.text} = ${text} and ${link.clicks} > 0`);
 }

@@ -1,7 +1,8 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, eq, gt, inArray, isNotNull, sql, type SQL } from 'drizzle-orm';
+import { and, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import { searchedWords, snippetOf } from '@kiraku/core/sent';
 import { DATABASE, type Database } from '../store/database.js';
+import { isListed, listedAfter } from '../store/listed.js';
 import { copy, messageBody, message, person } from '../store/schema.js';
 
 /** What is searched of one message. */
@@ -36,14 +37,7 @@ export class SearchRepository {
 
   /** Sent messages in the order in which they were written, from a number on. */
   sentAfter(id: number, limit: number): number[] {
-    return this.database
-      .select({ id: message.id })
-      .from(message)
-      .where(and(gt(message.id, id), isNotNull(message.lastActivityAt)))
-      .orderBy(message.id)
-      .limit(limit)
-      .all()
-      .map(({ id }) => id);
+    return listedAfter(this.database, id, limit);
   }
 
   /** What a message says, as far as it is searched; undefined for a draft, or one that is gone. */
@@ -52,7 +46,7 @@ export class SearchRepository {
       .select({ subject: message.subject, note: message.note, recipients: message.recipients, html: messageBody.html })
       .from(message)
       .innerJoin(messageBody, eq(messageBody.messageId, message.id))
-      .where(and(eq(message.id, messageId), isNotNull(message.lastActivityAt)))
+      .where(and(eq(message.id, messageId), isListed))
       .get();
     const known = this.database
       .selectDistinct({ name: person.name, company: person.company })

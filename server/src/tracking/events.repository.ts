@@ -13,6 +13,7 @@ import type { ReaderHit } from '@kiraku/core/tracking';
 import { compile } from '../store/compile.js';
 import type { Place } from '../http/paging.js';
 import { DATABASE, type Database } from '../store/database.js';
+import { isListed, listedAfter } from '../store/listed.js';
 import { agent, copy, event, incoming, link, message, person, sentFile } from '../store/schema.js';
 
 /** More than anybody’s message is looked at. */
@@ -33,8 +34,6 @@ const isOnTrail = notInArray(
 
 /** The words of a link, or a file’s name, or what came back. */
 const label = sql<string | null>`coalesce(${link.text}, ${sentFile.name}, substr(${incoming.words}, 1, 240))`;
-/** As the narrow indexes of the list have it, by which they are counted without reading a row. */
-const isSent = sql`${message.lastActivityAt} > 0`;
 /** Nothing notifies of a message, or a person, that was muted. */
 const isNotified = sql`${event.notifies} and ${message.mutedAt} is null and ${person.mutedAt} is null`.mapWith(Boolean);
 
@@ -242,18 +241,11 @@ export class EventsRepository {
 
   /** Messages that anything can have happened to, from an id on. */
   messagesAfter(id: number, limit: number): number[] {
-    return this.database
-      .select({ id: message.id })
-      .from(message)
-      .where(and(gt(message.id, id), isSent))
-      .orderBy(message.id)
-      .limit(limit)
-      .all()
-      .map((row) => row.id);
+    return listedAfter(this.database, id, limit);
   }
 
   countMessages(): number {
-    return this.database.select({ n: count() }).from(message).where(isSent).get()!.n;
+    return this.database.select({ n: count() }).from(message).where(isListed).get()!.n;
   }
 
   /** In no order. */
