@@ -1,5 +1,5 @@
 import { once } from 'node:events';
-import { request } from 'node:http';
+import { request, type IncomingMessage, type ServerResponse } from 'node:http';
 import { connect, Socket } from 'node:net';
 import type { RecentEvents } from '@kiraku/core/contract';
 import { MINUTE, SECOND } from '@kiraku/core/time';
@@ -354,6 +354,24 @@ describe('slow visitors', () => {
   test(`are not waited for: ${SLOW.map(({ name }) => name).join(', ')}`, async () => {
     for (const ms of await Promise.all(SLOW.map(waitedFor))) expect(ms).toBeLessThan(60_000);
     expect((await desk.visit(image)).status).toBe(200);
+  });
+
+  test('over a proxy that was named are shut out one by one; over any other address, its network for a second', () => {
+    const admitted = (limits: ConnectionLimits) => {
+      const socket = new Socket();
+      Object.defineProperty(socket, 'remoteAddress', { get: () => (socket.destroyed ? undefined : '192.0.2.7') });
+      limits.admit(socket);
+      return socket;
+    };
+    for (const isProxy of [true, false]) {
+      const limits = new ConnectionLimits((address) => isProxy && address === '192.0.2.7');
+      const [greedy, waiting] = [admitted(limits), admitted(limits)];
+      const ask = () =>
+        limits.enter({ socket: greedy } as IncomingMessage, { writableFinished: false } as ServerResponse);
+      expect([1, 2, 3, 4, 5].map(ask)).toEqual([true, true, true, true, false]);
+      const next = admitted(limits);
+      expect([greedy, waiting, next].map(({ destroyed }) => destroyed)).toEqual([true, !isProxy, !isProxy]);
+    }
   });
 
   test('are counted by their network, of which somebody with IPv6 has very many addresses', () => {

@@ -56,8 +56,10 @@ export class ConnectionLimits {
    */
   private close(socket: Socket): void {
     const network = networkOfSocket(socket);
+    const isOfMany = this.isProxy(socket.remoteAddress ?? '');
     socket.destroy();
-    if (this.isProxy(socket.remoteAddress ?? '')) return;
+    // Who comes over a proxy that was named is not answerable for the others.
+    if (isOfMany) return;
     this.shutOut.set(network, true);
     for (const other of this.connections.get(network) ?? []) if (!this.pending.has(other)) other.destroy();
   }
