@@ -57,9 +57,10 @@ for (let kill = 0; kill < KILLS; kill += 1) {
   const [victim, signal] = ENDS[kill % ENDS.length]!;
   if (victim !== 'supervisor') for (const pid of childrenOf(server, victim)) process.kill(pid, signal);
   else {
-    const desks = childrenOf(server, DESK);
+    const isToMigrate = kill / KILLS_PER_MIGRATION > migrations;
+    if (isToMigrate) for (const pid of childrenOf(server, DESK)) process.kill(pid, 'SIGKILL');
     server.kill('SIGKILL');
-    if (kill / KILLS_PER_MIGRATION > migrations) await undoLastMigration(desks);
+    if (isToMigrate) undoLastMigration();
     // As whatever keeps services running would.
     server = await startServer(config, true);
   }
@@ -95,12 +96,10 @@ report('killed_hits_refused', longestRefusedMs, 'ms at the longest (bar: 1000)')
 database.close();
 remove();
 
-/** So that the next desk finds something to migrate; not where more than indexes were made. Kills the one there is. */
-async function undoLastMigration(desks: readonly number[]): Promise<void> {
+/** So that the next desk finds something to migrate; not where more than indexes were made. No desk may run meanwhile. */
+function undoLastMigration(): void {
   const indexes = indexesOfLastMigration();
   if (indexes.includes(null)) return;
-  for (const pid of desks) if (isRunning(pid)) process.kill(pid, 'SIGKILL');
-  while (desks.some(isRunning)) await pause(5);
   const database = new Sqlite(databaseFile(config), { timeout: 5000 });
   const isThere = database.prepare('select count(*) from sqlite_master where name = ?').pluck();
   database
@@ -122,14 +121,6 @@ function indexesOfLastMigration(): (string | null)[] {
   const names = readdirSync(MIGRATIONS).filter((name) => name.endsWith('.sql'));
   const statements = readFileSync(join(MIGRATIONS, names.sort().at(-1)!), 'utf8').split('--> statement-breakpoint');
   return statements.map((statement) => /^\s*CREATE INDEX `(\w+)`/.exec(statement)?.[1] ?? null);
-}
-
-function isRunning(pid: number): boolean {
-  try {
-    return process.kill(pid, 0);
-  } catch {
-    return false;
-  }
 }
 
 function hit(): void {
