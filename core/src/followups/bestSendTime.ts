@@ -1,5 +1,5 @@
 import type { BestSendTime } from '../contract/index.js';
-import { hourOfWeek } from '../people/hourOfWeek.js';
+import { hourOfWeek } from '../time/hourOfWeek.js';
 import { basisSentence } from '../sentences/bestSendTime.js';
 import { HOUR } from '../time/words.js';
 

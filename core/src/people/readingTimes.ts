@@ -1,6 +1,6 @@
 import type { Confidence, ReadingTimes } from '../contract/index.js';
 import { DAY } from '../time/words.js';
-import { hourOfWeek } from './hourOfWeek.js';
+import { hourOfWeek } from '../time/hourOfWeek.js';
 
 /** From Monday on. */
 export const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
@@ -23,23 +23,35 @@ const NEIGHBOUR_WEIGHT = 0.5;
  * @param zone IANA name of the reader's zone
  */
 export function readingTimes(readTimes: readonly number[], zone: string): ReadingTimes {
-  const table = WEEKDAYS.map(() => new Array<number>(HOURS).fill(0));
-  const days = new Set<number>();
-  for (const at of readTimes) {
-    const { weekday, hour, localMs } = hourOfWeek(at, zone);
-    table[weekday]![hour]! += 1;
-    days.add(Math.floor(localMs / DAY));
+  const counter = new ReadingTimesCounter(zone);
+  for (const at of readTimes) counter.add(at);
+  return counter.view();
+}
+
+/** The same for very many: one at a time. */
+export class ReadingTimesCounter {
+  private readonly table = WEEKDAYS.map(() => new Array<number>(HOURS).fill(0));
+  private readonly days = new Set<number>();
+  private total = 0;
+
+  /** @param zone IANA name of the reader’s zone */
+  constructor(private readonly zone: string) {}
+
+  /** @param at epoch milliseconds */
+  add(at: number): void {
+    const { weekday, hour, localMs } = hourOfWeek(at, this.zone);
+    this.table[weekday]![hour]! += 1;
+    this.days.add(Math.floor(localMs / DAY));
+    this.total += 1;
   }
-  const confidence =
-    CONFIDENCE.find((step) => readTimes.length >= step.readTimes && days.size >= step.days)?.confidence ?? 'nothing';
-  const known = confidence === 'fairly' || confidence === 'a-hint';
-  return {
-    readTimes: table,
-    total: readTimes.length,
-    days: days.size,
-    confidence,
-    busiest: known ? busiest(table) : null,
-  };
+
+  view(): ReadingTimes {
+    const { table: readTimes, days, total } = this;
+    const confidence =
+      CONFIDENCE.find((step) => total >= step.readTimes && days.size >= step.days)?.confidence ?? 'nothing';
+    const known = confidence === 'fairly' || confidence === 'a-hint';
+    return { readTimes, total, days: days.size, confidence, busiest: known ? busiest(readTimes) : null };
+  }
 }
 
 /** The hour around which most is read, its neighbours counting half; the earliest of equals. */

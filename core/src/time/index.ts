@@ -1,3 +1,4 @@
+export * from './hourOfWeek.js';
 export * from './later.js';
 export * from './period.js';
 export * from './recurrence.js';

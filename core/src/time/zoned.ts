@@ -30,3 +30,8 @@ export function wallTimeAt(at: number, zone: string): WallTime {
   const { year, month, day, hour, minute } = DateTime.fromMillis(at, { zone });
   return { year, month, day, hour, minute };
 }
+
+/** When the day of a moment begins by the clocks of a zone, in epoch milliseconds. `addDays`: of a day so many later. */
+export function dayStart(at: number, zone: string, addDays = 0): number {
+  return DateTime.fromMillis(at, { zone }).startOf('day').plus({ days: addDays }).startOf('day').toMillis();
+}
