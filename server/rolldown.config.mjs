@@ -12,6 +12,7 @@ export default defineConfig({
     supervisor: 'dist/supervisor/main.js',
     publicSite: 'dist/publicSite/main.js',
     'recorder.worker': 'dist/tracking/recorder.worker.js',
+    'reports.worker': 'dist/reports/reports.worker.js',
     'mailReader.program': 'dist/messages/mailReader.program.js',
     resetPassphrase: 'dist/session/resetPassphrase.js',
     inspector: 'dist/files/inspector.js',

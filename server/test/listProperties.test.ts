@@ -3,17 +3,21 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import {
+  ARCHIVED,
   LIST_COLUMNS,
+  SENT_WITH,
   SHOWN,
   SORT_DIRECTIONS,
   type ListFilter,
   type ListColumn,
+  type SentWith,
   type Shown,
 } from '@kiraku/core/contract';
 import { filterOf, DEFAULT_VIEW } from '@kiraku/core/sent';
-import { HOUR, MINUTE } from '@kiraku/core/time';
+import { HOUR, MINUTE, wallTimeAt } from '@kiraku/core/time';
 import { ListRepository } from '@kiraku/server/sent/list.repository';
-import { MAX_FOUND, SearchRepository } from '@kiraku/server/sent/search.repository';
+import { MAX_FOUND } from '@kiraku/server/sent/matching.repository';
+import { SearchRepository } from '@kiraku/server/sent/search.repository';
 import { openDatabase, type Database } from '@kiraku/server/store/database';
 import { copy, event, message, person, reminder } from '@kiraku/server/store/schema';
 import { EventsRepository } from '@kiraku/server/tracking/events.repository';
@@ -40,6 +44,8 @@ interface Row {
   lastOpenAt: number | null;
   trackOpens: boolean;
   note: string;
+  hasLinks: boolean;
+  hasFiles: boolean;
   templateId: null;
   person: number;
   failed: boolean;
@@ -84,6 +90,8 @@ const rows: fc.Arbitrary<Row[]> = fc
       lastOpenAt: fc.option(when),
       trackOpens: fc.boolean(),
       note: fc.constantFrom('', 'Met at the fair'),
+      hasLinks: fc.boolean(),
+      hasFiles: fc.boolean(),
       templateId: fc.constant(null),
       person: fc.nat(COMPANIES.length - 1),
       failed: fc.boolean(),
@@ -106,7 +114,11 @@ const filters: fc.Arbitrary<ListFilter> = fc.record({
   domain: fc.constantFrom('', '', 'Works.example'),
   link: fc.constant(''),
   noted: fc.boolean(),
-  archived: fc.boolean(),
+  archived: fc.constantFrom(...ARCHIVED),
+  sentWith: fc.constantFrom('' as const, '' as const, ...SENT_WITH),
+  workingDays: fc.boolean(),
+  firstOpenHour: fc.option(fc.constantFrom(0, 8, 9, 33), { freq: 2 }),
+  zone: fc.constantFrom('Pacific/Auckland', 'America/New_York', 'UTC'),
   words: fc.constant(''),
   sort: fc.constantFrom(...LIST_COLUMNS.filter((column) => column !== 'relevance')),
   direction: fc.constantFrom(...SORT_DIRECTIONS),
@@ -179,6 +191,25 @@ const SHOWS: Record<Shown, (row: Row) => boolean> = {
     row.failed || row.isDue || (row.state === 'scheduled' && row.sendAt !== null && row.sendAt < NOW - 5 * MINUTE),
 };
 
+const SENT: Record<SentWith, (row: Row) => boolean> = {
+  '': () => true,
+  anything: (row) => row.state === 'sent',
+  opens: (row) => row.state === 'sent' && row.trackOpens,
+  links: (row) => row.state === 'sent' && row.hasLinks,
+  files: (row) => row.state === 'sent' && row.hasFiles,
+};
+
+function isWorkingDay(at: number, zone: string): boolean {
+  const { year, month, day } = wallTimeAt(at, zone);
+  return ![0, 6].includes(new Date(Date.UTC(year, month - 1, day)).getUTCDay());
+}
+
+function firstOpenHour({ firstOpenAt }: Row, zone: string): number | null {
+  if (firstOpenAt === null) return null;
+  const { year, month, day, hour } = wallTimeAt(firstOpenAt, zone);
+  return ((new Date(Date.UTC(year, month - 1, day)).getUTCDay() + 6) % 7) * 24 + hour;
+}
+
 const VALUES: Record<Exclude<ListColumn, 'relevance'>, (row: Row) => number | null> = {
   lastActivity: (row) => row.lastActivityAt,
   sent: (row) => row.sentAt ?? row.sendAt ?? row.lastActivityAt,
@@ -196,8 +227,13 @@ function expectedIds(all: readonly Row[], filter: ListFilter): number[] {
   const way = filter.direction === 'asc' ? 1 : -1;
   const value = (row: Row) => VALUES[filter.sort as Exclude<ListColumn, 'relevance'>](row) ?? way * Infinity;
   return all
-    .filter((row) => row.folder === (filter.archived ? 'archived' : null))
+    .filter((row) =>
+      filter.archived === 'any' ? row.folder !== 'deleted' : row.folder === (filter.archived ? 'archived' : null),
+    )
     .filter(SHOWS[filter.show])
+    .filter(SENT[filter.sentWith])
+    .filter((row) => filter.firstOpenHour === null || firstOpenHour(row, filter.zone) === filter.firstOpenHour)
+    .filter((row) => !filter.workingDays || isWorkingDay(sentAt(row), filter.zone))
     .filter((row) => filter.from === null || sentAt(row) >= filter.from)
     .filter((row) => filter.to === null || sentAt(row) < filter.to)
     .filter((row) => filter.person === null || row.person + 1 === filter.person)
@@ -254,7 +290,7 @@ function plansOf(work: () => void): string[] {
 }
 
 test.each(SHOWN.map((show) => [show]))('“%s” is answered from an index, without reading every message', (show) => {
-  const filter = filterOf({ ...DEFAULT_VIEW, show }, NOW);
+  const filter = filterOf({ ...DEFAULT_VIEW, show }, NOW, 'UTC');
   for (const asking of [list, goingThrough]) {
     const plans = plansOf(() => {
       asking.page(filter, 60, null, NOW);
@@ -272,7 +308,7 @@ test.each(
     SORT_DIRECTIONS.map((way) => [sort, way] as const),
   ),
 )('any page by “%s” %s is read from its index straight on, and nothing is sorted', (sort, direction) => {
-  const filter = filterOf({ ...DEFAULT_VIEW, sort, direction }, NOW);
+  const filter = filterOf({ ...DEFAULT_VIEW, sort, direction }, NOW, 'UTC');
   const plans = plansOf(() => {
     list.page(filter, 60, null, NOW);
     list.page(filter, 60, { value: 3, id: 1000 }, NOW);
@@ -286,7 +322,7 @@ test.each(
 
 test('of more matches than are looked for, as many are counted as are shown', () => {
   const search = new SearchRepository(database);
-  const filter = filterOf({ ...DEFAULT_VIEW, words: 'reed' }, NOW);
+  const filter = filterOf({ ...DEFAULT_VIEW, words: 'reed' }, NOW, 'UTC');
   database.$client.transaction(() => {
     for (const table of [reminder, event, copy, message, person]) database.delete(table).run();
     // Those that only begin so are the newest.

@@ -1,5 +1,8 @@
-import type { ReportView, TemplateRow, TemplateView } from '@kiraku/core/contract';
+import { RATES, type ListTotals, type ReportView, type TemplateRow, type TemplateView } from '@kiraku/core/contract';
+import { listBehind, type Counted } from '@kiraku/core/reports';
+import { DEFAULT_VIEW, filterOf, type ListView } from '@kiraku/core/sent';
 import { DAY, HOUR } from '@kiraku/core/time';
+import { carried, upload } from './files/library.js';
 import { Desk, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
 const LINK = '<p><a href="https://tallowreed.example/plan">fitting plan</a></p>';
@@ -20,8 +23,18 @@ async function look(subject: string, at: 'image' | 'link'): Promise<void> {
   await desk.visit(at === 'image' ? image! : links[0]!, {});
 }
 
-const report = (period = 'quarter') =>
-  desk.json<ReportView>('GET', `/api/reports?period=${period}&zone=Europe/Amsterdam`);
+const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+
+/** What an address says of a filter that is asked for. */
+function queryOf(view: ListView, left: readonly string[] = []): string {
+  const entries = Object.entries(filterOf(view, desk.clock.now(), ZONE));
+  const named = entries.filter(([name, value]) => value !== null && !left.includes(name));
+  return new URLSearchParams(named.map(([name, value]): [string, string] => [name, String(value)])).toString();
+}
+
+const NOT_OF_REPORTS = ['show', 'sentWith', 'archived', 'sort', 'direction'];
+const report = (view: Partial<ListView> = {}) =>
+  desk.json<ReportView>('GET', `/api/reports?${queryOf({ ...DEFAULT_VIEW, ...view }, NOT_OF_REPORTS)}`);
 
 test('what was sent is told by what became of it, as far as there was time and it was tracked', async () => {
   const template = await desk.json<TemplateView>('POST', '/api/templates', {
@@ -42,7 +55,7 @@ test('what was sent is told by what became of it, as far as there was time and i
   await look('Archived', 'link');
   expect(await report()).toMatchObject({ messages: 0, tooRecent: 4, weeks: [], templates: [] });
 
-  desk.clock.advance(2 * DAY);
+  desk.clock.advance(3 * DAY);
   await sent('Fresh');
   const view = await report();
   expect(view).toMatchObject({
@@ -65,17 +78,91 @@ test('what was sent is told by what became of it, as far as there was time and i
   expect((await report()).templates).toMatchObject([{ name: 'First approach' }]);
 });
 
-test('a report looks as far back as it is asked to', async () => {
+test('a report looks as far back as it is asked to, and compares with as many days before', async () => {
   const longAgo = await sent('Long ago');
+  desk.clock.advance(HOUR);
+  await look('Long ago', 'image');
   await sent('Lately');
   desk.clock.advance(5 * DAY);
-  desk.sqlite.prepare('update message set sent_at = sent_at - ? where id = ?').run(60 * DAY, longAgo);
-  const messages = async (period: string) => (await report(period)).messages;
-  expect([await messages('month'), await messages('quarter'), await messages('all')]).toEqual([1, 2, 2]);
+  const move = desk.sqlite.prepare(
+    'update message set sent_at = sent_at - @ms, first_open_at = first_open_at - @ms where id = @id',
+  );
+  move.run({ ms: 30 * DAY, id: longAgo });
+  const { before, ...month } = await report({ sent: '30-days' });
+  expect(month).toMatchObject({ messages: 1, read: { n: 0 } });
+  expect(before).toMatchObject({
+    to: month.from,
+    messages: 1,
+    read: { n: 1, of: 1 },
+    untilOpened: { n: 1 },
+    changes: { read: { difference: -1 }, clicked: { difference: 0 }, viewed: null },
+  });
+  expect(await report({ sent: '90-days' })).toMatchObject({ messages: 2, before: { messages: 0 } });
+  expect(await report()).toMatchObject({ messages: 2, from: null, before: null });
 });
 
-test('a period or a zone that there is not is refused, with words for it', async () => {
-  const refused = await desk.call('GET', '/api/reports?period=century&zone=Mars/Base');
+test('a report is narrowed as the list is, and each of its numbers leads to as many messages there', async () => {
+  const template = await desk.json<TemplateView>('POST', '/api/templates', {
+    name: 'First approach',
+    subject: 'Felt',
+    html: '<p>Dear reader</p>',
+    reminder: null,
+  });
+  const file = await upload(desk, 'prices.txt', Buffer.from('Panels from 40'));
+  await sent('Panels', { templateId: template.id });
+  await sent('Archived');
+  await sent('With a file', { files: [carried(file.id)] });
+  await sent('No link', { html: '<p>Plain</p>' });
+  await sent('To another', { recipients: [to('oda@quillworks.example')] });
+  await sent('Untracked', { trackOpens: false, trackClicks: false });
+  desk.clock.advance(HOUR);
+  await look('Panels', 'link');
+  await look('Archived', 'image');
+  await look('To another', 'image');
+  const archived = (await desk.json<{ messages: { id: number; subject: string }[] }>('GET', '/api/messages')).messages;
+  const { id } = archived.find(({ subject }) => subject === 'Archived')!;
+  await desk.call('POST', '/api/messages/actions', { ids: [id], action: 'archive' });
+  desk.clock.advance(3 * DAY);
+  await sent('Fresh');
+
+  const total = async (view: ListView) =>
+    (await desk.json<ListTotals>('GET', `/api/messages/list/totals?${queryOf(view)}`)).total;
+  const views: Partial<ListView>[] = [
+    {},
+    { sent: '30-days' },
+    { domain: 'lindqvist.example' },
+    { template: template.id },
+  ];
+  const sizes: number[] = [];
+  for (const part of [...views, { workingDays: true }]) {
+    const view: ListView = { ...DEFAULT_VIEW, ...part };
+    const { messages, from, to: end, ...rates } = await report(view);
+    sizes.push(messages);
+    const behind = (counted: Counted) => total(listBehind(view, { from, to: end }, counted));
+    expect(await behind('sent')).toBe(messages);
+    for (const name of RATES)
+      expect([await behind(`${name}.n`), await behind(`${name}.of`)]).toEqual([rates[name].n, rates[name].of]);
+  }
+  const onWorkingDay = ![0, 6].includes(new Date(desk.clock.now() - 3 * DAY).getDay());
+  expect(sizes).toEqual([6, 6, 5, 1, onWorkingDay ? 6 : 0]);
+  expect(await report()).toMatchObject({
+    read: { n: 3, of: 5 },
+    clicked: { n: 1, of: 4 },
+    viewed: { n: 0, of: 1 },
+    replied: { n: 0, of: 6 },
+  });
+});
+
+test('reports that are asked for at once are made one after the other', async () => {
+  await sent('Panels');
+  desk.clock.advance(3 * DAY);
+  const all = await Promise.all([report(), report({ sent: '30-days' }), report()]);
+  expect(all.map(({ messages }) => messages)).toEqual([1, 1, 1]);
+});
+
+test('a zone that there is not, and what is no part of a report, is refused, with words for it', async () => {
+  const refused = await desk.call('GET', '/api/reports?zone=Mars/Base');
   expect(refused.status).toBe(422);
   expect(JSON.stringify(await refused.json())).toContain('There is no such time zone');
+  expect((await desk.call('GET', '/api/reports?show=opened')).status).toBe(422);
 });

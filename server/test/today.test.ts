@@ -99,7 +99,7 @@ test('what shows no sign after some days is listed, until it does', async () => 
   desk.clock.advance(8 * DAY);
   expect(await today()).toMatchObject({ noSignTotal: 1 });
   // The list that the number leads to shows as many.
-  const { from, to, ...view } = filterOf(NO_SIGN_VIEW, desk.clock.now());
+  const { from, to, ...view } = filterOf(NO_SIGN_VIEW, desk.clock.now(), 'UTC');
   expect(from).toBeNull();
   const behind = await desk.json<ListTotals>(
     'GET',

@@ -33,6 +33,14 @@ export const LIST_COLUMNS = [
 ] as const;
 export type ListColumn = (typeof LIST_COLUMNS)[number];
 
+/** Whether messages are looked through that were archived, all others, or both. */
+export const ARCHIVED = [false, true, 'any'] as const;
+export type Archived = (typeof ARCHIVED)[number];
+
+/** What a message was sent with: anything at all, opens tracked, tracked links, tracked files; any message where empty. */
+export const SENT_WITH = ['', 'anything', 'opens', 'links', 'files'] as const;
+export type SentWith = (typeof SENT_WITH)[number];
+
 export const SORT_DIRECTIONS = ['desc', 'asc'] as const;
 export type SortDirection = (typeof SORT_DIRECTIONS)[number];
 
@@ -52,8 +60,14 @@ export interface ListFilter {
   link: string;
   /** Only those with a note. */
   noted: boolean;
-  /** Those archived, instead of those at hand. */
-  archived: boolean;
+  archived: Archived;
+  sentWith: SentWith;
+  /** Only those sent from Monday to Friday, by the clocks of the zone. */
+  workingDays: boolean;
+  /** Only those first opened within this hour of the week, from Monday’s first (0), by the clocks of the zone. */
+  firstOpenHour: number | null;
+  /** IANA name of the user’s zone. */
+  zone: string;
   /** Searched for in people, subject, message and note. */
   words: string;
   sort: ListColumn;

@@ -1,2 +1,7 @@
+export * from './behind.js';
+export * from './facts.js';
+export * from './outcome.js';
+export * from './period.js';
 export * from './rate.js';
 export * from './report.js';
+export * from './view.js';

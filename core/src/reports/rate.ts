@@ -1,7 +1,7 @@
 import type { Comparison, Rate } from '../contract/report.js';
 
 /** So many standard deviations around the middle hold the given part of a normal distribution. */
-const Z = { 95: 1.959963984540054, 99: 2.5758293035489004 };
+export const Z = { 95: 1.959963984540054, 99: 2.5758293035489004 };
 
 /**
  * A share with the interval in which the true one lies with 95 per cent (E. B. Wilson, “Probable inference, the law of

@@ -3,6 +3,7 @@ const PATHS: Record<string, string> = { '/settings/notices': '/settings/notifica
 
 const NAMES: Record<string, Record<string, string>> = {
   '/sent': { order: 'sort', firm: 'company', rising: 'direction' },
+  '/reports': { period: 'sent' },
 };
 
 const VALUES: Record<string, Record<string, Record<string, string>>> = {
@@ -16,6 +17,7 @@ const VALUES: Record<string, Record<string, Record<string, string>>> = {
     sort: { latest: 'lastActivity', wait: 'timeToOpen', answer: 'timeToReply', match: 'relevance' },
     direction: { true: 'asc', false: 'desc' },
   },
+  '/reports': { sent: { month: '30-days', quarter: '90-days', year: '365-days', all: '' } },
   '/people': { as: { firms: 'companies' }, order: { firm: 'company' } },
 };
 

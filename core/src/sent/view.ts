@@ -1,8 +1,9 @@
-import { LIST_COLUMNS, SHOWN, SORT_DIRECTIONS, type ListFilter, type Shown } from '../contract/list.js';
+import { LIST_COLUMNS, SENT_WITH, SHOWN, SORT_DIRECTIONS, type ListFilter, type Shown } from '../contract/list.js';
+import { HOURS_OF_WEEK } from '../time/hourOfWeek.js';
 import { readPeriod } from '../time/period.js';
 
 /** What the list shows, as its address says it: the filter, with the period by its name. */
-export interface ListView extends Omit<ListFilter, 'from' | 'to'> {
+export interface ListView extends Omit<ListFilter, 'from' | 'to' | 'zone'> {
   sent: string;
 }
 
@@ -16,6 +17,9 @@ export const DEFAULT_VIEW: ListView = {
   link: '',
   noted: false,
   archived: false,
+  sentWith: '',
+  workingDays: false,
+  firstOpenHour: null,
   words: '',
   sort: 'lastActivity',
   direction: 'desc',
@@ -57,29 +61,37 @@ const READERS: Record<keyof ListView, Reader> = {
   domain: asText,
   link: asText,
   noted: asFlag,
-  archived: asFlag,
+  archived: (text) => (text === 'any' ? text : asFlag(text)),
+  sentWith: asOneOf(SENT_WITH),
+  workingDays: asFlag,
+  firstOpenHour: (text) => (/^\d{1,3}$/.test(text) && Number(text) < HOURS_OF_WEEK ? Number(text) : null),
   words: asText,
   sort: asOneOf(LIST_COLUMNS),
   direction: asOneOf(SORT_DIRECTIONS),
 };
 
-/** Reads what an address says. What it does not name, or cannot be read, is as at first. */
-export function viewFrom(entries: Iterable<[string, string]>): ListView {
-  const view: Record<string, unknown> = { ...DEFAULT_VIEW };
+/** Reads what an address says. What it does not name, or cannot be read, is as in the view that the page begins with. */
+export function viewFrom(entries: Iterable<[string, string]>, first: ListView = DEFAULT_VIEW): ListView {
+  const view: Record<string, unknown> = { ...first };
   for (const [name, text] of entries)
     if (Object.hasOwn(READERS, name)) view[name] = READERS[name as keyof ListView](text);
   return view as unknown as ListView;
 }
 
-/** What an address must say for a view: only what is not as at first. */
-export function entriesOf(view: ListView): [string, string][] {
+/** What an address must say for a view: only what is not as in the view that the page begins with. */
+export function entriesOf(view: ListView, first: ListView = DEFAULT_VIEW): [string, string][] {
   return Object.entries(view)
-    .filter(([name, value]) => value !== DEFAULT_VIEW[name as keyof ListView])
+    .filter(([name, value]) => value !== first[name as keyof ListView])
     .map(([name, value]) => [name, String(value)]);
 }
 
-/** The filter that the server is asked for. `now` in epoch milliseconds, for periods like “today”. */
-export function filterOf({ sent, ...view }: ListView, now: number): ListFilter {
+/**
+ * The filter that the server is asked for.
+ *
+ * @param now epoch milliseconds, for periods like “today”
+ * @param zone IANA name of the user’s zone
+ */
+export function filterOf({ sent, ...view }: ListView, now: number, zone: string): ListFilter {
   const { from, to } = readPeriod(sent, now) ?? { from: null, to: null };
-  return { ...view, from, to };
+  return { ...view, from, to, zone };
 }

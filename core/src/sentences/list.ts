@@ -1,6 +1,7 @@
-import type { ListAction, ListColumn, ListTotals, Shown, SortDirection } from '../contract/list.js';
+import type { Archived, ListAction, ListColumn, ListTotals, SentWith, Shown, SortDirection } from '../contract/list.js';
 import type { ListView, QuickChoice } from '../sent/view.js';
 import { counted } from '../time/words.js';
+import { hourText } from './person.js';
 import { joined, quoted } from './words.js';
 
 /** What the list shows, as the noun of its sentence: “Showing *messages with a reply* …”. */
@@ -60,10 +61,38 @@ export function recipientsText(
   return joined(parts, ', ') || 'anyone';
 }
 
+/** Whether archived messages are looked through. */
+export const ARCHIVED_TEXTS: Record<`${Archived}`, string> = {
+  false: 'not archived',
+  true: 'archived',
+  any: 'archived or not',
+};
+
+/** With what messages were sent. */
+export const SENT_WITH_TEXTS: Record<SentWith, string> = {
+  '': 'sent or not',
+  anything: 'sent',
+  opens: 'sent with opens tracked',
+  links: 'sent with tracked links',
+  files: 'sent with tracked files',
+};
+
 /** What else the list is narrowed to. */
-export function filtersText({ noted, template, link, archived }: ListView): string {
+export function filtersText({
+  noted,
+  template,
+  link,
+  archived,
+  sentWith,
+  workingDays,
+  firstOpenHour,
+}: ListView): string {
   const parts = [
-    archived && 'archived',
+    archived !== false && ARCHIVED_TEXTS[`${archived}`],
+    sentWith !== '' && SENT_WITH_TEXTS[sentWith],
+    workingDays && 'sent on working days',
+    firstOpenHour !== null &&
+      `first opened on ${hourText({ weekday: Math.floor(firstOpenHour / 24), hour: firstOpenHour % 24 })}`,
     noted && 'with a private note',
     template !== null && 'from one template',
     link !== '' && `with ${quoted(link)} clicked`,

@@ -1,9 +1,10 @@
 import fc from 'fast-check';
-import { LIST_COLUMNS, SHOWN, SORT_DIRECTIONS } from '@kiraku/core/contract';
+import { ARCHIVED, LIST_COLUMNS, SENT_WITH, SHOWN, SORT_DIRECTIONS } from '@kiraku/core/contract';
 import { entriesOf, filterOf, DEFAULT_VIEW, NO_SIGN_VIEW, viewFrom, type ListView } from '@kiraku/core/sent';
 import { DAY, PERIODS } from '@kiraku/core/time';
 
 const NOW = new Date(2026, 10, 25, 14, 30).getTime();
+const ZONE = 'Europe/Amsterdam';
 
 const text = fc.string({ maxLength: 20 });
 const views: fc.Arbitrary<ListView> = fc.record({
@@ -15,7 +16,10 @@ const views: fc.Arbitrary<ListView> = fc.record({
   domain: text,
   link: text,
   noted: fc.boolean(),
-  archived: fc.boolean(),
+  archived: fc.constantFrom(...ARCHIVED),
+  sentWith: fc.constantFrom(...SENT_WITH),
+  workingDays: fc.boolean(),
+  firstOpenHour: fc.option(fc.nat(167)),
   words: text,
   sort: fc.constantFrom(...LIST_COLUMNS),
   direction: fc.constantFrom(...SORT_DIRECTIONS),
@@ -37,7 +41,7 @@ test('whatever an address says, it is read as some view', () => {
       const view = viewFrom(entries);
       expect(Object.keys(view).sort()).toEqual(Object.keys(DEFAULT_VIEW).sort());
       expect(SHOWN).toContain(view.show);
-      expect(() => filterOf(view, NOW)).not.toThrow();
+      expect(() => filterOf(view, NOW, ZONE)).not.toThrow();
     }),
   );
 });
@@ -50,7 +54,12 @@ test('what is as at first is left out', () => {
 });
 
 test('what Today counts as silent is what the list then shows', () => {
-  expect(filterOf(NO_SIGN_VIEW, NOW)).toMatchObject({ show: 'no-sign', from: null, to: NOW - 7 * DAY, sort: 'sent' });
+  expect(filterOf(NO_SIGN_VIEW, NOW, ZONE)).toMatchObject({
+    show: 'no-sign',
+    from: null,
+    to: NOW - 7 * DAY,
+    sort: 'sent',
+  });
 });
 
 test('what an address cannot mean is as at first', () => {

@@ -1,9 +1,12 @@
 import type { Comparison } from '@kiraku/core/contract';
 import { compare, rateOf } from '@kiraku/core/reports';
 import {
+  changeSentence,
+  comparedSentence,
   comparisonSentence,
   rateSentence,
-  reportSizeSentence,
+  reportDaysSentence,
+  spreadBeforeText,
   spreadSentence,
   templateUseText,
   weekText,
@@ -33,18 +36,42 @@ test('how soon is said in the largest units, and never as nothing', () => {
   expect(spreadSentence({ n: 4, firstQuartile: 0, median: 2 * HOUR, thirdQuartile: DAY })).toBe(
     'Half within 2 hours; a quarter within a moment, three quarters within 1 day.',
   );
+  expect(spreadBeforeText({ n: 4, firstQuartile: 0, median: 2 * HOUR, thirdQuartile: DAY })).toBe(
+    'Before: half within 2 hours.',
+  );
   expect(spreadSentence({ n: 4, firstQuartile: MINUTE, median: MINUTE, thirdQuartile: 2 * MINUTE })).toBe(
     'Half within 1 minute; a quarter within 1 minute, three quarters within 2 minutes.',
   );
 });
 
+const day = (month: number, date: number) => new Date(2026, month - 1, date).getTime();
+const NOW = day(11, 30) + 9 * HOUR;
+
 test.each([
-  [0, 0, '0 messages.'],
-  [1, 0, '1 message.'],
-  [52, 1, '52 messages. 1 more was sent in the last two days: too recent to count.'],
-  [120_000, 340, '120000 messages. 340 more were sent in the last two days: too recent to count.'],
-])('a report on %d, with %d left out', (messages, tooRecent, sentence) => {
-  expect(reportSizeSentence({ messages, tooRecent })).toBe(sentence);
+  [day(9, 1), 0, 'sent from 1 Sep to 27 Nov.'],
+  [null, 1, 'sent up to 27 Nov. 1 more was sent since: too recent to count.'],
+  [day(11, 27), 340, 'sent from 27 Nov to 27 Nov. 340 more were sent since: too recent to count.'],
+])('a report from %p on, with %d left out', (from, tooRecent, sentence) => {
+  expect(reportDaysSentence({ from, to: day(11, 28), tooRecent }, NOW)).toBe(sentence);
+});
+
+test('what a report is compared with is said with its days', () => {
+  const days = { from: day(6, 1), to: day(9, 1) };
+  expect(comparedSentence({ ...days, messages: 32 }, NOW)).toBe('Compared with 32 messages sent from 1 Jun to 31 Aug.');
+  expect(comparedSentence({ ...days, messages: 0 }, NOW)).toBe(
+    'Nothing to compare with: no messages sent from 1 Jun to 31 Aug.',
+  );
+});
+
+test('a share has risen or fallen only where that is clear', () => {
+  const before = rateOf(35, 50);
+  const change = (low: number, high: number): Comparison => ({ difference: 0, low, high });
+  expect(changeSentence(before, change(0.05, 0.2))).toBe('Up from 70 % before, by 5 to 20 in 100 messages.');
+  expect(changeSentence(before, change(-0.2, -0.05))).toBe('Down from 70 % before, by 5 to 20 in 100 messages.');
+  for (const unclear of [change(0, 0.2), change(-0.2, 0), change(-0.1, 0.1)])
+    expect(changeSentence(before, unclear)).toBe('Before, it was 70 %: no clear change.');
+  expect(changeSentence(before, null)).toBe('');
+  expect(changeSentence(rateOf(0, 0), change(0.1, 0.2))).toBe('');
 });
 
 test('a week is named by its Monday', () => {

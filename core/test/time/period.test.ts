@@ -10,13 +10,14 @@ test.each([
   ['this-month', day(11, 1), null, 'this month'],
   ['last-month', day(10, 1), day(11, 1), 'last month'],
   ['2026-10-05..', day(10, 5), null, 'since 5 Oct'],
+  ['..2026-10-31', null, day(11, 1), 'up to 31 Oct'],
   ['2026-10-05..2026-10-31', day(10, 5), day(11, 1), 'from 5 Oct to 31 Oct'],
 ])('“%s” begins and ends with a day', (name, from, to, words) => {
   expect(readPeriod(name, NOW)).toEqual({ from, to });
   expect(periodWords(name, NOW)).toBe(words);
 });
 
-test.each(['2026-02-30..', '2026-13-01..', '..2026-01-01', 'yesterday', '2026-01-01..2026-02-30'])(
+test.each(['2026-02-30..', '2026-13-01..', '..2026-02-30', '..', 'yesterday', '2026-01-01..2026-02-30'])(
   '“%s” is no period',
   (name) => {
     expect(readPeriod(name, NOW)).toBeNull();

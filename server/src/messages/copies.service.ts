@@ -71,7 +71,9 @@ export class CopiesService {
       this.messages.addLink({ messageId, position, text, url, tracked: outgoing.tracked[position]! }),
     );
     const sentFileIds = this.files.commit(messageId, outgoing.files);
-    this.messages.setFiles(messageId, outgoing.files.map(draftFileOf));
+    const files = outgoing.files.map(draftFileOf);
+    const hasLinks = outgoing.tracked.includes(true);
+    this.messages.setCarried(messageId, { files, hasLinks, hasFiles: sentFileIds.size > 0 });
     for (const { recipient, messageIdHeader, imageToken, linkTokens, fileTokens, mail } of copies) {
       const personId = this.people.ensure(recipient, now);
       this.people.countMessage(personId);

@@ -220,8 +220,9 @@ export class MessagesRepository {
     this.update(eq(message.id, id), { recipients });
   }
 
-  setFiles(id: number, files: DraftFile[]): void {
-    this.update(eq(message.id, id), { files });
+  /** What a message left with: the versions of its files, and whether there is anything of it that is tracked. */
+  setCarried(id: number, carried: { files: DraftFile[]; hasLinks: boolean; hasFiles: boolean }): void {
+    this.update(eq(message.id, id), carried);
   }
 
   setNote(id: number, note: string): boolean {

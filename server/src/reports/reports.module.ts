@@ -3,11 +3,11 @@ import { SentModule } from '../sent/sent.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
 import { ExportController } from './export.controller.js';
 import { ReportsController } from './reports.controller.js';
-import { ReportsRepository } from './reports.repository.js';
+import { ReportsService } from './reports.service.js';
 
 @Module({
   imports: [SentModule, TrackingModule],
   controllers: [ExportController, ReportsController],
-  providers: [ReportsRepository],
+  providers: [ReportsService],
 })
 export class ReportsModule {}

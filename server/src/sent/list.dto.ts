@@ -1,30 +1,42 @@
 import { ApiPropertyOptional } from '@nestjs/swagger';
 import { Transform, Type } from 'class-transformer';
-import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
+import {
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  IsTimeZone,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
 import {
   ROWS_PER_PAGE,
   MAX_LIST_IDS,
   LIST_COLUMNS,
+  ARCHIVED,
+  SENT_WITH,
   SHOWN,
   SORT_DIRECTIONS,
+  type Archived,
+  type SentWith,
   type ListColumn,
   type ListFilter,
+  type ReportFilter,
   type Shown,
   type SortDirection,
 } from '@kiraku/core/contract';
+import { HOURS_OF_WEEK } from '@kiraku/core/time';
 import { Moment } from '../http/moment.js';
 import { Cursor, Limit, type PageQuery } from '../http/paging.js';
 
 const FLAGS: Record<string, boolean> = { true: true, false: false };
 const asFlag = Transform(({ value }) => FLAGS[String(value)] ?? value);
 
-/** The list’s filter as an address says it; what is left out narrows nothing. */
-export class ListFilterQuery implements ListFilter {
-  @ApiPropertyOptional({ enum: SHOWN, default: 'all' })
-  @IsOptional()
-  @IsIn(SHOWN)
-  show: Shown = 'all';
-
+/** What messages are narrowed by, as an address says it; what is left out narrows nothing. */
+export class ReportFilterQuery implements ReportFilter {
   @Moment('Sent from this time on') from: number | null = null;
 
   @Moment('Sent before this time') to: number | null = null;
@@ -65,17 +77,49 @@ export class ListFilterQuery implements ListFilter {
   @IsBoolean()
   noted = false;
 
-  @ApiPropertyOptional({ description: 'Those archived, instead of all others' })
+  @ApiPropertyOptional({ description: 'Only those sent from Monday to Friday' })
   @IsOptional()
   @asFlag
   @IsBoolean()
-  archived = false;
+  workingDays = false;
+
+  @ApiPropertyOptional({ description: 'Only those first opened within this hour of the week, from Monday’s first (0)' })
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(0)
+  @Max(HOURS_OF_WEEK - 1)
+  firstOpenHour: number | null = null;
+
+  @ApiPropertyOptional({ default: 'UTC', description: 'The zone of days, weeks and hours, as an IANA name' })
+  @IsOptional()
+  @IsTimeZone({ message: 'There is no such time zone' })
+  zone = 'UTC';
 
   @ApiPropertyOptional({ description: 'Searched for in people, subject, body and note' })
   @IsOptional()
   @IsString()
   @MaxLength(200)
   words = '';
+}
+
+/** The list’s filter as an address says it. */
+export class ListFilterQuery extends ReportFilterQuery implements ListFilter {
+  @ApiPropertyOptional({ enum: SHOWN, default: 'all' })
+  @IsOptional()
+  @IsIn(SHOWN)
+  show: Shown = 'all';
+
+  @ApiPropertyOptional({ enum: ARCHIVED, default: false, description: 'Those archived instead of all others, or any' })
+  @IsOptional()
+  @asFlag
+  @IsIn(ARCHIVED)
+  archived: Archived = false;
+
+  @ApiPropertyOptional({ enum: SENT_WITH, default: '', description: 'Only those that were sent, with what is named' })
+  @IsOptional()
+  @IsIn(SENT_WITH)
+  sentWith: SentWith = '';
 
   @ApiPropertyOptional({ enum: LIST_COLUMNS, default: 'lastActivity' })
   @IsOptional()

@@ -1,18 +1,15 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, desc, gt, ne, sql, type SQL } from 'drizzle-orm';
-import type { ListFilter, ListColumn, SortDirection } from '@kiraku/core/contract';
+import type { Archived, ListFilter, ListColumn, SortDirection } from '@kiraku/core/contract';
 import { EMPTY_SORTS_AS } from '@kiraku/core/sent';
 import type { Place } from '../http/paging.js';
-import { isAmong } from '../store/among.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { isUnread } from '../store/isRead.js';
 import { contains } from '../store/like.js';
 import { isListed } from '../store/listed.js';
 import { link, message } from '../store/schema.js';
-import { isInFolder, narrowingsOf, type Narrowing } from './narrowings.repository.js';
-
-/** So many messages, found by an index, are looked at one by one; where there are more, the list is gone through. */
-const MAX_FEW = 20_000;
+import { isInFolder, narrowingsOf } from './narrowings.repository.js';
+import { byNumber, conditionsOf, isNamed, MAX_FEW, sourceOf } from './source.repository.js';
 
 interface Order {
   value: SQL<number>;
@@ -35,17 +32,8 @@ const ORDERS: Record<Exclude<ListColumn, 'relevance'>, Order> = {
   timeToReply: { value: sql<number>`(replied_at - sent_at)`, index: 'message_time_to_reply', mayBeEmpty: true },
 };
 
-/** The messages that are named, and no index that SQLite might think better. */
-const byNumber = sql`${message} not indexed`;
-
 /** Of all orders’, the one that is counted soonest. */
 const SHORTEST_INDEX = 'message_file_views';
-
-/** Of what the list is made: from where it is read, and which of it. */
-interface Source {
-  from: SQL;
-  where: SQL;
-}
 
 /** Picks the messages of the list by its filter, in its order. Their rows are read by whoever shows them. */
 @Injectable()
@@ -61,8 +49,17 @@ export class ListRepository {
    * @param after the last row of the page before; null for the first page
    */
   page(filter: ListFilter, limit: number, after: Place | null, now: number): Place[] {
+    if (filter.archived !== 'any') return this.pageOfFolder(filter, limit, after, now);
+    const sign = filter.direction === 'asc' ? 1 : -1;
+    return [false, true]
+      .flatMap((archived) => this.pageOfFolder({ ...filter, archived }, limit, after, now))
+      .sort((a, b) => sign * (a.value - b.value || a.id - b.id))
+      .slice(0, limit);
+  }
+
+  private pageOfFolder(filter: ListFilter, limit: number, after: Place | null, now: number): Place[] {
     const order = ORDERS[filter.sort === 'relevance' ? 'lastActivity' : filter.sort];
-    const { from, where } = this.sourceOf(filter, now, order.index);
+    const { from, where } = sourceOf(this.database, filter, now, order.index, this.maxFew);
     const direction = sql.raw(filter.direction);
     const places: Place[] = [];
     for (const part of partsOf(order, filter.direction, after)) {
@@ -95,12 +92,12 @@ export class ListRepository {
     const narrowings = narrowingsOf(filter, now);
     const [only] = narrowings;
     if (narrowings.length === 1 && only?.isExact) return this.countFrom(sql`(${only.numbers})`);
-    const { from, where } = this.sourceOf(filter, now, SHORTEST_INDEX);
+    const { from, where } = sourceOf(this.database, filter, now, SHORTEST_INDEX, this.maxFew);
     return this.countFrom(from, where);
   }
 
   /** How many of the list show no sign that anybody has read them, tracked or not. */
-  countUnread(archived: boolean): number {
+  countUnread(archived: Archived): number {
     return this.countFrom(sql`${message} indexed by message_no_sign`, and(isInFolder(archived), isListed, isUnread));
   }
 
@@ -109,7 +106,7 @@ export class ListRepository {
     return this.database
       .select({ id: sql<number>`${message.id}` })
       .from(byNumber)
-      .where(and(isNamed(ids), conditions(filter, narrowingsOf(filter, now))))
+      .where(and(isNamed(ids), conditionsOf(filter, narrowingsOf(filter, now))))
       .all()
       .map(({ id }) => id);
   }
@@ -119,7 +116,7 @@ export class ListRepository {
     return this.database
       .select({ id: message.id })
       .from(message)
-      .where(and(gt(message.id, id), conditions(filter, narrowingsOf(filter, now))))
+      .where(and(gt(message.id, id), conditionsOf(filter, narrowingsOf(filter, now))))
       .orderBy(message.id)
       .limit(limit)
       .all()
@@ -133,34 +130,6 @@ export class ListRepository {
       .where(where)
       .get()!.n;
   }
-
-  /** @param index where nothing narrows the list */
-  private sourceOf(filter: ListFilter, now: number, index: string): Source {
-    const narrowings = narrowingsOf(filter, now);
-    if (narrowings.length === 0) return { from: indexedBy(index), where: conditions(filter, []) };
-    for (const narrowing of narrowings) {
-      const few = narrowing.numbers && this.few(narrowing.numbers);
-      if (!few) continue;
-      const rest = narrowings.filter((other) => other !== narrowing);
-      return { from: byNumber, where: and(isNamed(few), conditions(filter, rest))! };
-    }
-    const wide = narrowings.find(({ wideIndex }) => wideIndex)?.wideIndex ?? 'message_list';
-    return { from: indexedBy(wide), where: conditions(filter, narrowings) };
-  }
-
-  /** Numbers of messages, where they are few. */
-  private few(numbers: SQL): number[] | undefined {
-    const rows = this.database.values<[number]>(sql`select * from (${numbers}) limit ${this.maxFew + 1}`);
-    return rows.length > this.maxFew ? undefined : rows.map(([id]) => id);
-  }
-}
-
-function indexedBy(index: string): SQL {
-  return sql`${message} indexed by ${sql.raw(index)}`;
-}
-
-function isNamed(ids: readonly number[]): SQL {
-  return isAmong(message.id, JSON.stringify(ids));
 }
 
 /** A part of a list in which its index is read straight on. */
@@ -193,9 +162,4 @@ function* partsOf({ value, mayBeEmpty }: Order, direction: SortDirection, after:
       where: and(sql`${value} is null`, isEmptyNow ? isIdBeyond : undefined),
       isSorted: false,
     };
-}
-
-/** The conditions of the list that a filter means, and of what narrows it. */
-function conditions({ archived }: ListFilter, narrowings: readonly Narrowing[]): SQL {
-  return and(isListed, isInFolder(archived), ...narrowings.map(({ where }) => where))!;
 }

@@ -1,5 +1,13 @@
 import { Injectable } from '@nestjs/common';
-import type { ListFilter, ListTotals, MessagePage, MessageSummary, ListAction, Shown } from '@kiraku/core/contract';
+import type {
+  Archived,
+  ListAction,
+  ListFilter,
+  ListTotals,
+  MessagePage,
+  MessageSummary,
+  Shown,
+} from '@kiraku/core/contract';
 import { filterOf, DEFAULT_VIEW } from '@kiraku/core/sent';
 import { Clock } from '../environment/clock.js';
 import { cursorAfter, placeOf, type Place } from '../http/paging.js';
@@ -20,13 +28,13 @@ const COUNTED_BY_SHARE: Partial<Record<Shown, (share: Share) => number>> = {
   'not-replied': ({ all, unread, replied }) => all() - unread() - replied(),
 };
 
-const NARROWS_NOTHING = filterOf(DEFAULT_VIEW, 0);
+const NARROWS_NOTHING = filterOf(DEFAULT_VIEW, 0, 'UTC');
 
 /** Shows what was sent, as a filter wants it, and puts messages away. */
 @Injectable()
 export class ListService {
   /** How long the list is, and the archive, as of a change. */
-  private counted: { changeId: number; n: Map<boolean, number> } | undefined;
+  private counted: { changeId: number; n: Map<Archived, number> } | undefined;
 
   constructor(
     private readonly list: ListRepository,
@@ -78,7 +86,7 @@ export class ListService {
     }
   }
 
-  /** Whether a filter leaves nothing out, not even what was archived. */
+  /** Whether a filter leaves nothing out but what was archived. */
   isEverything(filter: ListFilter): boolean {
     return narrowedBy(filter).length === 0;
   }
@@ -110,7 +118,7 @@ export class ListService {
   }
 
   /** Counted again only when some message has changed: looks at them do not change how many there are. */
-  private countAll(archived: boolean): number {
+  private countAll(archived: Archived): number {
     const changeId = this.changes.lastId();
     if (this.counted?.changeId !== changeId) this.counted = { changeId, n: new Map() };
     const { n } = this.counted;
@@ -129,7 +137,7 @@ export class ListService {
 
 /** What a filter leaves something out by. */
 function narrowedBy(filter: ListFilter): string[] {
-  return Object.entries({ ...filter, sort: 'lastActivity', direction: 'desc' })
+  return Object.entries({ ...filter, sort: 'lastActivity', direction: 'desc', zone: 'UTC' })
     .filter(([name, value]) => value !== NARROWS_NOTHING[name as keyof ListFilter])
     .map(([name]) => name);
 }

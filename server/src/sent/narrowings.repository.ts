@@ -1,13 +1,13 @@
 import { and, eq, gt, gte, isNull, lt, or, sql, type SQL } from 'drizzle-orm';
-import type { ListFilter, Shown } from '@kiraku/core/contract';
+import type { Archived, ListFilter, SentWith, Shown } from '@kiraku/core/contract';
 import { OVERDUE_MS } from '@kiraku/core/delivery';
-import { HOUR } from '@kiraku/core/time';
+import { clockChanges, EPOCH_WEEKDAY, HOUR, HOURS_OF_WEEK } from '@kiraku/core/time';
 import { HEATING_UP_OPENS } from '@kiraku/core/tracking';
 import { isRead, isUnread } from '../store/isRead.js';
 import { endsWith } from '../store/like.js';
 import { isListed } from '../store/listed.js';
 import { copy, event, link, message, person, reminder } from '../store/schema.js';
-import { matching } from './search.repository.js';
+import { matching } from './matching.repository.js';
 
 /** As the list’s index has it. */
 const hasNote = sql`(note <> '')`;
@@ -65,16 +65,53 @@ const SHOWN_NARROWINGS: Record<Shown, ShownNarrowing> = {
   attention: (now) => among(sql`${bounced} union all ${overdue(now)} union all ${due}`),
 };
 
-/** Whether a message is in the archive, or else at hand. */
-export function isInFolder(archived: boolean): SQL {
-  return archived ? eq(message.folder, 'archived') : isNull(message.folder);
+const FOLDERS: Record<`${Archived}`, SQL> = {
+  false: isNull(message.folder),
+  true: eq(message.folder, 'archived'),
+  any: sql`${message.folder} is not 'deleted'`,
+};
+
+/** Whether a message is in the archive, or else at hand, or in either. */
+export function isInFolder(archived: Archived): SQL {
+  return FOLDERS[`${archived}`];
+}
+
+const isSent = eq(message.state, 'sent');
+
+/** What was sent at all, and what was sent with something that is counted apart. */
+const SENT_WITH_CONDITIONS: Record<SentWith, SQL | undefined> = {
+  '': undefined,
+  anything: isSent,
+  opens: and(isSent, message.trackOpens, isNull(message.untrackedReason)),
+  links: and(isSent, message.hasLinks),
+  files: and(isSent, message.hasFiles),
+};
+
+const DAY_HOURS = 24;
+/** From Monday. */
+const WORKING_HOURS = 5 * DAY_HOURS;
+
+/** The hour of the week, from Monday’s first (0), by the clocks of a zone; of its changes the late ones are found first. */
+function hourOfWeek(at: SQL, zone: string, now: number): SQL {
+  const [first, ...later] = clockChanges(zone, now);
+  const whens = later
+    .toReversed()
+    .map(({ from, offsetMs }) => sql`when ${at} >= ${whole(from)} then ${whole(offsetMs)}`);
+  const offset = sql`case ${sql.join([...whens, sql`when 1 then ${whole(first!.offsetMs)}`], sql` `)} end`;
+  return sql`((${at} + ${offset}) / ${whole(HOUR)} + ${whole(EPOCH_WEEKDAY * DAY_HOURS)}) % ${whole(HOURS_OF_WEEK)}`;
+}
+
+/** A parameter would be a fraction to SQLite, and its division exact. */
+function whole(n: number): SQL {
+  return sql.raw(String(n));
 }
 
 /** What a filter narrows the list by, first what is likely to leave the fewest. */
 export function narrowingsOf(filter: ListFilter, now: number): Narrowing[] {
-  const { from, to, template, noted, archived, words } = filter;
+  const { from, to, template, noted, archived, words, sentWith, workingDays, firstOpenHour, zone } = filter;
   const isThere = and(isInFolder(archived), isListed)!;
   const sentAt = sql`coalesce(${message.sentAt}, ${message.queuedAt})`;
+  const isSentWith = SENT_WITH_CONDITIONS[sentWith];
   const templateNumbers = sql`select ${message.id} from ${message} where ${message.templateId} = ${template}`;
   return [
     words === '' ? undefined : among(matching(words)),
@@ -85,6 +122,11 @@ export function narrowingsOf(filter: ListFilter, now: number): Narrowing[] {
     SHOWN_NARROWINGS[filter.show](now, isThere),
     from === null ? undefined : { where: gte(sentAt, from) },
     to === null ? undefined : { where: lt(sentAt, to) },
+    isSentWith && { where: isSentWith },
+    workingDays ? { where: sql`${hourOfWeek(sentAt, zone, now)} < ${WORKING_HOURS}` } : undefined,
+    firstOpenHour === null
+      ? undefined
+      : { where: sql`${hourOfWeek(sql`${message.firstOpenAt}`, zone, now)} = ${firstOpenHour}` },
   ].filter((narrowing) => narrowing !== undefined);
 }
 

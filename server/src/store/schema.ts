@@ -236,6 +236,9 @@ export const message = sqliteTable(
     plan: text({ mode: 'json' }).$type<DraftPlan>(),
     /** What travels with it. Of what was sent as a link, `sent_file` says how it stands now. */
     files: text({ mode: 'json' }).$type<DraftFile[]>().notNull().default([]),
+    /** Whether it left with tracked links, and with tracked files. */
+    hasLinks: integer({ mode: 'boolean' }).notNull().default(false),
+    hasFiles: integer({ mode: 'boolean' }).notNull().default(false),
     createdAt: integer().notNull(),
     updatedAt: integer().notNull(),
     queuedAt: integer(),
@@ -258,13 +261,14 @@ export const message = sqliteTable(
       ...([table.folder, table.lastActivityAt, table.state, table.opens, table.clicks, table.fileViews] as const),
       ...([table.replies, table.sentAt, table.queuedAt, table.sendAt, table.firstOpenAt] as const),
       ...([table.lastOpenAt, table.repliedAt, table.trackOpens, table.trackClicks, table.untrackedReason] as const),
-      ...([table.templateId, sql`(note <> '')`] as const),
+      ...([table.templateId, sql`(note <> '')`, table.hasLinks, table.hasFiles] as const),
     ),
     // What shows no sign of reading: most of a long list is read, or shows none for good.
     index('message_no_sign')
       .on(
         ...([table.folder, table.lastActivityAt, table.state, table.sentAt, table.queuedAt, table.sendAt] as const),
         ...([table.trackOpens, table.trackClicks, table.untrackedReason, table.templateId, sql`(note <> '')`] as const),
+        ...([table.hasLinks, table.hasFiles] as const),
         // All nought; SQLite reads the row where they are missing.
         ...([table.opens, table.clicks, table.fileViews, table.replies] as const),
       )

@@ -34,7 +34,7 @@ export class TodayService {
     const busy = this.today.busy(now - RECENT_ACTIVITY_MS, now, MAX_ACTIVE_MESSAGES);
     const activity = this.events.counted([...new Set(busy.map(({ messageId }) => messageId))]);
     const scored = bestOfEach(busy.flatMap((one) => score(one, activity.get(one.copyId) ?? [], now)));
-    const noSign = filterOf(NO_SIGN_VIEW, now);
+    const noSign = filterOf(NO_SIGN_VIEW, now, 'UTC');
     return {
       proposals: this.withMessages(scored.slice(0, MAX_PROPOSALS)),
       more: Math.max(0, scored.length - MAX_PROPOSALS),

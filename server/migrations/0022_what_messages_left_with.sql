@@ -1,0 +1,7 @@
+DROP INDEX `message_list`;--> statement-breakpoint
+DROP INDEX `message_no_sign`;--> statement-breakpoint
+ALTER TABLE `message` ADD `has_links` integer DEFAULT false NOT NULL;--> statement-breakpoint
+ALTER TABLE `message` ADD `has_files` integer DEFAULT false NOT NULL;--> statement-breakpoint
+UPDATE `message` SET `has_links` = `id` IN (SELECT `message_id` FROM `link` WHERE `tracked`), `has_files` = `id` IN (SELECT `message_id` FROM `sent_file`) WHERE `id` IN (SELECT `message_id` FROM `link` WHERE `tracked` UNION ALL SELECT `message_id` FROM `sent_file`);--> statement-breakpoint
+CREATE INDEX `message_list` ON `message` (`folder`,`last_activity_at`,`state`,`opens`,`clicks`,`file_views`,`replies`,`sent_at`,`queued_at`,`send_at`,`first_open_at`,`last_open_at`,`replied_at`,`track_opens`,`track_clicks`,`untracked_reason`,`template_id`,(note <> ''),`has_links`,`has_files`);--> statement-breakpoint
+CREATE INDEX `message_no_sign` ON `message` (`folder`,`last_activity_at`,`state`,`sent_at`,`queued_at`,`send_at`,`track_opens`,`track_clicks`,`untracked_reason`,`template_id`,(note <> ''),`has_links`,`has_files`,`opens`,`clicks`,`file_views`,`replies`) WHERE opens = 0 and clicks = 0 and file_views = 0 and replies = 0;

@@ -1,0 +1,67 @@
+import { Worker } from 'node:worker_threads';
+import { Inject, Injectable, type OnApplicationShutdown } from '@nestjs/common';
+import type { ReportFilter, ReportView } from '@kiraku/core/contract';
+import { MINUTE } from '@kiraku/core/time';
+import { Clock } from '../environment/clock.js';
+import { CONFIG, databaseFile, type Config } from '../environment/config.js';
+import { programFile } from '../process/program.js';
+import type { ReportNews, ReportOrder } from './reports.worker.js';
+
+/** Whoever looks at one report looks at another soon; else the thread’s memory is given back. */
+const REPORTS_IDLE_MS = MINUTE;
+
+interface Waiting {
+  resolve(report: ReportView): void;
+  reject(error: Error): void;
+}
+
+/** Lets reports be made in a thread of their own: of very many messages one takes a second, for which nobody waits. */
+@Injectable()
+export class ReportsService implements OnApplicationShutdown {
+  private readonly waiting = new Map<number, Waiting>();
+  private lastId = 0;
+  private worker: Worker | undefined;
+  private idle: NodeJS.Timeout | undefined;
+
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly clock: Clock,
+  ) {}
+
+  /** What can be learnt from the messages of a filter. */
+  report(filter: ReportFilter): Promise<ReportView> {
+    const worker = (this.worker ??= this.start());
+    clearTimeout(this.idle);
+    const id = (this.lastId += 1);
+    return new Promise((resolve, reject) => {
+      this.waiting.set(id, { resolve, reject });
+      worker.postMessage({ id, filter, now: this.clock.now() } satisfies ReportOrder);
+    });
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    clearTimeout(this.idle);
+    await this.worker?.terminate();
+  }
+
+  private start(): Worker {
+    const worker = new Worker(programFile('reports.worker'), { workerData: databaseFile(this.config) });
+    let failure = new Error('The report could not be made');
+    worker.on('message', (news: ReportNews) => this.receive(news));
+    worker.on('error', (error) => (failure = error));
+    worker.on('exit', () => {
+      this.worker = undefined;
+      for (const { reject } of this.waiting.values()) reject(failure);
+      this.waiting.clear();
+    });
+    return worker;
+  }
+
+  private receive(news: ReportNews): void {
+    const waiting = this.waiting.get(news.id);
+    this.waiting.delete(news.id);
+    if ('error' in news) waiting?.reject(new Error(news.error));
+    else waiting?.resolve(news.report);
+    if (this.waiting.size === 0) this.idle = setTimeout(() => void this.worker?.terminate(), REPORTS_IDLE_MS).unref();
+  }
+}
