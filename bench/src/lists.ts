@@ -1,5 +1,5 @@
 import { Agent, get } from 'node:http';
-import { LIST_COLUMNS, PEOPLE_ORDERS, PEOPLE_SHOWN, REPORT_PERIODS, SHOWN } from '@kiraku/core/contract';
+import { LIST_COLUMNS, PEOPLE_ORDERS, PEOPLE_SHOWN, SHOWN } from '@kiraku/core/contract';
 import { DAY } from '@kiraku/core/time';
 import { benchFolder } from './lib/folder.js';
 import { seedLarge } from './lib/large.js';
@@ -96,11 +96,13 @@ await ask('people', BAR_MS, [
 ]);
 await ask('today', BAR_MS, ['today']);
 await ask('followups', BAR_MS, ['followups']);
-await ask(
-  'reports',
-  500,
-  REPORT_PERIODS.map((period) => `reports?period=${period}&zone=Europe/Amsterdam`),
-);
+const lastDays = (days: number) => `reports?zone=Europe/Amsterdam&from=${Date.now() - days * DAY}`;
+await ask('reports', MESSAGES > 100_000 ? 2000 : 500, [
+  ...[30, 90, 365].map(lastDays),
+  `${lastDays(365)}&workingDays=true`,
+  `${lastDays(365)}&${words('felt')}`.replace('&sort=relevance', ''),
+  'reports?zone=Europe/Amsterdam',
+]);
 
 agent.destroy();
 await stopServer(server);

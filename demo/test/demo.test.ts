@@ -38,7 +38,7 @@ let steps: (number | null)[];
 beforeAll(async () => {
   await generateDemo(config, { port: 4620, smtpPort: 4625 }, NOW);
   const app = await createApp(config);
-  page = app.get(ListService).page(filterOf(DEFAULT_VIEW, NOW), 200);
+  page = app.get(ListService).page(filterOf(DEFAULT_VIEW, NOW, 'UTC'), 200);
   details = page.messages.map(({ id }) => app.get(SentService).detail(id));
   drafts = app.get(DraftsService).page({ limit: 60 }).total;
   const followups = app.get(FollowupsRepository);

@@ -1,35 +1,38 @@
+import { readFileSync } from 'node:fs';
 import { expect } from '@playwright/test';
 import { signedIn, test } from '../world.js';
 
 test.use({ file: import.meta.filename });
-
-const TWO_DAYS = 2 * 24 * 60 * 60 * 1000;
 
 interface Exported {
   sent_at: string;
   replies: number;
 }
 
-test('a report says what the messages themselves say, for the period that its sentence names', async ({
-  world,
-  page,
-}) => {
+/** What had two whole days to be read. */
+function settledBefore(): number {
+  const now = new Date();
+  return new Date(now.getFullYear(), now.getMonth(), now.getDate() - 2).getTime();
+}
+
+test('a report says what the messages themselves say, and its numbers lead to them', async ({ world, page }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/today`);
   await page.getByRole('navigation').getByRole('link', { name: 'Reports' }).click();
-  await page.getByRole('button', { name: /^Period/ }).click();
-  await page.getByRole('menuitem', { name: 'all time' }).click();
-  await expect(page).toHaveURL(/period=all/);
+  await page.getByRole('button', { name: /^When it was sent/ }).click();
+  await page.getByRole('menuitem', { name: 'at any time' }).click();
+  await expect(page).toHaveURL(/sent=$/);
 
-  const lines = await (await page.request.get(`${world.desk}/api/export/messages.jsonl`)).text();
+  const lines = await (await page.request.get(`${world.desk}/api/export/messages.jsonl?archived=any`)).text();
   const reported = lines
     .trim()
     .split('\n')
     .map((line) => JSON.parse(line) as Exported)
-    .filter(({ sent_at }) => sent_at !== '' && Date.parse(sent_at) <= Date.now() - TWO_DAYS);
+    .filter(({ sent_at }) => sent_at !== '' && Date.parse(sent_at) < settledBefore());
   const replied = reported.filter(({ replies }) => replies > 0).length;
-  const rates = page.getByRole('region', { name: 'Results' });
-  await expect(rates.getByText(new RegExp(`^${replied} of ${reported.length}, `))).toBeVisible();
+  const results = page.getByRole('region', { name: 'Results' });
+  const rate = results.getByText(new RegExp(`^${replied} of ${reported.length}, `));
+  await expect(rate).toBeVisible();
 
   // Each bar says in words what it shows; together they show every message.
   const weeks = page.getByRole('list', { name: 'Weeks' }).getByRole('listitem');
@@ -41,6 +44,35 @@ test('a report says what the messages themselves say, for the period that its se
   await expect(template).toContainText(/Replied: \d+ of \d+/);
   await expect(template).toContainText(/the others/);
 
+  await rate.getByRole('link').first().click();
+  await expect(page.locator('#list-sentence')).toContainText(`messages with a reply sent up to`);
+  await expect(page.locator('#list-sentence')).toContainText(`${replied} of `);
+});
+
+test('a report is narrowed and compared, and its charts are read as tables and taken along', async ({
+  world,
+  page,
+}) => {
+  await signedIn(page, world);
+  // As it was called before.
   await page.goto(`${world.desk}/reports?period=month`);
-  await expect(page.getByRole('button', { name: 'Period: the last month' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'When it was sent: in the last 30 days' })).toBeVisible();
+  await expect(page.getByText(/Compared with \d+ messages sent from/)).toBeVisible();
+
+  const weeks = page.getByRole('region', { name: 'Week by week' }).first();
+  await weeks.getByRole('button', { name: 'Show table' }).click();
+  const sent = await weeks.getByRole('row').last().getByRole('link').first().innerText();
+  const download = page.waitForEvent('download');
+  await weeks.getByRole('button', { name: /^Export/ }).click();
+  await page.getByRole('menuitem', { name: 'As CSV' }).click();
+  const csv = readFileSync((await (await download).path())!, 'utf8');
+  expect(csv.split('\n').at(-1)).toMatch(new RegExp(`^\\d{4}-\\d\\d-\\d\\d,${sent},`));
+  await weeks.getByRole('row').last().getByRole('link').first().click();
+  await expect(page.locator('#list-sentence')).toContainText(`${sent} of `);
+
+  await page.goBack();
+  await page.getByRole('button', { name: /^What else/ }).click();
+  await page.getByLabel('Sent on working days').click();
+  await expect(page).toHaveURL(/workingDays=true/);
+  await expect(page.getByRole('button', { name: 'What else: sent on working days' })).toBeVisible();
 });

@@ -1,139 +1,181 @@
 import { Skeleton } from 'antd';
 import { Link, useSearchParams } from 'react-router';
+import { RATES, type Before, type RateName, type ReportView } from '@kiraku/core/contract';
+import { reportEntriesOf, reportViewFrom } from '@kiraku/core/reports';
+import type { ListView } from '@kiraku/core/sent';
 import {
+  changeSentence,
+  comparedSentence,
   comparisonSentence,
-  confidenceSentence,
-  busiestSentence,
+  reportDaysSentence,
+  spreadBeforeText,
   spreadSentence,
-  rateSentence,
-  reportSizeSentence,
 } from '@kiraku/core/sentences';
-import { REPORT_PERIODS, type Outcome, type ReportPeriod, type ReportView } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
-import { Choice } from '../shared/ui/Choice.js';
-import { HeatMap } from '../shared/ui/HeatMap.js';
+import { useReportQuery } from '../shared/api/reportsApi.js';
+import { useNow } from '../shared/hooks/useNow.js';
+import { usePageTitle } from '../shared/hooks/usePageTitle.js';
+import { NarrowedBy, SentTo } from '../shared/narrowing/Narrowed.js';
+import { SentWhen } from '../shared/narrowing/SentWhen.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Nothing } from '../shared/ui/Nothing.js';
-import { usePageTitle } from '../shared/hooks/usePageTitle.js';
-import { Interval } from './Interval.js';
-import { useReportQuery } from '../shared/api/reportsApi.js';
-import { Weeks } from './Weeks.js';
 import pageStyles from '../shared/ui/page.module.css';
+import { behindReport, type Behind } from './behind.js';
+import { FirstOpens } from './FirstOpens.js';
+import { Interval } from './Interval.js';
+import { RateText } from './RateText.js';
+import { Weeks } from './Weeks.js';
 import styles from './reports.module.css';
 
-const PERIOD_WORDS: Record<ReportPeriod, string> = {
-  month: 'the last month',
-  quarter: 'the last three months',
-  year: 'the last year',
-  all: 'all time',
+const LABELS: Record<RateName, string> = {
+  read: 'Read',
+  clicked: 'Link clicked',
+  viewed: 'File viewed',
+  replied: 'Replied',
 };
-
-const RATES: readonly [name: keyof Outcome & ('read' | 'clicked' | 'viewed' | 'replied'), label: string][] = [
-  ['read', 'Read'],
-  ['clicked', 'Link clicked'],
-  ['viewed', 'File viewed'],
-  ['replied', 'Replied'],
-];
 
 /** What can be learnt from what was sent: how much is read and replied to, how soon, when, and what works better. */
 export default function ReportsPage() {
   usePageTitle('Reports');
+  const now = useNow();
   const [params, setParams] = useSearchParams();
-  const period = REPORT_PERIODS.find((one) => one === params.get('period')) ?? 'quarter';
-  const { currentData, error, refetch } = useReportQuery(period);
+  const view = reportViewFrom(params);
+  const change = (part: Partial<ListView>) => setParams(reportEntriesOf({ ...view, ...part }));
+  const { currentData: report, error, refetch } = useReportQuery(view);
+  const behind = report && behindReport(view, report);
   return (
     <>
       <h1>Reports</h1>
       <p className={pageStyles.sentence}>
-        Messages from{' '}
-        <Choice
-          label="Period"
-          value={period}
-          options={REPORT_PERIODS.map((value) => ({ value, label: PERIOD_WORDS[value] }))}
-          words={PERIOD_WORDS[period]}
-          onChoose={(value) => setParams({ period: value })}
-        />
-        {currentData && `: ${reportSizeSentence(currentData)}`}
+        Messages sent <SentWhen sent={view.sent} onChange={(sent) => change({ sent })} /> to{' '}
+        <SentTo view={view} onChange={change} />
+        {', '}
+        <NarrowedBy view={view} onChange={change} />
+        {report && behind && (
+          <>
+            {': '}
+            <Link to={behind('sent')}>{counted(report.messages, 'message')}</Link> {reportDaysSentence(report, now)}
+            {report.before && ` ${comparedSentence(report.before, now)}`}
+          </>
+        )}
       </p>
-      {error && !currentData && <LoadFailed error={error} retry={() => void refetch()} />}
-      {!currentData && !error && <Skeleton active title={false} paragraph={{ rows: 10 }} />}
-      {currentData && (currentData.messages === 0 ? <NothingYet /> : <Report report={currentData} />)}
+      {error && !report && <LoadFailed error={error} retry={() => void refetch()} />}
+      {!report && !error && <Skeleton active title={false} paragraph={{ rows: 10 }} />}
+      {report &&
+        behind &&
+        (report.messages === 0 ? <NothingYet view={view} /> : <Report report={report} behind={behind} />)}
     </>
   );
 }
 
-function NothingYet() {
+function NothingYet({ view }: { view: ListView }) {
+  if (reportEntriesOf(view).length > 0)
+    return (
+      <Nothing title="No messages match">
+        <p>
+          Change the sentence above: press one of its underlined words. <Link to="/reports">Clear filters</Link>
+        </p>
+      </Nothing>
+    );
   return (
     <Nothing title="No reports yet">
-      <p>Two days after you send messages, you see here how many are read and replied to, and how soon.</p>
+      <p>Three days after you send messages, you see here how many are read and replied to, and how soon.</p>
       <Link to="/write">Write a message</Link>
     </Nothing>
   );
 }
 
-function Report({ report }: { report: ReportView }) {
-  const { untilOpened, untilReplied, opening, weeks, templates } = report;
+interface ReportProps {
+  report: ReportView;
+  behind: Behind;
+}
+
+function Report({ report, behind }: ReportProps) {
+  const { opening, weeks } = report;
   return (
     <div className={styles.report}>
-      <section aria-labelledby="report-rates">
-        <h2 id="report-rates">Results</h2>
-        <Rates outcome={report} />
-      </section>
-      <section aria-labelledby="report-times">
-        <h2 id="report-times">How soon</h2>
-        <dl className={styles.reportTimes}>
-          <dt>Opened</dt>
-          <dd>{untilOpened ? spreadSentence(untilOpened) : 'None was opened.'}</dd>
-          <dt>Replied</dt>
-          <dd>{untilReplied ? spreadSentence(untilReplied) : 'None was replied to.'}</dd>
-        </dl>
-      </section>
+      <Results report={report} behind={behind} />
+      <HowSoon report={report} before={report.before} />
       <div className={styles.pair}>
-        <section aria-labelledby="report-weeks">
-          <h2 id="report-weeks">Week by week</h2>
-          <Weeks weeks={weeks} />
-        </section>
-        <section aria-labelledby="report-opening">
-          <h2 id="report-opening">When messages are first opened</h2>
-          <HeatMap times={opening} />
-          <p>
-            {busiestSentence(opening)} <span className="soft">{confidenceSentence(opening)}</span>
-          </p>
-        </section>
+        <Weeks weeks={weeks} days={report} behind={behind} />
+        <FirstOpens opening={opening} behind={behind} />
       </div>
-      <section aria-labelledby="report-templates">
-        <h2 id="report-templates">Which template works better</h2>
-        {templates.length === 0 && <p className="soft">None of these messages was started from a template.</p>}
-        <ul className={styles.reportTemplates}>
-          {templates.map(({ id, name, messages, replied, read, comparison }) => (
-            <li key={id}>
-              <span className={styles.reportName}>{name}</span>
-              <span className="soft">{counted(messages, 'message')}</span>
-              <Interval rate={replied} />
-              <span>
-                Replied: {rateSentence(replied)} Read: {rateSentence(read)}{' '}
-                <span className="soft">{comparisonSentence(comparison)}</span>
-              </span>
-            </li>
-          ))}
-        </ul>
-      </section>
+      <Templates report={report} behind={behind} />
     </div>
   );
 }
 
-function Rates({ outcome }: { outcome: Outcome }) {
+function Results({ report, behind }: ReportProps) {
+  const { before } = report;
   return (
-    <dl className={styles.reportRates}>
-      {RATES.map(([name, label]) => (
-        <div key={name}>
-          <dt>{label}</dt>
-          <dd>
-            <Interval rate={outcome[name]} />
-            <span>{rateSentence(outcome[name])}</span>
-          </dd>
-        </div>
-      ))}
-    </dl>
+    <section aria-labelledby="report-rates">
+      <h2 id="report-rates">Results</h2>
+      <dl className={styles.reportRates}>
+        {RATES.map((name) => (
+          <div key={name}>
+            <dt>{LABELS[name]}</dt>
+            <dd>
+              <Interval rate={report[name]} />
+              <span>
+                <RateText name={name} rate={report[name]} behind={behind} />{' '}
+                {before && <span className="soft">{changeSentence(before[name], before.changes[name])}</span>}
+              </span>
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}
+
+function HowSoon({ report, before }: { report: ReportView; before: Before | null }) {
+  const lines = [
+    ['Opened', 'untilOpened', 'None was opened.'],
+    ['Replied', 'untilReplied', 'None was replied to.'],
+  ] as const;
+  return (
+    <section aria-labelledby="report-times">
+      <h2 id="report-times">How soon</h2>
+      <dl className={styles.reportTimes}>
+        {lines.map(([label, name, none]) => {
+          const [spread, earlier] = [report[name], before?.[name]];
+          return (
+            <div key={name}>
+              <dt>{label}</dt>
+              <dd>
+                {spread ? spreadSentence(spread) : none}{' '}
+                {earlier && <span className="soft">{spreadBeforeText(earlier)}</span>}
+              </dd>
+            </div>
+          );
+        })}
+      </dl>
+    </section>
+  );
+}
+
+function Templates({ report: { templates }, behind }: ReportProps) {
+  return (
+    <section aria-labelledby="report-templates">
+      <h2 id="report-templates">Which template works better</h2>
+      {templates.length === 0 && <p className="soft">None of these messages was started from a template.</p>}
+      <ul className={styles.reportTemplates}>
+        {templates.map(({ id, name, messages, replied, read, comparison }) => {
+          const ofTemplate: Behind = (what) => behind(what, { template: id });
+          return (
+            <li key={id}>
+              <span className={styles.reportName}>{name}</span>
+              <Link to={ofTemplate('sent')}>{counted(messages, 'message')}</Link>
+              <Interval rate={replied} />
+              <span>
+                Replied: <RateText name="replied" rate={replied} behind={ofTemplate} /> Read:{' '}
+                <RateText name="read" rate={read} behind={ofTemplate} />{' '}
+                <span className="soft">{comparisonSentence(comparison)}</span>
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
   );
 }

@@ -90,7 +90,9 @@ export default function SentPage() {
         </>
       )}
       {isLoading && <Skeleton active title={false} paragraph={{ rows: 12 }} />}
-      {chosen && <SelectionActions chosen={chosen} shown={messages} archived={view.archived} setChosen={setChosen} />}
+      {chosen && (
+        <SelectionActions chosen={chosen} shown={messages} archived={view.archived === true} setChosen={setChosen} />
+      )}
       {totals?.total === 0 && isNarrowed(view) && !isFetching && (
         <Nothing title="No messages match">
           <p>Change the sentence above: press one of its underlined words.</p>

@@ -1,11 +1,13 @@
-import type { ReportPeriod, ReportView } from '@kiraku/core/contract';
-import { api } from './api.js';
+import type { ReportView } from '@kiraku/core/contract';
+import type { ListView } from '@kiraku/core/sent';
 import { MY_ZONE } from '../time/zone.js';
+import { api } from './api.js';
+import { queryOf } from './sentApi.js';
 
 export const reportsApi = api.injectEndpoints({
   endpoints: (build) => ({
-    report: build.query<ReportView, ReportPeriod>({
-      query: (period) => `reports?${new URLSearchParams({ period, zone: MY_ZONE })}`,
+    report: build.query<ReportView, ListView>({
+      query: (view) => `reports?${queryOf(view, { zone: MY_ZONE })}`,
       // Made anew at each visit: it changes with everything, and nobody watches it change.
       keepUnusedDataFor: 0,
     }),

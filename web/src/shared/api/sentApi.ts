@@ -22,6 +22,7 @@ import {
   QUICK_CHOICES,
   type QuickChoice,
 } from '@kiraku/core/sent';
+import { MY_ZONE } from '../time/zone.js';
 import { api, PAGED, type ApiDispatch } from './api.js';
 import { onPushed } from './pushed.js';
 
@@ -105,14 +106,16 @@ function viewOf(query: Query): ListView {
   return viewFrom(new URLSearchParams(query));
 }
 
-/** What the server is asked, with periods as times. */
+/** What the server is asked, with periods as times; by whose clocks only where that makes a difference. */
 export function queryOf(view: ListView, more: Record<string, string> = {}): string {
-  const filter = Object.entries(filterOf(view, Date.now())).filter(
+  const { zone, ...filter } = filterOf(view, Date.now(), MY_ZONE);
+  const named = Object.entries(filter).filter(
     ([name, value]) => value !== null && value !== DEFAULT_VIEW[name as keyof ListView],
   );
+  const isByClocks = view.workingDays || view.firstOpenHour !== null;
   return new URLSearchParams([
-    ...filter.map(([name, value]) => [name, String(value)]),
-    ...Object.entries(more),
+    ...named.map(([name, value]): [string, string] => [name, String(value)]),
+    ...Object.entries({ ...(isByClocks && { zone }), ...more }),
   ]).toString();
 }
 

@@ -1,18 +1,19 @@
 import { Button, Checkbox, DatePicker, Form, Input, Select } from 'antd';
 import dayjs, { type Dayjs } from 'dayjs';
-import { useState } from 'react';
-import { personText } from '@kiraku/core/sentences';
+import { useState, type PropsWithChildren } from 'react';
+import { ARCHIVED, SENT_WITH } from '@kiraku/core/contract';
+import { ARCHIVED_TEXTS, personText, SENT_WITH_TEXTS } from '@kiraku/core/sentences';
 import type { ListView } from '@kiraku/core/sent';
-import { useTemplatesQuery } from '../shared/api/settingsApi.js';
-import { useFollowedLinksQuery } from '../shared/api/sentApi.js';
-import { usePeopleQuery } from '../shared/api/draftsApi.js';
-import { fieldPatterns } from '../shared/time/timeFormat.js';
-import settingsStyles from '../shared/ui/settings.module.css';
-import styles from './sent.module.css';
+import { useTemplatesQuery } from '../api/settingsApi.js';
+import { useFollowedLinksQuery } from '../api/sentApi.js';
+import { usePeopleQuery } from '../api/draftsApi.js';
+import { fieldPatterns } from '../time/timeFormat.js';
+import settingsStyles from '../ui/settings.module.css';
+import styles from './narrowing.module.css';
 
-/* What opens at the words of the list’s sentence that one fills in, loaded when it is first opened. */
+/* What opens at the words of a sentence that one fills in, loaded when it is first opened. */
 
-interface ChoiceFormProps {
+interface ChoiceFormProps extends PropsWithChildren {
   view: ListView;
   onChange(part: Partial<ListView>): void;
 }
@@ -22,7 +23,7 @@ export function Who({ view, onChange }: ChoiceFormProps) {
   const { data: people = [] } = usePeopleQuery(words.trim());
   const companies = [...new Set(people.map(({ company }) => company).filter(Boolean))];
   return (
-    <Form layout="vertical" className={styles.listMore}>
+    <Form layout="vertical" className={styles.form}>
       <Form.Item label="One person">
         <Select
           showSearch={{ filterOption: false, onSearch: setWords }}
@@ -56,18 +57,20 @@ export function Who({ view, onChange }: ChoiceFormProps) {
   );
 }
 
-export function More({ view, onChange }: ChoiceFormProps) {
+/** @param children what can be chosen besides */
+export function More({ view, onChange, children }: ChoiceFormProps) {
   const [words, setWords] = useState('');
   const { data: templates = [] } = useTemplatesQuery(null);
   const { data: links = [] } = useFollowedLinksQuery(words.trim());
   return (
-    <Form layout="vertical" className={styles.listMore}>
+    <Form layout="vertical" className={styles.form}>
       <Checkbox checked={view.noted} onChange={(event) => onChange({ noted: event.target.checked })}>
         Only with a private note
       </Checkbox>
-      <Checkbox checked={view.archived} onChange={(event) => onChange({ archived: event.target.checked })}>
-        Archived messages
+      <Checkbox checked={view.workingDays} onChange={(event) => onChange({ workingDays: event.target.checked })}>
+        Sent on working days
       </Checkbox>
+      {children}
       <Form.Item label="From a template">
         <Select
           allowClear
@@ -91,11 +94,33 @@ export function More({ view, onChange }: ChoiceFormProps) {
   );
 }
 
+/** Which messages the list is made of at all. */
+export function OfAll({ view, onChange }: ChoiceFormProps) {
+  return (
+    <>
+      <Form.Item label="Archive">
+        <Select
+          value={String(view.archived)}
+          options={ARCHIVED.map((value) => ({ value: String(value), label: ARCHIVED_TEXTS[`${value}`] }))}
+          onChange={(chosen) => onChange({ archived: ARCHIVED.find((value) => String(value) === chosen)! })}
+        />
+      </Form.Item>
+      <Form.Item label="Sent">
+        <Select
+          value={view.sentWith}
+          options={SENT_WITH.map((value) => ({ value, label: SENT_WITH_TEXTS[value] }))}
+          onChange={(sentWith) => onChange({ sentWith })}
+        />
+      </Form.Item>
+    </>
+  );
+}
+
 export function Days({ onChoose, onCancel }: { onChoose(sent: string): void; onCancel(): void }) {
   const [days, setDays] = useState<[Dayjs | null, Dayjs | null]>([dayjs().subtract(7, 'day'), null]);
   const [first, last] = days;
   return (
-    <div className={styles.listMore}>
+    <div className={styles.form}>
       <DatePicker.RangePicker
         format={fieldPatterns().date}
         value={days}

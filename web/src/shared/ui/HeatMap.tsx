@@ -4,6 +4,8 @@ import { scaleBand, scaleSqrt } from 'd3-scale';
 import { hourSumText, readingTimesSentence } from '@kiraku/core/sentences';
 import { WEEKDAYS } from '@kiraku/core/people';
 import { timeFormat } from '@kiraku/core/time';
+import type { PropsWithChildren } from 'react';
+import { Link } from 'react-router';
 import { useWidth } from '../hooks/useWidth.js';
 import styles from './heat.module.css';
 
@@ -14,8 +16,14 @@ const ROW = 22;
 /** Every so many hours one is named. */
 const NAMED_EVERY = 3;
 
+interface HeatMapProps {
+  times: ReadingTimes;
+  /** Where the messages of an hour are. */
+  linkTo?: (weekday: number, hour: number) => string;
+}
+
 /** When somebody reads, by weekday and hour: the larger the square, the more often. */
-export function HeatMap({ times }: { times: ReadingTimes }) {
+export function HeatMap({ times, linkTo }: HeatMapProps) {
   const [box, width] = useWidth<HTMLDivElement>();
   const x = scaleBand<number>().domain(HOURS).range([LEFT, width]).paddingInner(0.12);
   // The rows count from Monday, the user’s week perhaps from another day.
@@ -54,15 +62,18 @@ export function HeatMap({ times }: { times: ReadingTimes }) {
                       height={y.bandwidth()}
                     />
                     {readTimes > 0 && (
-                      <rect
-                        className={styles.times}
-                        x={middle - size / 2}
-                        y={(y.bandwidth() - size) / 2}
-                        width={size}
-                        height={size}
-                      >
-                        <title>{hourSumText(weekday, hour, readTimes)}</title>
-                      </rect>
+                      // To be reached by keyboard they stand in the table.
+                      <Linked to={linkTo?.(weekday, hour)}>
+                        <rect
+                          className={styles.times}
+                          x={middle - size / 2}
+                          y={(y.bandwidth() - size) / 2}
+                          width={size}
+                          height={size}
+                        >
+                          <title>{hourSumText(weekday, hour, readTimes)}</title>
+                        </rect>
+                      </Linked>
                     )}
                   </g>
                 );
@@ -72,5 +83,15 @@ export function HeatMap({ times }: { times: ReadingTimes }) {
         </svg>
       )}
     </div>
+  );
+}
+
+function Linked({ to, children }: PropsWithChildren<{ to: string | undefined }>) {
+  return to === undefined ? (
+    children
+  ) : (
+    <Link to={to} tabIndex={-1}>
+      {children}
+    </Link>
   );
 }
