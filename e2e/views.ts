@@ -46,6 +46,15 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
       ),
   ],
   [
+    'the summary',
+    async (page, world) =>
+      void (
+        await page.goto(`${world.desk}/summary`),
+        await expect(page.getByRole('region', { name: 'Contact next' }).getByRole('listitem').first()).toBeVisible(),
+        await expect(page.getByRole('button', { name: 'Email it to me now' })).toBeVisible()
+      ),
+  ],
+  [
     'a message with a reply',
     async (page, world) => {
       await page.goto(`${world.desk}/sent?words=Hana%20revised`);

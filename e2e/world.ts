@@ -68,13 +68,18 @@ export class World {
     return this.publicLinks(address, 'o')[0]!;
   }
 
+  /** What an address has in its mailbox as it came, the newest first. */
+  mails(address: string): string[] {
+    const folder = join(this.dataDir, 'standin', 'mail', address);
+    const names = readdirSync(folder).sort().reverse();
+    return names.map((name) => readFileSync(join(folder, name), 'latin1'));
+  }
+
   /** The links to one path of the public site in the newest mail to an address that has some. */
   private publicLinks(address: string, path: 'f' | 'o'): string[] {
-    const folder = join(this.dataDir, 'standin', 'mail', address);
-    for (const name of readdirSync(folder).sort().reverse()) {
+    for (const mail of this.mails(address)) {
       // Quoted-printable breaks lines wherever it likes.
-      const raw = readFileSync(join(folder, name), 'latin1').replace(/=\r\n/g, '');
-      const found = raw.match(new RegExp(`http://127\\.0\\.0\\.1:\\d+/${path}/[\\w-]{22}`, 'g'));
+      const found = mail.replace(/=\r\n/g, '').match(new RegExp(`http://127\\.0\\.0\\.1:\\d+/${path}/[\\w-]{22}`, 'g'));
       if (found) return [...new Set(found)];
     }
     return [];

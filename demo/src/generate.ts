@@ -29,6 +29,8 @@ import { TagsRepository } from '@kiraku/server/people/tags.repository';
 import { TemplatesRepository } from '@kiraku/server/messages/templates.repository';
 import { AppPasswords } from '@kiraku/server/submission/appPasswords.service';
 import { SessionService } from '@kiraku/server/session/session.service';
+import { SummaryMail } from '@kiraku/server/summary/summaryMail';
+import { SummarySettings } from '@kiraku/server/summary/summary.settings';
 import { AccountService } from '@kiraku/server/settings/account.service';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
 import { OptOuts } from '@kiraku/server/tracking/optOuts';
@@ -140,6 +142,10 @@ async function live(
   const mailbox = app.get(MailboxSettings);
   mailbox.save({ ...mailbox.view(), way: 'lmtp' });
   meetPeople(app, now);
+  // On Monday morning she reads how the week was.
+  clock.at = now - 8 * DAY;
+  const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  app.get(SummarySettings).save({ weekdays: [0], time: '07:30', zone, evenIfEmpty: false });
 
   const mailboxes = new Mailboxes(join(dataDir, 'standin', 'mail'));
   const story = scenes(now);
@@ -163,6 +169,8 @@ async function live(
   await writeFile(readerFile(dataDir), JSON.stringify({ address: person(LIVE_READER).address }));
   const { endpoint, keys } = phone.subscription(`http://127.0.0.1:${later.port}`);
   app.get(PushService).add({ name: 'Ines’s phone (simulated)', endpoint, ...keys });
+  clock.at = now - MINUTE;
+  await app.get(SummaryMail).check();
   sending.save({ undoSendSeconds });
   app.get(AccountService).save({ ...account, smtpPort: later.smtpPort });
   clock.at = now;

@@ -6,6 +6,7 @@ import type { EventKind, MessageDetail, MessagePage, MessageSummary } from '@kir
 import { filterOf, DEFAULT_VIEW } from '@kiraku/core/sent';
 import { tallyOf } from '@kiraku/core/tracking';
 import { generateDemo } from '@kiraku/demo/generate';
+import { Mailboxes } from '@kiraku/standin/mailboxes';
 import { scenes } from '@kiraku/demo/scenes';
 import { createApp } from '@kiraku/server/app';
 import { FollowupsRepository } from '@kiraku/server/followups/followups.repository';
@@ -75,6 +76,14 @@ test.each([
   ['Dov Pell', 'Thank you for yesterday', 'plain', /^Sent without tracking$/],
 ])('%s, “%s”: %s', (name, subject, tone, words) => {
   expect(messageStatus(about(name, subject), NOW)).toEqual({ tone, text: expect.stringMatching(words) });
+});
+
+test('last week’s summary is in her own mailbox', async () => {
+  const own = new Mailboxes(join(config.dataDir, 'standin', 'mail'));
+  const mails = await own.mails('ines@tallowreed.example');
+  expect(mails.map(({ subject }) => subject)).toContainEqual(
+    expect.stringMatching(/^Summary: \d+ people to contact, /),
+  );
 });
 
 test('something is due, something is still to come, and no message would leave at the start', () => {

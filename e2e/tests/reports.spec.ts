@@ -4,6 +4,8 @@ import { signedIn, test } from '../world.js';
 
 test.use({ file: import.meta.filename });
 
+const OWN_ADDRESS = 'ines@tallowreed.example';
+
 interface Exported {
   sent_at: string;
   replies: number;
@@ -75,4 +77,24 @@ test('a report is narrowed and compared, and its charts are read as tables and t
   await page.getByLabel('Sent on working days').click();
   await expect(page).toHaveURL(/workingDays=true/);
   await expect(page.getByRole('button', { name: 'What else: sent on working days' })).toBeVisible();
+});
+
+test('the summary says what Today says, and comes by email when it is asked for', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/today`);
+  await page.getByRole('link', { name: 'Summary', exact: true }).click();
+  const contact = page.getByRole('region', { name: 'Contact next' });
+  await expect(contact.getByRole('link', { name: /^Marit Oakes, / })).toBeVisible();
+  await page.getByLabel('Tue', { exact: true }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Tue', { exact: true })).toBeChecked();
+
+  const before = world.mails(OWN_ADDRESS).length;
+  await page.getByRole('button', { name: 'Email it to me now' }).click();
+  await expect(page.getByText('Summary emailed to you.')).toBeVisible();
+  const mails = world.mails(OWN_ADDRESS);
+  expect(mails).toHaveLength(before + 1);
+  expect(mails[0]).toContain('Auto-Submitted: auto-generated');
 });

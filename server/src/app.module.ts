@@ -14,6 +14,7 @@ import { SentModule } from './sent/sent.module.js';
 import { TodayModule } from './today/today.module.js';
 import { SessionModule } from './session/session.module.js';
 import { SettingsModule } from './settings/settings.module.js';
+import { SummaryModule } from './summary/summary.module.js';
 import { StoreModule } from './store/store.module.js';
 import { RefusedModule } from './refused/refused.module.js';
 import { SubmissionModule } from './submission/submission.module.js';
@@ -52,6 +53,7 @@ export class AppModule {
         FollowingModule,
         NotificationsModule,
         ReportsModule,
+        SummaryModule,
         PrivacyModule,
       ],
     };

@@ -16,5 +16,6 @@ export * from './report.js';
 export * from './session.js';
 export * from './signal.js';
 export * from './sitting.js';
+export * from './summary.js';
 export * from './verdict.js';
 export * from './words.js';

@@ -1,7 +1,15 @@
 import type { TemplateRow } from '../contract/message.js';
-import type { Before, Comparison, Rate, ReportView, Spread, WeekOutcome } from '../contract/report.js';
+import type { Before, Comparison, Rate, RateName, ReportView, Spread, WeekOutcome } from '../contract/report.js';
 import { capital, counted, dateWords, durationWords, whenWords } from '../time/words.js';
 import { joined, times } from './words.js';
+
+/** What is counted of messages. */
+export const RATE_LABELS: Record<RateName, string> = {
+  read: 'Read',
+  clicked: 'Link clicked',
+  viewed: 'File viewed',
+  replied: 'Replied',
+};
 
 /** “80 %, likely between 70 and 87 %”; nothing where there is nothing to count. */
 export function shareText({ share, low, high }: Rate): string {

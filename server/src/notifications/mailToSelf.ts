@@ -7,6 +7,8 @@ import { AccountService } from '../settings/account.service.js';
 interface Words {
   subject: string;
   text: string;
+  /** The same with its links, where it has a form of its own. */
+  html?: string | undefined;
   /** The Message-ID that it goes on with. */
   inReplyTo?: string | undefined;
 }
@@ -20,13 +22,14 @@ export class MailToSelf {
   ) {}
 
   /** Hands over a mail. Auto-Submitted: no program answers it (RFC 3834, section 5). */
-  async send({ subject, text, inReplyTo }: Words): Promise<SmtpOutcome> {
+  async send({ subject, text, html, inReplyTo }: Words): Promise<SmtpOutcome> {
     const me = this.accounts.sender();
     const composer = new MailComposer({
       from: { ...me },
       to: { ...me },
       subject,
       text,
+      ...(html !== undefined && { html }),
       ...(inReplyTo !== undefined && { inReplyTo, references: [inReplyTo] }),
       headers: { 'Auto-Submitted': 'auto-generated' },
     });

@@ -9,5 +9,6 @@ import { ReportsService } from './reports.service.js';
   imports: [SentModule, TrackingModule],
   controllers: [ExportController, ReportsController],
   providers: [ReportsService],
+  exports: [ReportsService],
 })
 export class ReportsModule {}

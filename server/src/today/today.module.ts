@@ -10,5 +10,6 @@ import { TodayService } from './today.service.js';
   imports: [MessagesModule, SentModule, TrackingModule],
   controllers: [TodayController],
   providers: [TodayRepository, TodayService],
+  exports: [TodayService],
 })
 export class TodayModule {}

@@ -36,6 +36,7 @@ export const router = createBrowserRouter([
           { path: '/people', lazy: page(() => import('../people/PeoplePage.js')) },
           { path: '/people/:id', lazy: page(() => import('../people/PersonPage.js')) },
           { path: '/reports', lazy: page(() => import('../reports/ReportsPage.js')) },
+          { path: '/summary', lazy: page(() => import('../summary/SummaryPage.js')) },
           { path: '/settings', lazy: page(() => import('../settings/SettingsPage.js')) },
           { path: '/settings/sign-in', lazy: page(() => import('../session/SignInSettingsPage.js')) },
           { path: '/settings/mailbox', lazy: page(() => import('../mailbox/MailboxPage.js')) },

@@ -1,12 +1,13 @@
 import { Skeleton } from 'antd';
 import { Link, useSearchParams } from 'react-router';
-import { RATES, type Before, type RateName, type ReportView } from '@kiraku/core/contract';
+import { RATES, type Before, type ReportView } from '@kiraku/core/contract';
 import { reportEntriesOf, reportViewFrom } from '@kiraku/core/reports';
 import type { ListView } from '@kiraku/core/sent';
 import {
   changeSentence,
   comparedSentence,
   comparisonSentence,
+  RATE_LABELS,
   reportDaysSentence,
   spreadBeforeText,
   spreadSentence,
@@ -26,13 +27,6 @@ import { Interval } from './Interval.js';
 import { RateText } from './RateText.js';
 import { Weeks } from './Weeks.js';
 import styles from './reports.module.css';
-
-const LABELS: Record<RateName, string> = {
-  read: 'Read',
-  clicked: 'Link clicked',
-  viewed: 'File viewed',
-  replied: 'Replied',
-};
 
 /** What can be learnt from what was sent: how much is read and replied to, how soon, when, and what works better. */
 export default function ReportsPage() {
@@ -113,7 +107,7 @@ function Results({ report, behind }: ReportProps) {
       <dl className={styles.reportRates}>
         {RATES.map((name) => (
           <div key={name}>
-            <dt>{LABELS[name]}</dt>
+            <dt>{RATE_LABELS[name]}</dt>
             <dd>
               <Interval rate={report[name]} />
               <span>

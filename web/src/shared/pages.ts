@@ -6,6 +6,7 @@ export const PAGES = [
   { path: '/people', label: 'People', isMain: true },
   { path: '/files', label: 'Files', isMain: true },
   { path: '/reports', label: 'Reports', isMain: true },
+  { path: '/summary', label: 'Summary', isMain: false },
   { path: '/drafts', label: 'Drafts', isMain: false },
   { path: '/templates', label: 'Templates', isMain: false },
   { path: '/outbox', label: 'Outbox', isMain: false },

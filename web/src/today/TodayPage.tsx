@@ -28,7 +28,10 @@ export default function TodayPage() {
   const skeleton = <Skeleton active title={false} paragraph={{ rows: 10 }} />;
   return (
     <>
-      <h1>Today</h1>
+      <div className={styles.head}>
+        <h1>Today</h1>
+        <Link to="/summary">Summary</Link>
+      </div>
       {error && !data && <LoadFailed error={error} retry={() => void refetch()} />}
       {!error && (!data || isDueLoading) && skeleton}
       {data && !isDueLoading && (

@@ -1,0 +1,2 @@
+export * from './schedule.js';
+export * from './summary.js';

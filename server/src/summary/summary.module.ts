@@ -1,0 +1,28 @@
+import { Module } from '@nestjs/common';
+import { FollowingModule } from '../following/following.module.js';
+import { MessagesModule } from '../messages/messages.module.js';
+import { NotificationsModule } from '../notifications/notifications.module.js';
+import { ReportsModule } from '../reports/reports.module.js';
+import { SettingsModule } from '../settings/settings.module.js';
+import { TodayModule } from '../today/today.module.js';
+import { TrackingModule } from '../tracking/tracking.module.js';
+import { SummaryController } from './summary.controller.js';
+import { SummaryMail } from './summaryMail.js';
+import { SummaryRepository } from './summary.repository.js';
+import { SummaryService } from './summary.service.js';
+import { SummarySettings } from './summary.settings.js';
+
+@Module({
+  imports: [
+    FollowingModule,
+    MessagesModule,
+    NotificationsModule,
+    ReportsModule,
+    SettingsModule,
+    TodayModule,
+    TrackingModule,
+  ],
+  controllers: [SummaryController],
+  providers: [SummaryMail, SummaryRepository, SummaryService, SummarySettings],
+})
+export class SummaryModule {}
