@@ -19,7 +19,7 @@ import { ListRepository } from '@kiraku/server/sent/list.repository';
 import { MAX_FOUND } from '@kiraku/server/sent/matching.repository';
 import { SearchRepository } from '@kiraku/server/sent/search.repository';
 import { openDatabase, type Database } from '@kiraku/server/store/database';
-import { copy, event, message, person, reminder } from '@kiraku/server/store/schema';
+import { copy, event, file, fileVersion, message, person, reminder, sentFile } from '@kiraku/server/store/schema';
 import { EventsRepository } from '@kiraku/server/tracking/events.repository';
 
 /*
@@ -46,6 +46,7 @@ interface Row {
   note: string;
   hasLinks: boolean;
   hasFiles: boolean;
+  fileId: number;
   templateId: null;
   person: number;
   failed: boolean;
@@ -92,6 +93,7 @@ const rows: fc.Arbitrary<Row[]> = fc
       note: fc.constantFrom('', 'Met at the fair'),
       hasLinks: fc.boolean(),
       hasFiles: fc.boolean(),
+      fileId: fc.constantFrom(1, 2),
       templateId: fc.constant(null),
       person: fc.nat(COMPANIES.length - 1),
       failed: fc.boolean(),
@@ -110,6 +112,7 @@ const filters: fc.Arbitrary<ListFilter> = fc.record({
   to: fc.option(when),
   person: fc.option(fc.integer({ min: 1, max: COMPANIES.length })),
   template: fc.constant(null),
+  file: fc.option(fc.constantFrom(1, 2), { freq: 2 }),
   company: fc.constantFrom('', '', 'Lindqvist'),
   domain: fc.constantFrom('', '', 'Works.example'),
   link: fc.constant(''),
@@ -125,7 +128,16 @@ const filters: fc.Arbitrary<ListFilter> = fc.record({
 });
 
 function store(all: readonly Row[]): void {
-  for (const table of [reminder, event, copy, message, person]) database.delete(table).run();
+  for (const table of [sentFile, fileVersion, file, reminder, event, copy, message, person])
+    database.delete(table).run();
+  for (const id of [1, 2]) {
+    database.insert(file).values({ id, name: '', addedAt: 0 }).run();
+    const bytes = { sha256: '', size: 0, mediaType: '', kind: 'other' as const, preparation: 'ready' as const };
+    database
+      .insert(fileVersion)
+      .values({ id, fileId: id, number: 1, addedAt: 0, ...bytes })
+      .run();
+  }
   COMPANIES.forEach((company, index) => {
     const address = `a@${DOMAINS[index]}`;
     database
@@ -133,12 +145,19 @@ function store(all: readonly Row[]): void {
       .values({ id: index + 1, addressKey: address, address, name: '', company, createdAt: 0 })
       .run();
   });
-  for (const { person: who, failed, recentOpens, isDue, ...row } of all) {
+  for (const { person: who, failed, recentOpens, isDue, fileId, ...row } of all) {
     const rest = { senderName: '', senderAddress: '', recipients: [], subject: '', trackClicks: false, revision: 1 };
     database
       .insert(message)
       .values({ ...rest, createdAt: 0, updatedAt: 0, queuedAt: row.lastActivityAt, ...row })
       .run();
+    if (row.hasFiles) {
+      const shared = { name: '', followsNewest: false, mayDownload: true, asksAddress: false };
+      database
+        .insert(sentFile)
+        .values({ messageId: row.id, fileId, versionId: fileId, ...shared })
+        .run();
+    }
     const copied = { kind: 'to' as const, name: '', address: `a@${DOMAINS[who]}`, messageIdHeader: '' };
     database
       .insert(copy)
@@ -239,6 +258,7 @@ function expectedIds(all: readonly Row[], filter: ListFilter): number[] {
     .filter((row) => filter.person === null || row.person + 1 === filter.person)
     .filter((row) => filter.company === '' || COMPANIES[row.person] === filter.company)
     .filter((row) => filter.domain === '' || DOMAINS[row.person] === filter.domain.toLowerCase())
+    .filter((row) => filter.file === null || (row.hasFiles && row.fileId === filter.file))
     .filter((row) => !filter.noted || row.note !== '')
     .sort((a, b) => (value(a) === value(b) ? way * (a.id - b.id) : way * (value(a) < value(b) ? -1 : 1)))
     .map(({ id }) => id);

@@ -53,6 +53,8 @@ export interface ListFilter {
   /** Numbers of one person, and of one template. */
   person: number | null;
   template: number | null;
+  /** Number of a file of the library that went with it as a link. */
+  file: number | null;
   company: string;
   /** The recipient’s mail domain. */
   domain: string;

@@ -81,6 +81,7 @@ export const SENT_WITH_TEXTS: Record<SentWith, string> = {
 export function filtersText({
   noted,
   template,
+  file,
   link,
   archived,
   sentWith,
@@ -95,6 +96,7 @@ export function filtersText({
       `first opened on ${hourText({ weekday: Math.floor(firstOpenHour / 24), hour: firstOpenHour % 24 })}`,
     noted && 'with a private note',
     template !== null && 'from one template',
+    file !== null && 'with one of your files',
     link !== '' && `with ${quoted(link)} clicked`,
   ];
   return joined(parts, ', ') || 'no other filter';

@@ -12,6 +12,7 @@ const views: fc.Arbitrary<ListView> = fc.record({
   sent: fc.constantFrom(...PERIODS.map(({ name }) => name), '2026-10-01..2026-10-31', '2026-10-01..'),
   person: fc.option(fc.nat()),
   template: fc.option(fc.nat()),
+  file: fc.option(fc.nat()),
   company: text,
   domain: text,
   link: text,

@@ -31,7 +31,10 @@ export class TemplatesRepository {
         replied: sql<number>`count(*) filter (where ${message.replies} > 0)`,
       })
       .from(template)
-      .leftJoin(message, and(eq(message.templateId, template.id), eq(message.state, 'sent')))
+      .leftJoin(
+        message,
+        and(eq(message.templateId, template.id), eq(message.state, 'sent'), sql`${message.folder} is not 'deleted'`),
+      )
       .where(isNull(template.deletedAt))
       .groupBy(template.id)
       .orderBy(asc(template.name))

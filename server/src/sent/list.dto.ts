@@ -53,6 +53,12 @@ export class ReportFilterQuery implements ReportFilter {
   @IsInt()
   template: number | null = null;
 
+  @ApiPropertyOptional({ description: 'Number of a file that went with it as a link' })
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  file: number | null = null;
+
   @ApiPropertyOptional()
   @IsOptional()
   @IsString()

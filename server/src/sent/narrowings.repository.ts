@@ -6,7 +6,7 @@ import { HEATING_UP_OPENS } from '@kiraku/core/tracking';
 import { isRead, isUnread } from '../store/isRead.js';
 import { endsWith } from '../store/like.js';
 import { isListed } from '../store/listed.js';
-import { copy, event, link, message, person, reminder } from '../store/schema.js';
+import { copy, event, link, message, person, reminder, sentFile } from '../store/schema.js';
 import { matching } from './matching.repository.js';
 
 /** As the list’s index has it. */
@@ -108,7 +108,7 @@ function whole(n: number): SQL {
 
 /** What a filter narrows the list by, first what is likely to leave the fewest. */
 export function narrowingsOf(filter: ListFilter, now: number): Narrowing[] {
-  const { from, to, template, noted, archived, words, sentWith, workingDays, firstOpenHour, zone } = filter;
+  const { from, to, template, file, noted, archived, words, sentWith, workingDays, firstOpenHour, zone } = filter;
   const isThere = and(isInFolder(archived), isListed)!;
   const sentAt = sql`coalesce(${message.sentAt}, ${message.queuedAt})`;
   const isSentWith = SENT_WITH_CONDITIONS[sentWith];
@@ -118,6 +118,9 @@ export function narrowingsOf(filter: ListFilter, now: number): Narrowing[] {
     recipientIs(filter),
     linkIs(filter.link),
     template === null ? undefined : { where: eq(message.templateId, template), numbers: templateNumbers },
+    file === null
+      ? undefined
+      : among(sql`select ${sentFile.messageId} from ${sentFile} where ${sentFile.fileId} = ${file}`),
     noted ? indexed(hasNote, 'message_noted')(now, isThere) : undefined,
     SHOWN_NARROWINGS[filter.show](now, isThere),
     from === null ? undefined : { where: gte(sentAt, from) },

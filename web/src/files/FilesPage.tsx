@@ -9,6 +9,7 @@ import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { SearchField } from '../shared/ui/SearchField.js';
 import { contentUrl } from '../shared/api/filesApi.js';
 import { Nothing } from '../shared/ui/Nothing.js';
+import { ToMessages } from '../shared/ui/ToMessages.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { ChooseFiles } from './ChooseFiles.js';
 import { UploadList } from './UploadList.js';
@@ -93,7 +94,13 @@ function FileRow({ file }: { file: FileView }) {
       </Link>
       <span className="soft">{newestVersionText(file)}</span>
       <span className={isDownloadOnly ? 'tone-needs-you' : 'soft'}>
-        {isDownloadOnly ? 'Download only' : sentText(messages)}
+        {isDownloadOnly ? (
+          'Download only'
+        ) : (
+          <ToMessages view={{ file: id }} count={messages}>
+            {sentText(messages)}
+          </ToMessages>
+        )}
       </span>
       <span className={views === 0 ? 'soft' : undefined}>{viewsText(file, now)}</span>
       <Button

@@ -6,6 +6,7 @@ import { contactText, nextReminderText, personActivityText, personText } from '@
 import type { PersonRow } from '@kiraku/core/contract';
 import { counted } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
+import { ToMessages } from '../shared/ui/ToMessages.js';
 import { EditPerson } from './EditPerson.js';
 import styles from './people.module.css';
 
@@ -91,7 +92,11 @@ function Row({ person, wasEdited, edit }: RowProps) {
       </span>
       <span className={`${styles.lines} soft`}>
         <span>{contactText(person, now)}</span>
-        <span className="figures">{counted(messages, 'message')}</span>
+        <span className="figures">
+          <ToMessages view={{ person: id }} count={messages}>
+            {counted(messages, 'message')}
+          </ToMessages>
+        </span>
       </span>
       <Button
         type="text"

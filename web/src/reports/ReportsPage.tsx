@@ -20,11 +20,11 @@ import { NarrowedBy, SentTo } from '../shared/narrowing/Narrowed.js';
 import { SentWhen } from '../shared/narrowing/SentWhen.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Nothing } from '../shared/ui/Nothing.js';
+import { RateText } from '../shared/ui/RateText.js';
 import pageStyles from '../shared/ui/page.module.css';
 import { behindReport, type Behind } from './behind.js';
 import { FirstOpens } from './FirstOpens.js';
 import { Interval } from './Interval.js';
-import { RateText } from './RateText.js';
 import { Weeks } from './Weeks.js';
 import styles from './reports.module.css';
 
@@ -111,7 +111,7 @@ function Results({ report, behind }: ReportProps) {
             <dd>
               <Interval rate={report[name]} />
               <span>
-                <RateText name={name} rate={report[name]} behind={behind} />{' '}
+                <RateText rate={report[name]} nTo={behind(`${name}.n`)} ofTo={behind(`${name}.of`)} />{' '}
                 {before && <span className="soft">{changeSentence(before[name], before.changes[name])}</span>}
               </span>
             </dd>
@@ -162,8 +162,8 @@ function Templates({ report: { templates }, behind }: ReportProps) {
               <Link to={ofTemplate('sent')}>{counted(messages, 'message')}</Link>
               <Interval rate={replied} />
               <span>
-                Replied: <RateText name="replied" rate={replied} behind={ofTemplate} /> Read:{' '}
-                <RateText name="read" rate={read} behind={ofTemplate} />{' '}
+                Replied: <RateText rate={replied} nTo={ofTemplate('replied.n')} ofTo={ofTemplate('replied.of')} /> Read:{' '}
+                <RateText rate={read} nTo={ofTemplate('read.n')} ofTo={ofTemplate('read.of')} />{' '}
                 <span className="soft">{comparisonSentence(comparison)}</span>
               </span>
             </li>

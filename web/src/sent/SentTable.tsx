@@ -209,7 +209,7 @@ function ChooseColumns({ names, onChange }: { names: string[]; onChange(names: s
       placement="bottomRight"
       content={
         <Checkbox.Group
-          className={styles.listMore}
+          className={styles.columnChoices}
           value={names}
           options={COLUMNS.map(({ name, title }) => ({ value: name, label: title }))}
           onChange={onChange}

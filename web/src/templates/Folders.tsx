@@ -1,8 +1,11 @@
 import { Button } from 'antd';
 import { useState } from 'react';
-import type { TemplateRow, TemplateView } from '@kiraku/core/contract';
+import type { Shown, TemplateRow, TemplateView } from '@kiraku/core/contract';
 import { rateOf } from '@kiraku/core/reports';
-import { rateSentence, templateUseText } from '@kiraku/core/sentences';
+import { DEFAULT_VIEW } from '@kiraku/core/sent';
+import { templateUseText } from '@kiraku/core/sentences';
+import { addressOf } from '../shared/api/sentApi.js';
+import { RateText } from '../shared/ui/RateText.js';
 import { counted } from '@kiraku/core/time';
 import { useSetTemplateFolderMutation } from '../shared/api/settingsApi.js';
 import { textOf } from '../shared/editor/textOf.js';
@@ -75,7 +78,9 @@ interface TemplateLineProps {
 /** A template: how it begins, how often it was used, and how often that was replied to. */
 function TemplateLine({ template, isChosen, onChoose, onDuplicate, onDrag }: TemplateLineProps) {
   const now = useNow();
-  const { name, subject, html, files, messages, replied } = template;
+  const { id, name, subject, html, files, messages, replied } = template;
+  const behind = (show: Shown) =>
+    `/sent?${addressOf({ ...DEFAULT_VIEW, template: id, sentWith: 'anything', archived: 'any', show })}`;
   return (
     <li
       data-row
@@ -94,7 +99,11 @@ function TemplateLine({ template, isChosen, onChoose, onDuplicate, onDrag }: Tem
       <span className={`${styles.use} soft`}>
         {files.length > 0 && `${counted(files.length, 'file')}. `}
         {templateUseText(template, now)}
-        {messages > 0 && `. Replied to: ${rateSentence(rateOf(replied, messages))}`}
+        {messages > 0 && (
+          <>
+            . Replied to: <RateText rate={rateOf(replied, messages)} nTo={behind('replied')} ofTo={behind('all')} />
+          </>
+        )}
       </span>
     </li>
   );
