@@ -60,13 +60,22 @@ export function childrenOf(parent: ChildProcess, file: string): number[] {
 }
 
 /**
- * The memory of the supervisor and its processes together, in MB.
- *
- * @param of now, or at their peaks
+ * The memory of the server with the processes that it started, in MB: what each has of its own, and once what they all
+ * have mapped from the same files, which is Node.js itself.
  */
-export function memoryOf(server: ChildProcess, of: 'VmRSS' | 'VmHWM' = 'VmRSS'): number {
-  const all = [server.pid!, ...childrenOf(server, '')];
-  return all.reduce((sum, pid) => sum + statusOf(pid, of), 0) / 1024;
+export function memoryOf(server: ChildProcess): number {
+  const all = familyOf(server);
+  const own = all.reduce((sum, pid) => sum + statusOf(pid, 'RssAnon') + statusOf(pid, 'RssShmem'), 0);
+  return (own + Math.max(...all.map((pid) => statusOf(pid, 'RssFile')))) / 1024;
+}
+
+/** The same at the peak of each, what is mapped from files counted for each. */
+export function peakMemoryOf(server: ChildProcess): number {
+  return familyOf(server).reduce((sum, pid) => sum + statusOf(pid, 'VmHWM'), 0) / 1024;
+}
+
+function familyOf(server: ChildProcess): number[] {
+  return [server.pid!, ...childrenOf(server, '')];
 }
 
 function statusOf(pid: number, field: string): number {
