@@ -607,6 +607,47 @@ const MUTANTS = [
     tests: 'server/test/incoming/incoming',
     only: 'some may get it',
   },
+  // Reports and the summary
+  {
+    name: 'a report is lost with the thread of the one before',
+    file: 'reports/reports.service.js',
+    find: /if \(this\.worker !== worker\)\s+return;/,
+    put: '',
+    tests: 'server/test/reports',
+    only: 'in turn',
+  },
+  {
+    name: 'a message does not say that it left with links',
+    file: 'messages/copies.service.js',
+    find: 'outgoing.tracked.includes(true)',
+    put: 'false',
+    tests: 'server/test/reports',
+    only: 'narrowed as the list is',
+  },
+  {
+    name: 'the hours of a week are those of another zone',
+    file: 'sent/narrowings.repository.js',
+    find: 'hourOfWeek(sentAt, zone, now)',
+    put: "hourOfWeek(sentAt, 'UTC', now)",
+    tests: 'server/test/listProperties',
+    only: 'whatever is asked',
+  },
+  {
+    name: 'a summary that was emailed is emailed again',
+    file: 'summary/summaryMail.js',
+    find: 'this.settings.setEmailed(dueAt);',
+    put: '',
+    tests: 'server/test/summary',
+    only: 'missed while',
+  },
+  {
+    name: 'a summary that the mail server refused is taken for emailed',
+    file: 'summary/summaryMail.js',
+    find: "outcome.kind !== 'accepted'",
+    put: 'false',
+    tests: 'server/test/summary',
+    only: 'did not take',
+  },
 ];
 
 /**

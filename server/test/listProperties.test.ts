@@ -75,7 +75,10 @@ afterAll(() => {
   rmSync(folder, { recursive: true });
 });
 
-const when = fc.integer({ min: 1, max: 40 }).map((days) => NOW - days * 24 * HOUR);
+// In the morning and in the evening, when it is another day elsewhere.
+const when = fc.integer({ min: 1, max: 80 }).map((halfDays) => NOW - halfDays * 12 * HOUR);
+/** Of those that `when` may be, and of the zones’ clocks. */
+const HOURS = [3, 8, 15, 20, 21, 33];
 const rows: fc.Arbitrary<Row[]> = fc
   .array(
     fc.record({
@@ -106,13 +109,17 @@ const rows: fc.Arbitrary<Row[]> = fc
   )
   .map((list) => list.map((row, index) => ({ ...row, id: index + 1 })));
 
+/** Mostly nothing: what leaves hardly any message hides what else narrows the list. */
+const seldom = <T>(value: fc.Arbitrary<T>) =>
+  fc.oneof({ arbitrary: fc.constant(null), weight: 5 }, { arbitrary: value, weight: 1 });
+
 const filters: fc.Arbitrary<ListFilter> = fc.record({
   show: fc.constantFrom(...SHOWN),
-  from: fc.option(when),
-  to: fc.option(when),
-  person: fc.option(fc.integer({ min: 1, max: COMPANIES.length })),
+  from: seldom(when),
+  to: seldom(when),
+  person: seldom(fc.integer({ min: 1, max: COMPANIES.length })),
   template: fc.constant(null),
-  file: fc.option(fc.constantFrom(1, 2), { freq: 2 }),
+  file: seldom(fc.constantFrom(1, 2)),
   company: fc.constantFrom('', '', 'Lindqvist'),
   domain: fc.constantFrom('', '', 'Works.example'),
   link: fc.constant(''),
@@ -120,7 +127,7 @@ const filters: fc.Arbitrary<ListFilter> = fc.record({
   archived: fc.constantFrom(...ARCHIVED),
   sentWith: fc.constantFrom('' as const, '' as const, ...SENT_WITH),
   workingDays: fc.boolean(),
-  firstOpenHour: fc.option(fc.constantFrom(0, 8, 9, 33), { freq: 2 }),
+  firstOpenHour: seldom(fc.constantFrom(...HOURS)),
   zone: fc.constantFrom('Pacific/Auckland', 'America/New_York', 'UTC'),
   words: fc.constant(''),
   sort: fc.constantFrom(...LIST_COLUMNS.filter((column) => column !== 'relevance')),
@@ -290,6 +297,18 @@ test('whatever is asked, in whichever order, is what the rows say; and its parts
     ),
     { numRuns: 60 },
   );
+});
+
+test.each([
+  ['UTC', 20],
+  ['America/New_York', 15],
+  ['Pacific/Auckland', 33],
+])('the hour of a first open goes by the clocks of %s', (zone, hour) => {
+  const [row] = fc.sample(rows, 1)[0]!;
+  const onMondayEvening = { ...row!, folder: null, firstOpenAt: Date.UTC(2027, 0, 11, 20, 30) };
+  database.$client.transaction(() => store([onMondayEvening]))();
+  const count = (firstOpenHour: number) => list.count({ ...filterOf(DEFAULT_VIEW, NOW, zone), firstOpenHour }, NOW);
+  expect([15, 20, 33].filter((one) => count(one) === 1)).toEqual([hour]);
 });
 
 /** How SQLite answers what is prepared meanwhile. */

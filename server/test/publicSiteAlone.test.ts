@@ -243,14 +243,18 @@ describe('as processes of their own', () => {
   });
 });
 
-describe('a supervisor that is killed while the desk still begins', () => {
+describe('a supervisor that is killed', () => {
   useDesk('each');
 
-  test('leaves no desk behind, which would send beside the next one', async () => {
+  test.each([
+    ['begins', false],
+    ['answers', true],
+  ])('leaves no desk behind that only just %s, and would send beside the next one', async (_, hasBegun) => {
     await desk.close();
     const kiraku = await Kiraku.start(desk.config);
     let pid: number | undefined;
     await until(() => ([pid] = kiraku.pidsOf('desk')).length === 1);
+    if (hasBegun) await kiraku.answering('desk');
     await kiraku.kill('supervisor');
     await until(() => !existsSync(`/proc/${pid}`));
     const next = await Kiraku.start(desk.config);

@@ -2,6 +2,7 @@ import { RATES, type ListTotals, type ReportView, type TemplateRow, type Templat
 import { listBehind, type Counted } from '@kiraku/core/reports';
 import { DEFAULT_VIEW, filterOf, type ListView } from '@kiraku/core/sent';
 import { DAY, HOUR } from '@kiraku/core/time';
+import { ReportsService } from '@kiraku/server/reports/reports.service';
 import { carried, upload } from './files/library.js';
 import { Desk, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
@@ -153,11 +154,16 @@ test('a report is narrowed as the list is, and each of its numbers leads to as m
   });
 });
 
-test('reports that are asked for at once are made one after the other', async () => {
+test('reports that are asked for at once are made in turn, also while the thread of the last ones ends', async () => {
   await sent('Panels');
-  desk.clock.advance(3 * DAY);
+  desk.clock.advance(4 * DAY);
   const all = await Promise.all([report(), report({ sent: '30-days' }), report()]);
   expect(all.map(({ messages }) => messages)).toEqual([1, 1, 1]);
+  const reports = desk.get(ReportsService);
+  const ending = reports.release();
+  expect(await reports.report(filterOf(DEFAULT_VIEW, desk.clock.now(), ZONE))).toMatchObject({ messages: 1 });
+  await ending;
+  expect(await report()).toMatchObject({ messages: 1 });
 });
 
 test('a zone that there is not, and what is no part of a report, is refused, with words for it', async () => {

@@ -40,8 +40,16 @@ export class ReportsService implements OnApplicationShutdown {
   }
 
   async onApplicationShutdown(): Promise<void> {
+    await this.release();
+    this.fail(new Error('Kiraku is ending'));
+  }
+
+  /** Ends the thread; the next report starts another. */
+  async release(): Promise<void> {
     clearTimeout(this.idle);
-    await this.worker?.terminate();
+    const { worker } = this;
+    this.worker = undefined;
+    await worker?.terminate();
   }
 
   private start(): Worker {
@@ -50,11 +58,17 @@ export class ReportsService implements OnApplicationShutdown {
     worker.on('message', (news: ReportNews) => this.receive(news));
     worker.on('error', (error) => (failure = error));
     worker.on('exit', () => {
+      // Of one that was released nobody waits for anything.
+      if (this.worker !== worker) return;
       this.worker = undefined;
-      for (const { reject } of this.waiting.values()) reject(failure);
-      this.waiting.clear();
+      this.fail(failure);
     });
     return worker;
+  }
+
+  private fail(error: Error): void {
+    for (const { reject } of this.waiting.values()) reject(error);
+    this.waiting.clear();
   }
 
   private receive(news: ReportNews): void {
@@ -62,6 +76,6 @@ export class ReportsService implements OnApplicationShutdown {
     this.waiting.delete(news.id);
     if ('error' in news) waiting?.reject(new Error(news.error));
     else waiting?.resolve(news.report);
-    if (this.waiting.size === 0) this.idle = setTimeout(() => void this.worker?.terminate(), REPORTS_IDLE_MS).unref();
+    if (this.waiting.size === 0) this.idle = setTimeout(() => void this.release(), REPORTS_IDLE_MS).unref();
   }
 }
