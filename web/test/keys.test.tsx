@@ -38,7 +38,7 @@ const nothingHappened = () => {
 };
 
 test('no key has two meanings', () => {
-  const keys = [...PAGE_KEYS, ...ACTION_KEYS].map(({ key }) => key).concat(WRITE_KEY, SEARCH_KEY, HELP_KEY);
+  const keys = [...[...PAGE_KEYS, ...ACTION_KEYS].map(({ key }) => key), WRITE_KEY, SEARCH_KEY, HELP_KEY];
   expect(new Set(keys).size).toBe(keys.length);
 });
 

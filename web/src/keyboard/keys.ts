@@ -1,11 +1,7 @@
 import { PAGES } from '../shared/pages.js';
 
-/** A page by its number in the menu; the tenth is 0. */
-export const PAGE_KEYS = PAGES.map(({ path, label }, index) => ({
-  key: String((index + 1) % 10),
-  path,
-  words: label,
-}));
+/** A page by its key. */
+export const PAGE_KEYS = PAGES.map(({ path, label, key }) => ({ key, path, words: label }));
 
 /** What is done with the row that has the keyboard, or with the message that is open. Buttons name theirs themselves. */
 export const ACTION_KEYS = [
