@@ -48,7 +48,10 @@ export default function ReportsPage() {
         {report && behind && (
           <>
             {': '}
-            <Link to={behind('sent')}>{counted(report.messages, 'message')}</Link> {reportDaysSentence(report, now)}
+            <Link to={behind('sent')} className="text-link">
+              {counted(report.messages, 'message')}
+            </Link>{' '}
+            {reportDaysSentence(report, now)}
             {report.before && ` ${comparedSentence(report.before, now)}`}
           </>
         )}
@@ -67,7 +70,10 @@ function NothingYet({ view }: { view: ListView }) {
     return (
       <Nothing title="No messages match">
         <p>
-          Change the sentence above: press one of its underlined words. <Link to="/reports">Clear filters</Link>
+          Change the sentence above: press one of its underlined words.{' '}
+          <Link to="/reports" className="text-link">
+            Clear filters
+          </Link>
         </p>
       </Nothing>
     );

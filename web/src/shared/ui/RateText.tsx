@@ -14,7 +14,14 @@ export function RateText({ rate, nTo, ofTo }: RateTextProps) {
   if (rate.share === null) return 'Nothing to count yet.';
   return (
     <>
-      <Link to={nTo}>{rate.n}</Link> of <Link to={ofTo}>{rate.of}</Link>, {shareText(rate)}.
+      <Link to={nTo} className="text-link">
+        {rate.n}
+      </Link>{' '}
+      of{' '}
+      <Link to={ofTo} className="text-link">
+        {rate.of}
+      </Link>
+      , {shareText(rate)}.
     </>
   );
 }
