@@ -40,7 +40,7 @@ export function HeatMap({ times, linkTo }: HeatMapProps) {
   return (
     <div ref={box} className={styles.heat}>
       {width > 0 && (
-        <svg width={width} height={TOP + 7 * ROW} role="img" aria-label={words}>
+        <svg width={width} height={TOP + 7 * ROW} role={linkTo ? 'group' : 'img'} aria-label={words}>
           {HOURS.filter((hour) => hour % NAMED_EVERY === 0).map((hour) => (
             <text key={hour} x={x(hour)} y={TOP - 5}>
               {String(hour).padStart(2, '0')}
@@ -63,7 +63,7 @@ export function HeatMap({ times, linkTo }: HeatMapProps) {
                     />
                     {readTimes > 0 && (
                       // To be reached by keyboard they stand in the table.
-                      <Linked to={linkTo?.(weekday, hour)}>
+                      <Linked to={linkTo?.(weekday, hour)} words={hourSumText(weekday, hour, readTimes)}>
                         <rect
                           className={styles.times}
                           x={middle - size / 2}
@@ -86,11 +86,11 @@ export function HeatMap({ times, linkTo }: HeatMapProps) {
   );
 }
 
-function Linked({ to, children }: PropsWithChildren<{ to: string | undefined }>) {
+function Linked({ to, words, children }: PropsWithChildren<{ to: string | undefined; words: string }>) {
   return to === undefined ? (
     children
   ) : (
-    <Link to={to} tabIndex={-1}>
+    <Link to={to} tabIndex={-1} aria-label={words}>
       {children}
     </Link>
   );
