@@ -37,9 +37,6 @@ function Choices({ stored }: { stored: SummarySettings }) {
   };
   return (
     <Form form={form} initialValues={stored} onFinish={onFinish}>
-      <Form.Item name="zone" hidden>
-        <input />
-      </Form.Item>
       <Form.Item name="weekdays" label="On">
         <Checkbox.Group options={weekdayOptions()} />
       </Form.Item>
