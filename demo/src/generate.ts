@@ -29,6 +29,7 @@ import { TagsRepository } from '@kiraku/server/people/tags.repository';
 import { TemplatesRepository } from '@kiraku/server/messages/templates.repository';
 import { AppPasswords } from '@kiraku/server/submission/appPasswords.service';
 import { SessionService } from '@kiraku/server/session/session.service';
+import { lastSummaryAt } from '@kiraku/core/summary';
 import { SummaryMail } from '@kiraku/server/summary/summaryMail';
 import { SummarySettings } from '@kiraku/server/summary/summary.settings';
 import { AccountService } from '@kiraku/server/settings/account.service';
@@ -145,7 +146,8 @@ async function live(
   // On Monday morning she reads how the week was.
   clock.at = now - 8 * DAY;
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
-  app.get(SummarySettings).save({ weekdays: [0], time: '07:30', zone, evenIfEmpty: false });
+  const monday = { weekdays: [0], time: '07:30', zone, evenIfEmpty: false };
+  app.get(SummarySettings).save(monday);
 
   const mailboxes = new Mailboxes(join(dataDir, 'standin', 'mail'));
   const story = scenes(now);
@@ -159,7 +161,13 @@ async function live(
     actions.push(...scene.actions.map((action) => ({ action, arrived: arrived[action.by ?? 0]! })));
   }
   actions.sort((a, b) => b.action.ageMs - a.action.ageMs);
-  for (const { action, arrived } of actions) {
+  const summaryAgeMs = now - lastSummaryAt(monday, now)!;
+  const summary = actions.findIndex(({ action }) => action.ageMs < summaryAgeMs);
+  for (const [index, { action, arrived }] of actions.entries()) {
+    if (index === summary) {
+      clock.at = now - summaryAgeMs;
+      await app.get(SummaryMail).check();
+    }
     clock.at = Math.round(now - action.ageMs);
     await happen(app, action, arrived, clock.at);
   }
@@ -169,8 +177,6 @@ async function live(
   await writeFile(readerFile(dataDir), JSON.stringify({ address: person(LIVE_READER).address }));
   const { endpoint, keys } = phone.subscription(`http://127.0.0.1:${later.port}`);
   app.get(PushService).add({ name: 'Ines’s phone (simulated)', endpoint, ...keys });
-  clock.at = now - MINUTE;
-  await app.get(SummaryMail).check();
   sending.save({ undoSendSeconds });
   app.get(AccountService).save({ ...account, smtpPort: later.smtpPort });
   clock.at = now;

@@ -635,7 +635,7 @@ const MUTANTS = [
   {
     name: 'a summary that was emailed is emailed again',
     file: 'summary/summaryMail.js',
-    find: 'this.settings.setEmailed(dueAt);',
+    find: 'this.settings.setEmailed(now);',
     put: '',
     tests: 'server/test/summary',
     only: 'missed while',

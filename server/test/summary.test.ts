@@ -110,6 +110,20 @@ test('what was missed while Kiraku did not run is sent once at the next start, a
   expect(emailed()).toHaveLength(1);
 });
 
+test('what is new is so since the last one, whenever that came and whatever was chosen meanwhile', async () => {
+  const since = async () => (await summary()).from;
+  expect(await since()).toBe(desk.clock.now() - 7 * DAY);
+  await save({ ...DAILY, evenIfEmpty: true });
+  expect(await since()).toBe(desk.clock.now() - 7 * DAY);
+  // Four hours late, as the machine was off.
+  desk.clock.advance(DAY + 3 * HOUR);
+  await check();
+  const emailedAt = desk.clock.now();
+  desk.clock.advance(HOUR);
+  await save({ ...DAILY, weekdays: [1, 2] });
+  expect(await since()).toBe(emailedAt);
+});
+
 test('one that the mail server did not take is sent again, and one can be sent at any time', async () => {
   await save({ ...DAILY, evenIfEmpty: true });
   desk.clock.advance(DAY);

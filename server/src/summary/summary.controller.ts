@@ -49,14 +49,14 @@ export class SummaryController {
   @Get('summary')
   @ApiOperation({ summary: 'Whom to contact and why, what is due, and what has happened since the last summary' })
   read(@Query() { zone }: SummaryQuery): Promise<SummaryView> {
-    return this.summary.view(this.since(), zone);
+    return this.summary.view(this.settings.emailedAt(), zone);
   }
 
   @Post('summary/email')
   @HttpCode(204)
   @ApiOperation({ summary: 'Email the summary to oneself now' })
   async email(@Query() { zone }: SummaryQuery): Promise<void> {
-    const outcome = await this.mail.send(this.since(), zone);
+    const outcome = await this.mail.send(this.settings.emailedAt(), zone);
     if (outcome.kind !== 'accepted')
       throw new ProblemException(502, 'Not emailed', `The outgoing server did not take it: ${outcome.words}`);
   }
@@ -73,10 +73,5 @@ export class SummaryController {
     this.settings.save({ ...dto });
     await this.mail.check();
     return this.settings.view();
-  }
-
-  /** As of the last one that was emailed; where none is, of the last week. */
-  private since(): number | null {
-    return this.settings.view().weekdays.length === 0 ? null : this.settings.emailedAt();
   }
 }

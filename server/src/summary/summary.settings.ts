@@ -5,6 +5,7 @@ import { SettingsRepository } from '../settings/settings.repository.js';
 
 const SUMMARY = 'summary';
 const EMAILED = 'summary.emailed';
+const CHOSEN = 'summary.chosen';
 
 const DEFAULTS: View = { weekdays: [], time: '08:00', zone: 'UTC', evenIfEmpty: false };
 
@@ -20,13 +21,17 @@ export class SummarySettings {
     return { ...DEFAULTS, ...this.settings.get<View>(SUMMARY) };
   }
 
-  /** What was due before is not made up for. */
   save(view: View): void {
     this.settings.set(SUMMARY, view);
-    this.setEmailed(this.clock.now());
+    this.settings.set(CHOSEN, this.clock.now());
   }
 
-  /** The time for which the last one was emailed; null for none yet. */
+  /** Whether one that was due at a time is still to be emailed: none has been since, and its time was chosen before. */
+  isDue(at: number): boolean {
+    return at > Math.max(this.settings.get<number>(CHOSEN) ?? Infinity, this.emailedAt() ?? 0);
+  }
+
+  /** When the last one was made that was emailed, or left out as there was nothing to say; null for none yet. */
   emailedAt(): number | null {
     return this.settings.get<number>(EMAILED) ?? null;
   }

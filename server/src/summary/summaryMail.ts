@@ -49,9 +49,8 @@ export class SummaryMail {
     const now = this.clock.now();
     const settings = this.settings.view();
     const dueAt = lastSummaryAt(settings, now);
-    const emailedAt = this.settings.emailedAt();
-    if (dueAt !== null && emailedAt !== null && dueAt > emailedAt) {
-      const view = await this.summary.view(emailedAt, settings.zone);
+    if (dueAt !== null && this.settings.isDue(dueAt)) {
+      const view = await this.summary.view(this.settings.emailedAt(), settings.zone);
       if (!view.isEmpty || settings.evenIfEmpty) {
         const outcome = await this.mailToSelf.send(summaryEmail(view, this.notifications.deskUrl()));
         if (outcome.kind !== 'accepted') {
@@ -59,7 +58,7 @@ export class SummaryMail {
           return now + SUMMARY_RETRY_MS;
         }
       }
-      this.settings.setEmailed(dueAt);
+      this.settings.setEmailed(now);
     }
     return nextSummaryAt(settings, now);
   }
