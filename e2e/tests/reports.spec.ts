@@ -51,10 +51,7 @@ test('a report says what the messages themselves say, and its numbers lead to th
   await expect(page.locator('#list-sentence')).toContainText(`${replied} of `);
 });
 
-test('a report is narrowed and compared, and its charts are read as tables and taken along', async ({
-  world,
-  page,
-}) => {
+test('a report is narrowed and compared, and its charts are read as tables and exported', async ({ world, page }) => {
   await signedIn(page, world);
   // As it was called before.
   await page.goto(`${world.desk}/reports?period=month`);

@@ -17,7 +17,7 @@ const EXPORTS = [
   { key: 'svg', label: 'As SVG' },
 ];
 
-/** A chart with its title, the same as a table, and both to be taken along. */
+/** A chart with its title, shown as a table as well, and exported as either. */
 export function ChartFrame({ title, fileName, table, children }: ChartFrameProps) {
   const id = useId();
   const chart = useRef<HTMLDivElement>(null);
