@@ -2,6 +2,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, count, eq, inArray, isNull, max, sql } from 'drizzle-orm';
 import type { DraftFile, SignatureView, TemplateRow, TemplateView } from '@kiraku/core/contract';
 import { DATABASE, type Database } from '../store/database.js';
+import { isKept } from '../store/listed.js';
 import { file, message, signature, template } from '../store/schema.js';
 
 const TEMPLATE = {
@@ -31,10 +32,7 @@ export class TemplatesRepository {
         replied: sql<number>`count(*) filter (where ${message.replies} > 0)`,
       })
       .from(template)
-      .leftJoin(
-        message,
-        and(eq(message.templateId, template.id), eq(message.state, 'sent'), sql`${message.folder} is not 'deleted'`),
-      )
+      .leftJoin(message, and(eq(message.templateId, template.id), eq(message.state, 'sent'), isKept))
       .where(isNull(template.deletedAt))
       .groupBy(template.id)
       .orderBy(asc(template.name))

@@ -5,7 +5,7 @@ import { clockChanges, EPOCH_WEEKDAY, HOUR, HOURS_OF_WEEK } from '@kiraku/core/t
 import { HEATING_UP_OPENS } from '@kiraku/core/tracking';
 import { isRead, isUnread } from '../store/isRead.js';
 import { endsWith } from '../store/like.js';
-import { isListed } from '../store/listed.js';
+import { isKept, isListed } from '../store/listed.js';
 import { copy, event, link, message, person, reminder, sentFile } from '../store/schema.js';
 import { matching } from './matching.repository.js';
 
@@ -68,7 +68,7 @@ const SHOWN_NARROWINGS: Record<Shown, ShownNarrowing> = {
 const FOLDERS: Record<`${Archived}`, SQL> = {
   false: isNull(message.folder),
   true: eq(message.folder, 'archived'),
-  any: sql`${message.folder} is not 'deleted'`,
+  any: isKept,
 };
 
 /** Whether a message is in the archive, or else at hand, or in either. */
