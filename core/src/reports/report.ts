@@ -3,14 +3,61 @@ import type { Outcome, ReportView, TemplateOutcome, WeekOutcome } from '../contr
 import { ReadingTimesCounter } from '../people/readingTimes.js';
 import { hourOfWeek } from '../time/hourOfWeek.js';
 import { DAY, WEEK } from '../time/words.js';
+import type { Stretch } from '../time/period.js';
 import { FACTS } from './facts.js';
-import { OutcomeCounter, RateCounter } from './outcome.js';
+import { changesOf, OutcomeCounter, RateCounter } from './outcome.js';
+import { periodBefore, reportPeriod } from './period.js';
 import { compare } from './rate.js';
 
 /** As many weeks as one chart can show apart. */
 const MAX_WEEKS = 26;
 
 type Week = Omit<WeekOutcome, 'monday'>;
+
+/** Takes one message: the sum of FACTS that are true of it; times in epoch milliseconds. */
+export type Counting = (
+  facts: number,
+  sentAt: number,
+  templateId: number | null,
+  firstOpenAt: number | null,
+  repliedAt: number | null,
+) => void;
+
+/**
+ * Makes a report with one walk through the messages: those of its period, those just before, and those too recent.
+ *
+ * @param asked the time that is asked for
+ * @param zone IANA name of the zone of days, weeks and hours
+ * @param names of templates, by their number; messages of those that are gone count among all others
+ * @param each gives every message that was sent from a time on and, as asked, before another, in any order
+ */
+export function reportOf(
+  asked: Stretch,
+  now: number,
+  zone: string,
+  names: ReadonlyMap<number, string>,
+  each: (from: number | null, counting: Counting) => void,
+): ReportView {
+  const { from, to } = reportPeriod(asked, now, zone);
+  const before = periodBefore({ from, to }, zone);
+  const counter = new ReportCounter(zone);
+  const earlier = new OutcomeCounter();
+  let tooRecent = 0;
+  each(before?.from ?? from, (facts, sentAt, templateId, firstOpenAt, repliedAt) => {
+    if (from !== null && sentAt < from) earlier.add(facts, sentAt, firstOpenAt, repliedAt);
+    else if (sentAt < to) counter.add(facts, sentAt, templateId, firstOpenAt, repliedAt);
+    else tooRecent += 1;
+  });
+  const view = counter.view(names);
+  const outcome = earlier.view();
+  return {
+    ...view,
+    from,
+    to,
+    tooRecent,
+    before: before && { ...before, ...outcome, changes: changesOf(view, outcome) },
+  };
+}
 
 /**
  * Counts messages for a report, one after the other: of very many, only what is counted is kept.

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { spreadSentence } from '@kiraku/core/sentences';
-import { changesOf, FACT_NAMES, FACTS, OutcomeCounter, ReportCounter, type Fact } from '@kiraku/core/reports';
+import { changesOf, FACT_NAMES, FACTS, OutcomeCounter, ReportCounter, reportOf, type Fact } from '@kiraku/core/reports';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 
 const NOW = Date.UTC(2026, 10, 23, 12);
@@ -208,4 +208,20 @@ test('what has changed since is said of each share, and of none where there was 
   expect(changes.read).toMatchObject({ low: expect.closeTo(0.0524, 3), high: expect.closeTo(0.3339, 3) });
   expect(changes.clicked).toBeNull();
   expect(changesOf(outcome(70, 56), outcome(0, 0)).read).toBeNull();
+});
+
+test('one walk tells the period from the days before and from what is too recent, to the millisecond', () => {
+  const from = Date.UTC(2026, 9, 31, 23);
+  const to = Date.UTC(2026, 10, 20, 23);
+  let asked: number | null = null;
+  const times = [from - 1, from, to - 1, to, NOW];
+  const view = reportOf({ from, to: null }, NOW, ZONE, new Map(), (since, counting) => {
+    asked = since;
+    for (const at of times) counting(FACTS.isTracked, at, null, null, null);
+  });
+  // As many days before begin in summer time.
+  expect(asked).toBe(Date.UTC(2026, 9, 11, 22));
+  expect(view).toMatchObject({ from, to, messages: 2, tooRecent: 2, before: { messages: 1, to: from } });
+  expect(reportOf({ from: null, to: null }, NOW, ZONE, new Map(), (since) => (asked = since)).before).toBeNull();
+  expect(asked).toBeNull();
 });

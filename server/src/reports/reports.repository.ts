@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import type { ListFilter } from '@kiraku/core/contract';
-import { FACT_NAMES, FACTS, type Fact } from '@kiraku/core/reports';
+import { FACT_NAMES, FACTS, type Counting, type Fact } from '@kiraku/core/reports';
 import { sourceOf, WIDE_INDEX } from '../sent/source.repository.js';
 import type { Database } from '../store/database.js';
 import { isRead } from '../store/isRead.js';
@@ -19,15 +19,6 @@ const SUM_OF_FACTS = sql.join(
   FACT_NAMES.map((name) => sql`${CONDITIONS[name]} * ${sql.raw(String(FACTS[name]))}`),
   sql` + `,
 );
-
-/** What is done with each message of a report: the arguments are those of the core’s `ReportCounter.add`. */
-export type Counting = (
-  facts: number,
-  sentAt: number,
-  templateId: number | null,
-  firstOpenAt: number | null,
-  repliedAt: number | null,
-) => void;
 
 /** Reads what reports are made of. */
 export class ReportsRepository {
