@@ -1,7 +1,7 @@
 import { RATES, type ListTotals, type ReportView, type TemplateRow, type TemplateView } from '@kiraku/core/contract';
 import { listBehind, type Counted } from '@kiraku/core/reports';
 import { DEFAULT_VIEW, filterOf, type ListView } from '@kiraku/core/sent';
-import { DAY, HOUR } from '@kiraku/core/time';
+import { DAY, HOUR, weekHourOf } from '@kiraku/core/time';
 import { ReportsService } from '@kiraku/server/reports/reports.service';
 import { carried, upload } from './files/library.js';
 import { Desk, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
@@ -143,6 +143,12 @@ test('a report is narrowed as the list is, and each of its numbers leads to as m
     expect(await behind('sent')).toBe(messages);
     for (const name of RATES)
       expect([await behind(`${name}.n`), await behind(`${name}.of`)]).toEqual([rates[name].n, rates[name].of]);
+    for (const [weekday, hours] of rates.opening.readTimes.entries())
+      for (const [hour, count] of hours.entries()) {
+        if (count === 0) continue;
+        const firstOpenHour = weekHourOf(weekday, hour);
+        expect(await total({ ...listBehind(view, { from, to: end }, 'sent'), firstOpenHour })).toBe(count);
+      }
   }
   const onWorkingDay = ![0, 6].includes(new Date(desk.clock.now() - 3 * DAY).getDay());
   expect(sizes).toEqual([6, 6, 5, 1, onWorkingDay ? 6 : 0]);

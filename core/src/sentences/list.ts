@@ -1,5 +1,6 @@
 import type { Archived, ListAction, ListColumn, ListTotals, SentWith, Shown, SortDirection } from '../contract/list.js';
 import type { ListView, QuickChoice } from '../sent/view.js';
+import { weekdayAndHour } from '../time/hourOfWeek.js';
 import { counted } from '../time/words.js';
 import { hourText } from './person.js';
 import { joined, quoted } from './words.js';
@@ -92,8 +93,7 @@ export function filtersText({
     archived !== false && ARCHIVED_TEXTS[`${archived}`],
     sentWith !== '' && SENT_WITH_TEXTS[sentWith],
     workingDays && 'sent on working days',
-    firstOpenHour !== null &&
-      `first opened on ${hourText({ weekday: Math.floor(firstOpenHour / 24), hour: firstOpenHour % 24 })}`,
+    firstOpenHour !== null && `first opened on ${hourText(weekdayAndHour(firstOpenHour))}`,
     noted && 'with a private note',
     template !== null && 'from one template',
     file !== null && 'with one of your files',

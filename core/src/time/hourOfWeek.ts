@@ -2,7 +2,18 @@ import { DAY, HOUR, MINUTE, WEEK } from './words.js';
 
 /** 1 January 1970 was a Thursday; weeks are counted from Monday. */
 export const EPOCH_WEEKDAY = 3;
-export const HOURS_OF_WEEK = 7 * 24;
+export const DAY_HOURS = 24;
+export const HOURS_OF_WEEK = 7 * DAY_HOURS;
+
+/** The hour of the week, from Monday’s first (0). */
+export function weekHourOf(weekday: number, hour: number): number {
+  return weekday * DAY_HOURS + hour;
+}
+
+/** Which weekday, from Monday (0), and which hour an hour of the week is. */
+export function weekdayAndHour(weekHour: number): { weekday: number; hour: number } {
+  return { weekday: Math.floor(weekHour / DAY_HOURS), hour: weekHour % DAY_HOURS };
+}
 
 /** From a time on, the clocks of a zone are so far ahead of UTC. */
 export interface ClockChange {

@@ -1,7 +1,7 @@
 import { and, eq, gt, gte, isNull, lt, or, sql, type SQL } from 'drizzle-orm';
 import type { Archived, ListFilter, SentWith, Shown } from '@kiraku/core/contract';
 import { OVERDUE_MS } from '@kiraku/core/delivery';
-import { clockChanges, EPOCH_WEEKDAY, HOUR, HOURS_OF_WEEK } from '@kiraku/core/time';
+import { clockChanges, DAY_HOURS, EPOCH_WEEKDAY, HOUR, HOURS_OF_WEEK } from '@kiraku/core/time';
 import { HEATING_UP_OPENS } from '@kiraku/core/tracking';
 import { isRead, isUnread } from '../store/isRead.js';
 import { endsWith } from '../store/like.js';
@@ -87,7 +87,6 @@ const SENT_WITH_CONDITIONS: Record<SentWith, SQL | undefined> = {
   files: and(isSent, message.hasFiles),
 };
 
-const DAY_HOURS = 24;
 /** From Monday. */
 const WORKING_HOURS = 5 * DAY_HOURS;
 

@@ -1,7 +1,7 @@
 import type { ReadingTimes } from '@kiraku/core/contract';
 import { WEEKDAYS } from '@kiraku/core/people';
 import { busiestSentence, confidenceSentence } from '@kiraku/core/sentences';
-import { hourWords } from '@kiraku/core/time';
+import { hourWords, weekHourOf } from '@kiraku/core/time';
 import { ChartFrame } from '../shared/ui/ChartFrame.js';
 import { HeatMap } from '../shared/ui/HeatMap.js';
 import type { Behind } from './behind.js';
@@ -13,7 +13,7 @@ interface FirstOpensProps {
 
 /** At which hours of the week messages are first opened. */
 export function FirstOpens({ opening, behind }: FirstOpensProps) {
-  const linkTo = (weekday: number, hour: number) => behind('sent', { firstOpenHour: weekday * 24 + hour });
+  const linkTo = (weekday: number, hour: number) => behind('sent', { firstOpenHour: weekHourOf(weekday, hour) });
   const rows = opening.readTimes.flatMap((hours, weekday) =>
     hours.flatMap((count, hour) =>
       count === 0
