@@ -1,4 +1,5 @@
 export * from './behind.js';
+export * from './better.js';
 export * from './facts.js';
 export * from './outcome.js';
 export * from './period.js';
