@@ -18,6 +18,7 @@ export * from './privacy.js';
 export * from './readingTimes.js';
 export * from './report.js';
 export * from './requests.js';
+export * from './round.js';
 export * from './summary.js';
 export * from './tally.js';
 export * from './time.js';

@@ -55,6 +55,8 @@ export interface ListFilter {
   template: number | null;
   /** Number of a file of the library that went with it as a link. */
   file: number | null;
+  /** Number of the round that it is a part of. */
+  round: number | null;
   company: string;
   /** The recipient’s mail domain. */
   domain: string;

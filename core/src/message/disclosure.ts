@@ -5,6 +5,10 @@ export const OPT_OUT_PLACE = 'https://opt-out.invalid/';
 
 export const DISCLOSURE = 'This email tells me when it is opened and which links are clicked. [Opt out]';
 
+/** The same for one of many alike, where opting out is more than not to be tracked. */
+export const ROUND_DISCLOSURE =
+  'If you would rather not get emails like this one, or not let me see when you open them: [opt out].';
+
 /**
  * The line that tells recipients about tracking. Its last words in [brackets] lead to the page to opt out; where
  * there are none, words of ours are added, so that no disclosure is without a way out.

@@ -13,6 +13,7 @@ export * from './person.js';
 export * from './personData.js';
 export * from './recurrence.js';
 export * from './report.js';
+export * from './round.js';
 export * from './session.js';
 export * from './signal.js';
 export * from './sitting.js';

@@ -83,6 +83,7 @@ export function filtersText({
   noted,
   template,
   file,
+  round,
   link,
   archived,
   sentWith,
@@ -97,6 +98,7 @@ export function filtersText({
     noted && 'with a private note',
     template !== null && 'from one template',
     file !== null && 'with one of your files',
+    round !== null && 'of one round',
     link !== '' && `with ${quoted(link)} clicked`,
   ];
   return joined(parts, ', ') || 'no other filter';

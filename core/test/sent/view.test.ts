@@ -13,6 +13,7 @@ const views: fc.Arbitrary<ListView> = fc.record({
   person: fc.option(fc.nat()),
   template: fc.option(fc.nat()),
   file: fc.option(fc.nat()),
+  round: fc.option(fc.nat()),
   company: text,
   domain: text,
   link: text,
