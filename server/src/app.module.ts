@@ -10,6 +10,7 @@ import { DeliveryModule } from './delivery/delivery.module.js';
 import { PeopleModule } from './people/people.module.js';
 import { PrivacyModule } from './privacy/privacy.module.js';
 import { ReportsModule } from './reports/reports.module.js';
+import { RoundsModule } from './rounds/rounds.module.js';
 import { SentModule } from './sent/sent.module.js';
 import { TodayModule } from './today/today.module.js';
 import { SessionModule } from './session/session.module.js';
@@ -44,6 +45,7 @@ export class AppModule {
         FilesModule,
         DeliveryModule,
         MessagesModule,
+        RoundsModule,
         SentModule,
         PeopleModule,
         TodayModule,

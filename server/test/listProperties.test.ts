@@ -10,6 +10,8 @@ import {
   SORT_DIRECTIONS,
   type ListFilter,
   type ListColumn,
+  type RoundContent,
+  type RoundPace,
   type SentWith,
   type Shown,
 } from '@kiraku/core/contract';
@@ -19,7 +21,17 @@ import { ListRepository } from '@kiraku/server/sent/list.repository';
 import { MAX_FOUND } from '@kiraku/server/sent/matching.repository';
 import { SearchRepository } from '@kiraku/server/sent/search.repository';
 import { openDatabase, type Database } from '@kiraku/server/store/database';
-import { copy, event, file, fileVersion, message, person, reminder, sentFile } from '@kiraku/server/store/schema';
+import {
+  copy,
+  event,
+  file,
+  fileVersion,
+  message,
+  person,
+  reminder,
+  round,
+  sentFile,
+} from '@kiraku/server/store/schema';
 import { EventsRepository } from '@kiraku/server/tracking/events.repository';
 
 /*
@@ -48,6 +60,7 @@ interface Row {
   hasFiles: boolean;
   fileId: number;
   templateId: null;
+  roundId: number | null;
   person: number;
   failed: boolean;
   recentOpens: number;
@@ -98,6 +111,7 @@ const rows: fc.Arbitrary<Row[]> = fc
       hasFiles: fc.boolean(),
       fileId: fc.constantFrom(1, 2),
       templateId: fc.constant(null),
+      roundId: fc.constantFrom(null, 1, 2),
       person: fc.nat(COMPANIES.length - 1),
       failed: fc.boolean(),
       recentOpens: fc.nat(4),
@@ -120,6 +134,7 @@ const filters: fc.Arbitrary<ListFilter> = fc.record({
   person: seldom(fc.integer({ min: 1, max: COMPANIES.length })),
   template: fc.constant(null),
   file: seldom(fc.constantFrom(1, 2)),
+  round: seldom(fc.constantFrom(1, 2)),
   company: fc.constantFrom('', '', 'Lindqvist'),
   domain: fc.constantFrom('', '', 'Works.example'),
   link: fc.constant(''),
@@ -135,9 +150,14 @@ const filters: fc.Arbitrary<ListFilter> = fc.record({
 });
 
 function store(all: readonly Row[]): void {
-  for (const table of [sentFile, fileVersion, file, reminder, event, copy, message, person])
+  for (const table of [sentFile, fileVersion, file, reminder, event, copy, message, person, round])
     database.delete(table).run();
   for (const id of [1, 2]) {
+    const texts = { wordings: [], content: {} as RoundContent, pace: {} as RoundPace, recentDays: 0 };
+    database
+      .insert(round)
+      .values({ id, name: '', state: 'stopped', seed: 1, revision: 1, createdAt: 0, ...texts })
+      .run();
     database.insert(file).values({ id, name: '', addedAt: 0 }).run();
     const bytes = { sha256: '', size: 0, mediaType: '', kind: 'other' as const, preparation: 'ready' as const };
     database
@@ -265,6 +285,7 @@ function expectedIds(all: readonly Row[], filter: ListFilter): number[] {
     .filter((row) => filter.person === null || row.person + 1 === filter.person)
     .filter((row) => filter.company === '' || COMPANIES[row.person] === filter.company)
     .filter((row) => filter.domain === '' || DOMAINS[row.person] === filter.domain.toLowerCase())
+    .filter((row) => filter.round === null || row.roundId === filter.round)
     .filter((row) => filter.file === null || (row.hasFiles && row.fileId === filter.file))
     .filter((row) => !filter.noted || row.note !== '')
     .sort((a, b) => (value(a) === value(b) ? way * (a.id - b.id) : way * (value(a) < value(b) ? -1 : 1)))

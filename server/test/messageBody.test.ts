@@ -133,6 +133,7 @@ test('whatever stands in names and subjects, headers stay what they are, and eve
         pictures: [],
         attachments: [],
         date: new Date(0),
+        oneClickUrl: null,
         namesBcc: false,
       });
       const head = raw.subarray(0, raw.indexOf('\r\n\r\n')).toString();

@@ -28,6 +28,8 @@ export interface CopyContent {
   /** What travels as an attachment, besides its message. */
   attachments: readonly { name: string; mediaType: string; bytes: Buffer }[];
   namesBcc: boolean;
+  /** Where mail programs can opt out by themselves; null where they are not offered to. */
+  oneClickUrl: string | null;
 }
 
 /**
@@ -65,7 +67,10 @@ export function composeCopy(content: CopyContent): Promise<Buffer> {
     inReplyTo: conversation.at(-1),
     references: [...conversation],
     date: content.date,
-    headers: content.requestMdn ? { 'Disposition-Notification-To': sender.address } : {},
+    headers: {
+      ...(content.requestMdn && { 'Disposition-Notification-To': sender.address }),
+      ...(content.oneClickUrl !== null && oneClick(content.oneClickUrl)),
+    },
     // Not to be drawn into loading anything by what a message says.
     disableFileAccess: true,
     disableUrlAccess: true,
@@ -77,6 +82,11 @@ export function composeCopy(content: CopyContent): Promise<Buffer> {
   while (first.childNodes.length > 0) first = first.childNodes[0]!;
   first.setHeader('Content-Type', 'text/plain; charset=utf-8; format=flowed');
   return mail.build();
+}
+
+/** What a mail program needs to opt out with one press (RFC 2369, section 3.2; RFC 8058, section 3.1). */
+function oneClick(url: string): Record<string, string> {
+  return { 'List-Unsubscribe': `<${url}>`, 'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click' };
 }
 
 /** RFC 5321, section 2.3.8: lines end with CRLF, and what lies in the outbox is what will leave. */

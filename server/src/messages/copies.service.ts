@@ -132,7 +132,7 @@ export class CopiesService {
       imageUrl: tracked && outgoing.trackOpens ? publicUrl + imagePath(imageToken) : null,
       linkUrls: linkTokens.map((token) => (tracked && token ? publicUrl + linkPath(token) : null)),
       fileUrls: new Map([...fileTokens].map(([fileId, token]) => [fileId, publicUrl + filePath(token)])),
-      optOutUrl: anything && outgoing.disclose ? publicUrl + optOutPath(imageToken) : null,
+      optOutUrl: (anything || outgoing.isOfRound) && outgoing.disclose ? publicUrl + optOutPath(imageToken) : null,
     });
   }
 }

@@ -30,6 +30,7 @@ import {
   type DraftStep,
   type FileWay,
   type RecipientKind,
+  type RoundContent,
   type StepCondition,
   type SaveDraftRequest,
 } from '@kiraku/core/contract';
@@ -38,7 +39,7 @@ import { PLAN_LIMITS } from '@kiraku/core/followups';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 
 /** No line breaks (they would add headers) and nothing that turns the direction of the rest (bidirectional controls). */
-const HEADER_TEXT = /^[^\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069]*$/u;
+export const HEADER_TEXT = /^[^\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069]*$/u;
 
 /** RFC 5322, section 3.6.4, of any printable ASCII without blanks. */
 const MESSAGE_ID = /^<[!-;=?-~]{1,250}>$/;
@@ -178,29 +179,29 @@ export class PlanDto implements DraftPlan {
   steps: StepDto[];
 }
 
-export class DraftDto implements DraftContent {
-  @ApiProperty({ type: [RecipientDto] })
-  @IsArray()
-  @ArrayMaxSize(MESSAGE_LIMITS.maxRecipients, {
-    message: `One message can go to at most ${MESSAGE_LIMITS.maxRecipients} recipients. Divide the list`,
-  })
-  @ValidateNested({ each: true })
-  @Type(() => RecipientDto)
-  recipients: RecipientDto[];
+/** A subject line. */
+export const Subject = () =>
+  applyDecorators(
+    ApiProperty({ example: 'Panels for the reading room' }),
+    IsString(),
+    MaxLength(MESSAGE_LIMITS.maxSubjectChars, {
+      message: `The subject is longer than ${MESSAGE_LIMITS.maxSubjectChars} characters`,
+    }),
+    Matches(HEADER_TEXT, { message: 'The subject must be a single line without invisible characters' }),
+  );
 
-  @ApiProperty({ example: 'Panels for the reading room' })
-  @IsString()
-  @MaxLength(MESSAGE_LIMITS.maxSubjectChars, {
-    message: `The subject is longer than ${MESSAGE_LIMITS.maxSubjectChars} characters`,
-  })
-  @Matches(HEADER_TEXT, { message: 'The subject must be a single line without invisible characters' })
-  subject: string;
+/** A body as the editor wrote it. */
+export const Html = () =>
+  applyDecorators(
+    ApiProperty({ description: 'The body as HTML' }),
+    IsString(),
+    MaxLength(MESSAGE_LIMITS.maxHtmlChars, {
+      message: 'The message is longer than two million characters. Shorten it',
+    }),
+  );
 
-  @ApiProperty({ description: 'The body as HTML' })
-  @IsString()
-  @MaxLength(MESSAGE_LIMITS.maxHtmlChars, { message: 'The message is longer than two million characters. Shorten it' })
-  html: string;
-
+/** What a message, or a round of them, has besides its text and its recipients. */
+export class MessageOptionsDto implements RoundContent {
   @ApiProperty()
   @IsBoolean()
   trackOpens: boolean;
@@ -213,6 +214,48 @@ export class DraftDto implements DraftContent {
   @IsOptional()
   @IsBoolean()
   disclose = false;
+
+  @ApiPropertyOptional({ description: 'Private note; never sent' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(MESSAGE_LIMITS.maxNoteChars, {
+    message: `A note can have at most ${MESSAGE_LIMITS.maxNoteChars} characters`,
+  })
+  note = '';
+
+  @ApiPropertyOptional({ description: 'The template it came from' })
+  @IsOptional()
+  @IsInt()
+  templateId: number | null = null;
+
+  @ApiPropertyOptional({ type: ReminderDto, description: 'Its reminder' })
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => ReminderDto)
+  reminder: ReminderDto | null = null;
+
+  @ApiPropertyOptional({ type: PlanDto, description: 'Its automatic follow-ups' })
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => PlanDto)
+  plan: PlanDto | null = null;
+
+  @DraftFiles() files: DraftFileDto[] = [];
+}
+
+export class DraftDto extends MessageOptionsDto implements DraftContent {
+  @ApiProperty({ type: [RecipientDto] })
+  @IsArray()
+  @ArrayMaxSize(MESSAGE_LIMITS.maxRecipients, {
+    message: `One message can go to at most ${MESSAGE_LIMITS.maxRecipients} recipients. Divide the list`,
+  })
+  @ValidateNested({ each: true })
+  @Type(() => RecipientDto)
+  recipients: RecipientDto[];
+
+  @Subject() subject: string;
+
+  @Html() html: string;
 
   @ApiPropertyOptional({ description: 'Ask the mail servers for a delivery receipt (RFC 3461)' })
   @IsOptional()
@@ -231,39 +274,12 @@ export class DraftDto implements DraftContent {
   @Max(MESSAGE_LIMITS.maxTrackForDays)
   trackForDays: number | null = null;
 
-  @ApiPropertyOptional({ description: 'Private note; never sent' })
-  @IsOptional()
-  @IsString()
-  @MaxLength(MESSAGE_LIMITS.maxNoteChars, {
-    message: `A note can have at most ${MESSAGE_LIMITS.maxNoteChars} characters`,
-  })
-  note = '';
-
-  @ApiPropertyOptional({ description: 'The template it came from' })
-  @IsOptional()
-  @IsInt()
-  templateId: number | null = null;
-
   @ApiPropertyOptional({ description: 'Message-IDs of the conversation that it goes on with, oldest first' })
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(MESSAGE_LIMITS.maxConversationIds)
   @Matches(MESSAGE_ID, { each: true, message: 'A Message-ID looks like <left@right>' })
   conversation: string[] = [];
-
-  @ApiPropertyOptional({ type: ReminderDto, description: 'Its reminder' })
-  @IsOptional()
-  @ValidateNested()
-  @Type(() => ReminderDto)
-  reminder: ReminderDto | null = null;
-
-  @ApiPropertyOptional({ type: PlanDto, description: 'Its automatic follow-ups' })
-  @IsOptional()
-  @ValidateNested()
-  @Type(() => PlanDto)
-  plan: PlanDto | null = null;
-
-  @DraftFiles() files: DraftFileDto[] = [];
 }
 
 export class RevisionDto {

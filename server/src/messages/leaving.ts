@@ -25,7 +25,7 @@ export class Leaving {
   async leave(id: number, sendAt: number): Promise<void> {
     const draft = this.messages.scheduled(id);
     if (!draft) return;
-    const outgoing = this.outgoing.written(draft, this.clock.now());
+    const outgoing = this.outgoing.written(draft, this.clock.now(), this.messages.isOfRound(id));
     const copies = await this.copies.prepare(outgoing, draft.recipients);
     this.unit.commit(() => {
       if (!this.messages.leave(id, sendAt)) return;

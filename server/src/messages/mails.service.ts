@@ -41,7 +41,7 @@ export class MailsService {
   /** A draft as a mail, without tracking. */
   draftMail(draft: Draft): Promise<Buffer> {
     return plainMail(
-      this.outgoing.written(draft, this.clock.now()),
+      this.outgoing.written(draft, this.clock.now(), false),
       `<draft-${draft.id}.${draft.revision}@kiraku.invalid>`,
     );
   }

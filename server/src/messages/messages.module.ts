@@ -64,11 +64,13 @@ import { WritingSettings } from './writing.settings.js';
   exports: [
     CopiesService,
     DraftsService,
+    Leaving,
     MailReader,
     MailsService,
     MessagesRepository,
     RecipientsRepository,
     ScheduledMessages,
+    SendChecks,
     SendingService,
     SentService,
     SummariesRepository,

@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, count, desc, eq, getTableColumns, gte, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, asc, count, desc, eq, getTableColumns, gte, inArray, isNull, sql, type SQL } from 'drizzle-orm';
 import type {
   CopyView,
   Draft,
@@ -36,12 +36,14 @@ export class MessagesRepository {
     private readonly unit: UnitOfWork,
   ) {}
 
-  addDraft(content: DraftContent, sender: Mailbox, now: number): Draft {
+  /** @param roundId of the round it is a part of */
+  addDraft(content: DraftContent, sender: Mailbox, now: number, roundId: number | null = null): Draft {
     const row = this.add({
       state: 'draft',
       senderName: sender.name,
       senderAddress: sender.address,
       ...content,
+      roundId,
       revision: 1,
       createdAt: now,
       updatedAt: now,
@@ -60,14 +62,14 @@ export class MessagesRepository {
     return this.database
       .select({ id, recipients, subject, updatedAt })
       .from(message)
-      .where(and(isDraft, after ? sql`(${updatedAt}, ${id}) < (${after.value}, ${after.id})` : undefined))
+      .where(and(isSingleDraft, after ? sql`(${updatedAt}, ${id}) < (${after.value}, ${after.id})` : undefined))
       .orderBy(desc(updatedAt), desc(id))
       .limit(limit)
       .all();
   }
 
   countDrafts(): number {
-    return this.database.select({ n: count() }).from(message).where(isDraft).get()!.n;
+    return this.database.select({ n: count() }).from(message).where(isSingleDraft).get()!.n;
   }
 
   /** Saves if the draft still is at that revision; undefined where it is not, or is gone. */
@@ -145,12 +147,12 @@ export class MessagesRepository {
     return this.move(id, 'leave', { sendAt: null }, eq(message.sendAt, sendAt));
   }
 
-  /** The scheduled message that leaves next, not counting those that should have left before a time. */
+  /** The scheduled message that leaves next by itself, and not by a round’s pace, not counting those that should have left before a time. */
   nextScheduled(notBefore: number): { id: number; sendAt: number } | undefined {
     const row = this.database
       .select({ id: message.id, sendAt: message.sendAt })
       .from(message)
-      .where(and(isScheduled, gte(message.sendAt, notBefore)))
+      .where(and(isScheduled, isNull(message.roundId), gte(message.sendAt, notBefore)))
       .orderBy(asc(message.sendAt), asc(message.id))
       .limit(1)
       .get();
@@ -279,6 +281,13 @@ export class MessagesRepository {
     this.database.update(message).set(LIST_CHANGES[action](now)).where(sent).run();
   }
 
+  /** Whether a message is one of many alike. */
+  isOfRound(id: number): boolean {
+    return (
+      this.database.select({ roundId: message.roundId }).from(message).where(eq(message.id, id)).get()?.roundId != null
+    );
+  }
+
   copies(messageId: number): Omit<CopyView, 'readers' | 'passedOn'>[] {
     const rows = this.database
       .select({
@@ -377,6 +386,8 @@ const LIST_CHANGES: Record<ListAction, (now: number) => Partial<MessageRow>> = {
 };
 
 const isDraft = eq(message.state, MESSAGE_MOVES.send.from);
+/** Those that are no part of a round. */
+const isSingleDraft = and(isDraft, isNull(message.roundId));
 const isScheduled = eq(message.state, MESSAGE_MOVES.leave.from);
 
 function draftOf(row: WholeMessage): Draft {

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { DraftContent } from '@kiraku/core/contract';
-import { contentOf } from '@kiraku/core/message';
+import { contentOf, ROUND_DISCLOSURE } from '@kiraku/core/message';
 import { FilesService } from '../files/files.service.js';
 import { splitMail } from '../mime/split.js';
 import { AccountService } from '../settings/account.service.js';
@@ -23,23 +23,29 @@ export class OutgoingService {
     private readonly files: FilesService,
   ) {}
 
-  /** A message written here, as it leaves at a time. */
-  written(content: DraftContent, date: number): OutgoingMessage {
+  /**
+   * A message written here, as it leaves at a time.
+   *
+   * @param isOfRound whether it is one of many alike
+   */
+  written(content: DraftContent, date: number, isOfRound: boolean): OutgoingMessage {
     return writtenMessage(content, {
       sender: this.accounts.sender(),
       date: new Date(date),
-      disclosure: this.settings.defaults().disclosure,
+      disclosure: isOfRound ? ROUND_DISCLOSURE : this.settings.defaults().disclosure,
       pictures: this.pictures
         .find(picturesIn(content.html))
         .map(({ id, mediaType, bytes }) => ({ contentId: contentIdOf(id), mediaType, bytes })),
       files: this.files.carried(content.files),
       bytesOf: (file) => this.files.bytesOf(file),
+      isOfRound,
     });
   }
 
   /** The message of a message that was sent, as it was; undefined where its original is gone. */
   async sent(row: WholeMessage): Promise<OutgoingMessage | undefined> {
-    if (row.origin === 'written') return this.written(contentOf(row), row.sentAt ?? row.queuedAt ?? row.createdAt);
+    if (row.origin === 'written')
+      return this.written(contentOf(row), row.sentAt ?? row.queuedAt ?? row.createdAt, row.roundId !== null);
     const raw = this.messages.submitted(row.id);
     const [first] = this.messages.copies(row.id);
     if (!raw || !first) return undefined;

@@ -31,6 +31,8 @@ export interface OutgoingMessage {
   files: readonly CarriedFile[];
   trackOpens: boolean;
   disclose: boolean;
+  /** Whether it is one of many alike: a way to opt out is offered then to whom nothing is tracked, too. */
+  isOfRound: boolean;
   requestDsn: boolean;
   requestMdn: boolean;
   /** What all copies share, where they refer to it. */

@@ -16,6 +16,9 @@ export const gone = () =>
     'This message is being sent already, or was moved back to drafts in another window.',
   );
 
+const ofRound = () =>
+  new ProblemException(409, 'Part of a round', 'This message leaves with its round. Start or resume the round.');
+
 /** Lets drafts leave: at once after the time in which they can be recalled, or at a time that was chosen. */
 @Injectable()
 export class SendingService {
@@ -36,7 +39,9 @@ export class SendingService {
    * @param recurrence how it repeats from then on
    */
   async send(id: number, revision: number, at?: number, recurrence: Recurrence | null = null): Promise<void> {
-    if (this.messages.row(id)?.queuedAt != null) throw gone();
+    const row = this.messages.row(id);
+    if (row?.queuedAt != null) throw gone();
+    if (row && row.roundId !== null) throw ofRound();
     const draft = this.messages.draft(id);
     if (!draft) throw notFound('draft');
     this.checks.check(draft);

@@ -96,6 +96,7 @@ export function submittedMessage(
     files,
     trackOpens: tracking.trackOpens && parts.length > 0,
     disclose: tracking.disclose && parts.length > 0,
+    isOfRound: false,
     requestDsn: tracking.requestDsn,
     requestMdn: tracking.requestMdn,
     shared: joinMail(mail),

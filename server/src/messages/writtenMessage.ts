@@ -16,6 +16,8 @@ export interface WritingContext {
   pictures: InlinePicture[];
   files: readonly CarriedFile[];
   bytesOf(file: CarriedFile): Promise<Buffer>;
+  /** Whether it is one of many alike, which recipients may opt out of. */
+  isOfRound: boolean;
 }
 
 /** A message written at the desk: each copy is composed anew, with a Message-ID of its own. */
@@ -46,6 +48,7 @@ export function writtenMessage(draft: DraftContent, setting: WritingContext): Ou
     files,
     trackOpens: draft.trackOpens,
     disclose: draft.disclose,
+    isOfRound: setting.isOfRound,
     requestDsn: draft.requestDsn,
     requestMdn,
     shared: null,
@@ -68,6 +71,7 @@ export function writtenMessage(draft: DraftContent, setting: WritingContext): Ou
         pictures,
         attachments: await attachmentsOf(setting),
         namesBcc,
+        oneClickUrl: setting.isOfRound ? optOutUrl : null,
       });
       return { own, pieces: null };
     },

@@ -59,6 +59,12 @@ export class ReportFilterQuery implements ReportFilter {
   @IsInt()
   file: number | null = null;
 
+  @ApiPropertyOptional({ description: 'Number of the round that it is a part of' })
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  round: number | null = null;
+
   @ApiPropertyOptional()
   @IsOptional()
   @IsString()

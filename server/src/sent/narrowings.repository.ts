@@ -107,7 +107,8 @@ function whole(n: number): SQL {
 
 /** What a filter narrows the list by, first what is likely to leave the fewest. */
 export function narrowingsOf(filter: ListFilter, now: number): Narrowing[] {
-  const { from, to, template, file, noted, archived, words, sentWith, workingDays, firstOpenHour, zone } = filter;
+  const { from, to, template, file, round, noted, archived, words, sentWith, workingDays, firstOpenHour, zone } =
+    filter;
   const isThere = and(isInFolder(archived), isListed)!;
   const sentAt = sql`coalesce(${message.sentAt}, ${message.queuedAt})`;
   const isSentWith = SENT_WITH_CONDITIONS[sentWith];
@@ -120,6 +121,7 @@ export function narrowingsOf(filter: ListFilter, now: number): Narrowing[] {
     file === null
       ? undefined
       : among(sql`select ${sentFile.messageId} from ${sentFile} where ${sentFile.fileId} = ${file}`),
+    round === null ? undefined : among(sql`select ${message.id} from ${message} where ${message.roundId} = ${round}`),
     noted ? indexed(hasNote, 'message_noted')(now, isThere) : undefined,
     SHOWN_NARROWINGS[filter.show](now, isThere),
     from === null ? undefined : { where: gte(sentAt, from) },

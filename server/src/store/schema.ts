@@ -19,6 +19,10 @@ import type {
   Recurrence,
   RefusedWay,
   ReminderState,
+  RoundContent,
+  RoundPace,
+  RoundState,
+  Wording,
   SmtpAuth,
   SmtpSecurity,
   StepCondition,
@@ -28,7 +32,7 @@ import type { AgentNature } from '@kiraku/core/tracking';
 import type { Dsn, Piece } from '@kiraku/core/delivery';
 
 import { isNotNull, sql } from 'drizzle-orm';
-import { index, integer, primaryKey, sqliteTable, text, blob, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import { index, integer, primaryKey, real, sqliteTable, text, blob, uniqueIndex } from 'drizzle-orm/sqlite-core';
 
 /*
  * All times are UTC epoch milliseconds in columns named …At. Counts are kept by the core's tally, in the same
@@ -200,6 +204,30 @@ export const picture = sqliteTable('picture', {
   createdAt: integer().notNull(),
 });
 
+/** One text for several people, each of whom gets a message of their own. */
+export const round = sqliteTable('round', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull(),
+  /** That it is done is not written down: it is when none of its messages waits. */
+  state: text().$type<Exclude<RoundState, 'done'>>().notNull(),
+  /** Why it was paused by itself, in words. */
+  pauseReason: text(),
+  wordings: text({ mode: 'json' }).$type<Wording[]>().notNull(),
+  content: text({ mode: 'json' }).$type<RoundContent>().notNull(),
+  pace: text({ mode: 'json' }).$type<RoundPace>().notNull(),
+  recentDays: integer().notNull(),
+  /** From which probability on the rest gets the better wording; null for never. */
+  decideAt: real(),
+  /** The wording that the rest gets; null while all are in use. */
+  restWording: integer(),
+  /** From this number it follows who gets which wording. */
+  seed: integer().notNull(),
+  revision: integer().notNull(),
+  createdAt: integer().notNull(),
+  /** When it was started, or last resumed. */
+  startedAt: integer(),
+});
+
 /** Whether a message stands in the list: a draft does not. */
 const isListed = sql`last_activity_at > 0`;
 
@@ -228,6 +256,8 @@ export const message = sqliteTable(
     /** For how long after sending activity on it counts; null as the settings say. */
     trackForDays: integer(),
     templateId: integer().references(() => template.id),
+    /** The round it is a part of; null for all others. */
+    roundId: integer().references(() => round.id, { onDelete: 'set null' }),
     /** Message-IDs of the conversation, oldest first (RFC 5322, section 3.6.4); the last one is answered. */
     conversation: text({ mode: 'json' }).$type<string[]>().notNull().default([]),
     recurrence: text({ mode: 'json' }).$type<Recurrence>(),
@@ -301,6 +331,7 @@ export const message = sqliteTable(
       .on(table.folder)
       .where(sql`${isListed} and (note <> '')`),
     index('message_template').on(table.templateId).where(isNotNull(table.templateId)),
+    index('message_round').on(table.roundId, table.state, table.sendAt).where(isNotNull(table.roundId)),
     index('message_draft')
       .on(table.updatedAt)
       .where(sql`state = 'draft'`),
@@ -319,6 +350,24 @@ export const messageBody = sqliteTable('message_body', {
     .primaryKey()
     .references(() => message.id, { onDelete: 'cascade' }),
   html: text().notNull(),
+});
+
+/** What a message of a round has besides its own: who it is for within the round. */
+export const roundMember = sqliteTable('round_member', {
+  messageId: integer()
+    .primaryKey()
+    .references(() => message.id, { onDelete: 'cascade' }),
+  /** Order in the round, from 0. */
+  position: integer().notNull(),
+  /** Which wording is theirs, from 0. */
+  wording: integer().notNull(),
+  /** They got it because it was the better one, and not by chance. */
+  isRest: integer({ mode: 'boolean' }).notNull().default(false),
+  /** What else is known of them: cells of a sheet, by the names of their columns in lower case. */
+  columns: text({ mode: 'json' }).$type<Record<string, string>>().notNull(),
+  /** The draft’s revision when the round’s text was last filled in: at any other, it was changed by hand. */
+  filledRevision: integer().notNull(),
+  leftOut: integer({ mode: 'boolean' }).notNull().default(false),
 });
 
 /** The message as one recipient got it: what a token identifies. */

@@ -1,0 +1,397 @@
+import type { AddRoundRequest, Draft, DraftsPage, Problem, RoundRow, RoundView } from '@kiraku/core/contract';
+import { DEFAULT_PACE } from '@kiraku/core/rounds';
+import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
+import { RoundSending } from '@kiraku/server/rounds/roundSending';
+import { contentOf } from '@kiraku/core/message';
+import { desk, draftContent, mail, to, trackingUrlsOf, useDesk, type ReceivedMail } from '../harness.js';
+import { until } from '../until.js';
+
+useDesk('each');
+
+const NAMES = ['Tomas Berane', 'Wanda Orchard', 'Ilse Marten', 'Mina Sorrel', 'Jonas Ek', 'Teo Park'];
+const addressOf = (name: string) => `${name.split(' ')[0]!.toLowerCase()}@cafe.example`;
+const PEOPLE = NAMES.map((name) => to(addressOf(name), name));
+const HTML = '<p>Dear {{first name}}, see the <a href="https://tallowreed.example/felt">felt</a>.</p>';
+
+const request = (change: Partial<AddRoundRequest> = {}): AddRoundRequest => ({
+  ...{ name: 'Quieter cafés', draftId: null, personIds: [], columns: [], recipients: [], zone: 'UTC' },
+  ...change,
+});
+const ofSheet = (names: string[], columns: string[] = [], cells: string[][] = []) =>
+  request({
+    columns,
+    recipients: names.map((name, index) => ({ name, address: addressOf(name), cells: cells[index] ?? [] })),
+  });
+const begin = (asked: AddRoundRequest) => desk.json<RoundView>('POST', '/api/rounds', asked);
+const read = (id: number) => desk.json<RoundView>('GET', `/api/rounds/${id}`);
+const planOf = ({ revision, ...view }: RoundView, change: Partial<RoundView> = {}) => {
+  const { name, wordings, pace, recentDays, decideAt } = { ...view, ...change };
+  const { trackOpens, trackClicks, disclose, note, templateId, reminder, plan, files } = { ...view, ...change };
+  const content = { trackOpens, trackClicks, disclose, note, templateId, reminder, plan, files };
+  return { ...content, name, wordings, pace, recentDays, decideAt, revision };
+};
+const save = (round: RoundView, change: Partial<RoundView>) =>
+  desk.json<RoundView>('PUT', `/api/rounds/${round.id}`, planOf(round, change));
+const move = (id: number, how: string) => desk.json<RoundView>('POST', `/api/rounds/${id}/${how}`);
+const AT_ONCE = { ...DEFAULT_PACE, kind: 'at-once' as const, zone: 'UTC' };
+/** So many an hour, at any time. */
+const anyTime = (perHour: number) => ({
+  ...DEFAULT_PACE,
+  perHour,
+  fromHour: 0,
+  toHour: 24,
+  weekdays: [0, 1, 2, 3, 4, 5, 6],
+  zone: 'UTC',
+});
+const written = (names: string[], change: Partial<RoundView> = {}) =>
+  begin(ofSheet(names)).then((round) =>
+    save(round, { wordings: [{ subject: 'For {{first name}}', html: HTML }], pace: AT_ONCE, ...change }),
+  );
+const allSent = (id: number) =>
+  until(async () => (await read(id)).members.every(({ state, leftOut }) => leftOut || state === 'sent'), {
+    withinMs: 30_000,
+    more: () => `round ${id}`,
+  });
+const passTo = async (ms: number) => {
+  desk.clock.advance(ms);
+  await desk.get(RoundSending).leaveDue();
+};
+/** Where a mail program opts out with one press (RFC 8058). */
+const oneClickOf = ({ raw }: ReceivedMail) =>
+  /^List-Unsubscribe: <([^>]+)>/m.exec(raw.toString().replace(/\r\n[ \t]+/g, ' '))![1]!;
+/** Long enough after it was sent to be a person. */
+const clickLink = async (name: string) => {
+  desk.clock.advance(10 * MINUTE);
+  await desk.visit(trackingUrlsOf(mail.to(addressOf(name))).links[0]!);
+};
+const states = ({ members }: RoundView) => members.map(({ state }) => state);
+const problem = async (method: string, path: string, body?: unknown) => {
+  const response = await desk.call(method, path, body);
+  return (await response.json()) as Problem;
+};
+
+test('a draft to several becomes a round: each gets a message of their own, with only themselves in To', async () => {
+  const draft = await desk.json<Draft>(
+    'POST',
+    '/api/drafts',
+    draftContent({ recipients: PEOPLE, subject: 'Quieter lunch hours', html: HTML }),
+  );
+  const round = await begin(request({ name: '', draftId: draft.id }));
+  expect(round).toMatchObject({ name: 'Quieter lunch hours', state: 'preparing' });
+  expect(await desk.json<DraftsPage>('GET', '/api/drafts')).toMatchObject({ total: 0, drafts: [] });
+
+  await save(round, { pace: AT_ONCE });
+  await move(round.id, 'start');
+  await allSent(round.id);
+  expect(mail.received).toHaveLength(PEOPLE.length);
+  for (const [index, name] of NAMES.entries()) {
+    const { parsed, to: envelope } = mail.to(addressOf(name));
+    expect(envelope).toEqual([addressOf(name)]);
+    expect([parsed.to].flat().map((one) => one!.text)).toEqual([`"${name}" <${addressOf(name)}>`]);
+    expect(parsed.cc).toBeUndefined();
+    expect(parsed.text).toContain(`Dear ${name.split(' ')[0]},`);
+    expect(new Set(mail.received.map((one) => one.parsed.messageId)).size).toBe(index >= 0 ? PEOPLE.length : 0);
+  }
+  expect(await read(round.id)).toMatchObject({ state: 'done', results: [{ sent: 6 }] });
+  expect(await desk.json<RoundRow[]>('GET', '/api/rounds')).toMatchObject([{ people: 6, sent: 6, waiting: 0 }]);
+});
+
+test('each message has a history of its own, and the list can be narrowed to a round', async () => {
+  const round = await written(NAMES.slice(0, 2));
+  await move(round.id, 'start');
+  await allSent(round.id);
+  await desk.send({ recipients: [to('other@cafe.example')] });
+  await clickLink(NAMES[1]!);
+  const { members, comparisons } = await read(round.id);
+  expect(members.map(({ summary }) => summary!.tally.clicks)).toEqual([0, 1]);
+  expect(comparisons).toEqual([]);
+  const list = await desk.json<{ messages: { id: number }[] }>('GET', `/api/messages?round=${round.id}`);
+  expect(list.messages.map(({ id }) => id).sort()).toEqual(members.map(({ messageId }) => messageId).sort());
+});
+
+test('columns of a sheet are placeholders; what cannot be filled is said of each person, and nothing leaves', async () => {
+  const sheet = ofSheet(
+    NAMES.slice(0, 3),
+    ['Seats', 'Floor'],
+    [
+      ['40', 'stone'],
+      ['', 'wood'],
+      ['12 & <b>more</b>', ''],
+    ],
+  );
+  const html = '<p>For {{seats}} seats{{if floor: on {floor} | otherwise: }}.</p>';
+  const round = await save(await begin(sheet), { pace: AT_ONCE, wordings: [{ subject: '{{Seats}}', html }] });
+  expect(round.columns.sort()).toEqual(['floor', 'seats']);
+  expect(round.members.map(({ unfilled }) => unfilled)).toEqual([[], ['{{Seats}}', '{{seats}}'], []]);
+  expect(await problem('POST', `/api/rounds/${round.id}/start`)).toMatchObject({
+    status: 422,
+    detail: expect.stringContaining('Wanda Orchard'),
+  });
+  expect((await read(round.id)).state).toBe('preparing');
+  expect(mail.received).toHaveLength(0);
+
+  await desk.json('POST', `/api/rounds/${round.id}/leave-out`, {
+    messageIds: [round.members[1]!.messageId],
+    leftOut: true,
+  });
+  await move(round.id, 'start');
+  await allSent(round.id);
+  expect(mail.received.map(({ parsed }) => parsed.subject).sort()).toEqual(['12 & <b>more</b>', '40']);
+  expect(mail.to(addressOf(NAMES[0]!)).parsed.text).toContain('For 40 seatson stone.');
+  expect(mail.to(addressOf(NAMES[2]!)).parsed.html).toContain('12 &amp; &lt;b&gt;more&lt;/b&gt;');
+});
+
+test('what fills a subject begins no other header field', async () => {
+  const sheet = ofSheet(NAMES.slice(0, 1), ['seats'], [['40\r\nBcc: all@cafe.example']]);
+  const round = await save(await begin(sheet), { pace: AT_ONCE, wordings: [{ subject: 'For {{seats}}', html: HTML }] });
+  await move(round.id, 'start');
+  await allSent(round.id);
+  const { parsed, to: envelope } = mail.received[0]!;
+  expect(parsed.subject).toBe('For 40 Bcc: all@cafe.example');
+  expect(parsed.bcc).toBeUndefined();
+  expect(envelope).toEqual([addressOf(NAMES[0]!)]);
+});
+
+test('a message changed by hand stays as it is when the text changes', async () => {
+  const round = await written(NAMES.slice(0, 2));
+  const [one] = round.members;
+  const draft = await desk.json<Draft>('GET', `/api/drafts/${one!.messageId}`);
+  await desk.json('PUT', `/api/drafts/${draft.id}`, {
+    ...contentOf(draft),
+    html: '<p>Written for Tomas alone.</p>',
+    revision: draft.revision,
+  });
+  const changed = await save(await read(round.id), {
+    wordings: [{ subject: 'Another', html: '<p>Another text.</p>' }],
+  });
+  expect(changed.members.map(({ edited }) => edited)).toEqual([true, false]);
+  await move(round.id, 'start');
+  await allSent(round.id);
+  expect(mail.to(addressOf(NAMES[0]!)).parsed).toMatchObject({
+    subject: 'For Tomas',
+    text: expect.stringContaining('Tomas alone'),
+  });
+  expect(mail.to(addressOf(NAMES[1]!)).parsed).toMatchObject({
+    subject: 'Another',
+    text: expect.stringContaining('Another text'),
+  });
+});
+
+test('wordings are dealt by chance, balanced and for good, and compared by what came back', async () => {
+  const two = [
+    { subject: 'A', html: HTML },
+    { subject: 'B', html: HTML },
+  ];
+  const round = await written(NAMES, { wordings: two });
+  const dealt = round.members.map(({ wording }) => wording);
+  expect(dealt.filter((wording) => wording === 0)).toHaveLength(3);
+  expect((await save(round, { name: 'Another name' })).members.map(({ wording }) => wording)).toEqual(dealt);
+  await move(round.id, 'start');
+  await allSent(round.id);
+  for (const [index, name] of NAMES.entries()) {
+    const received = mail.to(addressOf(name));
+    expect(received.parsed.subject).toBe('AB'[dealt[index]!]);
+    if (dealt[index] === 1) await clickLink(name);
+  }
+  const { results, comparisons } = await read(round.id);
+  expect(results.map(({ sent, rates }) => [sent, rates.clicked.n, rates.clicked.of, rates.replied.n])).toEqual([
+    [3, 0, 3, 0],
+    [3, 3, 3, 0],
+  ]);
+  expect(comparisons.map(({ evidence }) => evidence)).toEqual(['replied', 'clicked', 'read']);
+  const clicked = comparisons[1]!;
+  expect(clicked).toMatchObject({ best: 1, next: 0, difference: { difference: 1 } });
+  // 0 of 3 against 3 of 3, by the closed form: 1 − 1/70.
+  expect(clicked.probabilities[1]).toBeCloseTo(1 - 1 / 70, 4);
+});
+
+test('the rest gets the wording that was chosen, besides those changed by hand, and does not count in the comparison', async () => {
+  const two = [
+    { subject: 'A', html: HTML },
+    { subject: 'B', html: HTML },
+  ];
+  const round = await written(NAMES, { wordings: two, pace: anyTime(1) });
+  await move(round.id, 'start');
+  await until(() => mail.received.length === 1);
+  const after = await desk.json<RoundView>('POST', `/api/rounds/${round.id}/rest`, { wording: 1 });
+  expect(after.restWording).toBe(1);
+  expect(after.members.filter(({ state }) => state === 'scheduled').every(({ wording }) => wording === 1)).toBe(true);
+  const moved = after.members.filter(({ isRest }) => isRest);
+  expect(moved.length).toBeGreaterThanOrEqual(2);
+  for (let n = 1; n < NAMES.length; n += 1) await passTo(HOUR);
+  await allSent(round.id);
+  expect(mail.received.slice(1).map(({ parsed }) => parsed.subject)).toEqual(new Array(5).fill('B'));
+  const { results } = await read(round.id);
+  expect(results[0]!.sent + results[1]!.sent).toBe(NAMES.length - moved.length);
+});
+
+test('it goes by its pace; paused, nothing leaves; resumed, it goes on from then', async () => {
+  const round = await written(NAMES, { pace: anyTime(4) });
+  await move(round.id, 'start');
+  await until(() => mail.received.length === 1);
+  await passTo(14 * MINUTE);
+  expect(mail.received).toHaveLength(1);
+  await passTo(MINUTE + 1000);
+  await until(() => mail.received.length === 2);
+
+  const paused = await move(round.id, 'pause');
+  expect(paused.state).toBe('paused');
+  expect(states(paused).filter((state) => state === 'draft')).toHaveLength(4);
+  await passTo(5 * HOUR);
+  expect(mail.received).toHaveLength(2);
+
+  await move(round.id, 'resume');
+  await until(() => mail.received.length === 3);
+  await passTo(MINUTE);
+  expect(mail.received).toHaveLength(3);
+
+  const stopped = await move(round.id, 'stop');
+  expect(stopped).toMatchObject({ state: 'stopped' });
+  await passTo(DAY);
+  expect(mail.received).toHaveLength(3);
+  expect(await desk.json<DraftsPage>('GET', '/api/drafts')).toMatchObject({ total: 0 });
+});
+
+test('what was missed while the machine was off does not leave all at once', async () => {
+  const round = await written(NAMES, { pace: anyTime(4) });
+  await move(round.id, 'start');
+  await until(() => mail.received.length === 1);
+  await passTo(6 * HOUR);
+  await until(() => mail.received.length === 2);
+  const waiting = (await read(round.id)).members.flatMap(({ sendAt }) => sendAt ?? []).sort((a, b) => a - b);
+  expect(waiting).toHaveLength(4);
+  waiting.slice(1).forEach((at, index) => expect(at - waiting[index]!).toBe(15 * MINUTE));
+});
+
+test('who opts out by one press in their mail program gets no more, at once, and the others theirs', async () => {
+  const round = await written(NAMES.slice(0, 3), { disclose: true, pace: anyTime(4) });
+  await move(round.id, 'start');
+  await until(() => mail.received.length === 1);
+  const {
+    to: [first],
+  } = mail.received[0]!;
+  const url = oneClickOf(mail.received[0]!);
+  expect(mail.received[0]!.raw.toString()).toMatch(/^List-Unsubscribe-Post: List-Unsubscribe=One-Click\r$/m);
+  const response = await desk.visit(url, {
+    method: 'POST',
+    headers: { 'content-type': 'application/x-www-form-urlencoded' },
+    body: 'List-Unsubscribe=One-Click',
+  });
+  expect(response.status).toBe(200);
+
+  const again = await written([NAMES[0]!, NAMES[1]!, NAMES[2]!]);
+  expect(
+    again.members.filter(({ warnings }) => warnings.includes('opted-out')).map(({ recipient }) => recipient.address),
+  ).toEqual([first]);
+  await move(again.id, 'start');
+  await until(() => mail.received.length === 3);
+  expect(mail.received.slice(1).map(({ to: [address] }) => address)).not.toContain(first);
+});
+
+test('who opts out while their message waits gets it no more', async () => {
+  const before = await written(NAMES.slice(0, 1), { disclose: true });
+  await move(before.id, 'start');
+  await until(() => mail.received.length === 1);
+  const url = oneClickOf(mail.received[0]!);
+  const round = await written([NAMES[1]!, NAMES[0]!], { pace: anyTime(1), recentDays: 0 });
+  await move(round.id, 'start');
+  await until(() => mail.received.length === 2);
+  await desk.visit(url, { method: 'POST', body: 'List-Unsubscribe=One-Click' });
+  await passTo(HOUR + 1000);
+  const { members, state } = await read(round.id);
+  expect(members.map((one) => [one.state, one.leftOut])).toEqual([
+    ['sent', false],
+    ['draft', true],
+  ]);
+  expect(state).toBe('done');
+  expect(mail.received).toHaveLength(2);
+});
+
+test('without an offer to opt out there is no such field, nor in single messages', async () => {
+  const round = await written(NAMES.slice(0, 1));
+  await move(round.id, 'start');
+  await desk.send({ recipients: [to('single@cafe.example')], disclose: true });
+  await until(() => mail.received.length === 2);
+  for (const { raw } of mail.received) expect(raw.toString()).not.toMatch(/^List-/m);
+});
+
+test('duplicates, bounces and those written to lately are pointed out', async () => {
+  mail.refusals.set(addressOf(NAMES[1]!), { responseCode: 550, message: 'No such user' });
+  for (const name of NAMES.slice(0, 2)) await desk.send({ recipients: [to(addressOf(name))] });
+  await until(async () => (await desk.json<unknown[]>('GET', '/api/outbox')).length <= 1 && mail.received.length === 1);
+  const round = await begin(ofSheet([NAMES[0]!, NAMES[1]!, NAMES[2]!, NAMES[2]!]));
+  await until(async () => (await read(round.id)).members[1]!.warnings.length > 0);
+  expect((await read(round.id)).members.map(({ warnings }) => warnings)).toEqual([
+    ['recently'],
+    ['bounced'],
+    [],
+    ['twice'],
+  ]);
+  desk.clock.advance(20 * DAY);
+  expect((await read(round.id)).members[0]!.warnings).toEqual([]);
+});
+
+test('a mail server that refuses again and again pauses the round, and says why', async () => {
+  for (const name of NAMES)
+    mail.refusals.set(addressOf(name), { responseCode: 554, message: 'Too much mail from you' });
+  const round = await written(NAMES, { pace: anyTime(60) });
+  await move(round.id, 'start');
+  for (let n = 0; n < NAMES.length; n += 1) {
+    await until(async () => (await read(round.id)).members.every(({ state }) => state !== 'queued'));
+    await passTo(MINUTE + 1000);
+  }
+  const after = await read(round.id);
+  expect(after).toMatchObject({ state: 'paused', pauseReason: expect.stringContaining('Too much mail from you') });
+  expect(states(after).filter((state) => state === 'failed')).toHaveLength(3);
+  expect(states(after).filter((state) => state === 'draft')).toHaveLength(3);
+
+  mail.refusals.clear();
+  await move(round.id, 'resume');
+  for (let n = 0; n < 3; n += 1) {
+    await until(() => mail.received.length === n + 1);
+    await passTo(MINUTE + 1000);
+  }
+  expect((await read(round.id)).state).toBe('done');
+});
+
+test('a mail server that asks to wait slows the round down', async () => {
+  mail.refusals.set(addressOf(NAMES[0]!), { responseCode: 451, message: 'Slow down' });
+  const round = await written(NAMES.slice(0, 3), { pace: anyTime(60) });
+  await move(round.id, 'start');
+  await until(async () => (await read(round.id)).slowedBy === 2);
+  await passTo(MINUTE + 1000);
+  expect(mail.received).toHaveLength(0);
+  await passTo(MINUTE);
+  await until(() => mail.received.length === 1);
+});
+
+test('what cannot be is refused in words', async () => {
+  expect(await problem('POST', '/api/rounds', request())).toMatchObject({
+    status: 422,
+    detail: expect.stringContaining('somebody'),
+  });
+  const many = Array.from({ length: 501 }, (_, n) => ({ name: '', address: `p${n}@cafe.example`, cells: [] }));
+  expect(await problem('POST', '/api/rounds', request({ recipients: many }))).toMatchObject({ status: 422 });
+  const round = await written(NAMES.slice(0, 2), { pace: anyTime(1) });
+  expect(await problem('PUT', `/api/rounds/${round.id}`, { ...planOf(round), revision: 1 })).toMatchObject({
+    status: 409,
+  });
+  expect(
+    await problem('PUT', `/api/rounds/${round.id}`, planOf(round, { pace: { ...anyTime(1), weekdays: [] } })),
+  ).toMatchObject({ status: 422, detail: 'Choose at least one weekday.' });
+  const [one] = round.members;
+  expect(await problem('POST', `/api/drafts/${one!.messageId}/send`, { revision: 1 })).toMatchObject({ status: 409 });
+  await move(round.id, 'start');
+  expect(await problem('POST', `/api/rounds/${round.id}/start`)).toMatchObject({ status: 409 });
+  expect(await problem('DELETE', `/api/rounds/${round.id}`)).toMatchObject({ status: 409 });
+  const running = await read(round.id);
+  expect(await problem('PUT', `/api/rounds/${round.id}`, planOf(running))).toMatchObject({ status: 409 });
+  expect(await problem('GET', '/api/rounds/99')).toMatchObject({ status: 404 });
+});
+
+test('a round that has not begun can be deleted, with its messages', async () => {
+  const round = await written(NAMES);
+  expect((await desk.call('DELETE', `/api/rounds/${round.id}`)).status).toBe(204);
+  expect(await desk.json('GET', '/api/rounds')).toEqual([]);
+  expect(desk.sqlite.prepare('select count(*) from message').pluck().get()).toBe(0);
+});
