@@ -48,7 +48,7 @@ export function fillPlaceholders(
   const chosen = text.replace(CONDITION, (whole, name: string, then: string, otherwise = '') => {
     const value = valueOf(name, known);
     if (value === undefined) return whole;
-    return (value === '' ? otherwise : then).trim().replace(NAME_WITHIN, '{{$1}}');
+    return (value === '' ? otherwise : then).trimEnd().replace(NAME_WITHIN, '{{$1}}');
   });
   return fillNames(chosen);
 }

@@ -3,6 +3,8 @@ export * from './comparison.js';
 export * from './memberKinds.js';
 export * from './members.js';
 export * from './pace.js';
+export * from './plan.js';
 export * from './provider.js';
+export * from './sheet.js';
 export * from './state.js';
 export * from './warnings.js';

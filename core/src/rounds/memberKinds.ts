@@ -1,21 +1,21 @@
-import type { RoundMember } from '../contract/round.js';
+import { wasRead } from '../activity/index.js';
+import type { MessageSummary, RoundMember } from '../contract/index.js';
 
 type Test = (member: RoundMember) => boolean;
 
 const sent =
-  (test: (summary: NonNullable<RoundMember['summary']>) => boolean): Test =>
-  ({ summary }) =>
-    summary !== null && summary.state !== 'failed' && summary.state !== 'scheduled' && test(summary);
-
-const acted = sent(({ tally }) => tally.replies === 0 && (tally.clicks > 0 || tally.fileViews > 0));
+  (test: (tally: MessageSummary['tally']) => boolean): Test =>
+  ({ state, summary }) =>
+    state === 'sent' && summary !== null && test(summary.tally);
 
 /** How somebody of a round stands: exactly one of these is true of each. */
 export const isOf = {
-  clicked: acted,
-  opened: sent(({ tally }) => tally.replies === 0 && tally.clicks === 0 && tally.fileViews === 0 && tally.opens > 0),
-  replied: sent(({ tally }) => tally.replies > 0),
-  noSign: sent(({ tally }) => tally.replies === 0 && tally.clicks === 0 && tally.fileViews === 0 && tally.opens === 0),
+  replied: sent(({ replies }) => replies > 0),
+  clicked: sent(({ replies, clicks, fileViews }) => replies === 0 && clicks + fileViews > 0),
+  opened: sent(({ replies, clicks, fileViews, opens }) => replies + clicks + fileViews === 0 && opens > 0),
+  noSign: sent((tally) => !wasRead(tally)),
   failed: ({ state }) => state === 'failed',
+  onItsWay: ({ state }) => state === 'queued',
   waiting: ({ state, leftOut }) => !leftOut && (state === 'draft' || state === 'scheduled'),
   leftOut: ({ state, leftOut }) => leftOut && (state === 'draft' || state === 'scheduled'),
 } as const satisfies Record<string, Test>;

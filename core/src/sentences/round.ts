@@ -11,7 +11,7 @@ import type {
 } from '../contract/round.js';
 import type { MemberOrder, MembersShown } from '../rounds/members.js';
 import { LIKELY_BETTER } from '../rounds/comparison.js';
-import { appointmentWords, capital, counted, hourWords } from '../time/words.js';
+import { appointmentWords, capital, counted, hourWords, shortWords } from '../time/words.js';
 import { messageStatus, type MessageStatus } from './message.js';
 import { WEEKDAY_NAMES } from './person.js';
 import { joined, namesText, quoted } from './words.js';
@@ -32,10 +32,10 @@ export const PACE_LABELS: Record<RoundPace['kind'], string> = {
 
 export const WARNING_LABELS: Record<RoundWarning, string> = {
   'opted-out': 'opted out: gets no message',
-  bounced: 'could not be reached last time',
-  twice: 'stands in the round twice',
-  recently: 'was written to lately',
-  'not-tracked': 'is written to without tracking',
+  bounced: 'not reached last time',
+  twice: 'twice in this round',
+  recently: 'written to lately',
+  'not-tracked': 'not tracked',
 };
 
 export const EVIDENCE_LABELS: Record<Evidence, string> = {
@@ -46,11 +46,13 @@ export const EVIDENCE_LABELS: Record<Evidence, string> = {
 
 export const MEMBERS_SHOWN_LABELS: Record<MembersShown, string> = {
   all: 'everyone',
+  sent: 'those it was sent to',
   replied: 'those who replied',
+  clicked: 'those who clicked a link',
+  read: 'those who read it',
   'not-replied': 'those who read it and did not reply',
-  clicked: 'those who clicked or viewed a file',
   'no-sign': 'those without a sign of reading',
-  failed: 'those whom it did not reach',
+  failed: 'those it did not reach',
   waiting: 'those whose message waits',
   'left-out': 'those left out',
 };
@@ -66,6 +68,12 @@ const MAX_NAMED_MEMBERS = 3;
 /** “A”, “B”, “C”. */
 export function wordingName(wording: number): string {
   return String.fromCharCode('A'.charCodeAt(0) + wording);
+}
+
+/** Which wording is shown: “either wording”, “wording A”. */
+export function wordingChoiceText(wording: number | 'rest' | null): string {
+  if (wording === null) return 'any wording';
+  return wording === 'rest' ? 'the wording for the rest' : `wording ${wordingName(wording)}`;
 }
 
 /** “12 people, each with a message of their own · 9 sent · 3 wait”. */
@@ -114,9 +122,9 @@ export function memberProblem({ unfilled, warnings }: Pick<RoundMember, 'unfille
 }
 
 /** “sent Mon 9:12”, “leaves Wed 9:20”; nothing where neither is known. */
-export function memberTimeText({ state, sendAt, summary }: RoundMember, zone?: string): string {
-  if (state === 'scheduled' && sendAt !== null) return `leaves ${appointmentWords(sendAt, zone)}`;
-  return summary?.sentAt ? `sent ${appointmentWords(summary.sentAt, zone)}` : '';
+export function memberTimeText({ state, sendAt, summary }: RoundMember, now: number): string {
+  if (state === 'scheduled' && sendAt !== null) return `leaves ${appointmentWords(sendAt)}`;
+  return summary?.sentAt ? `sent ${shortWords(summary.sentAt, now)}` : '';
 }
 
 /** How many of a round are pointed out, and why: “2 people were written to lately.” */
@@ -169,4 +177,18 @@ export function wordingText({ subject }: Pick<Wording, 'subject'>, wording: numb
 /** Why a round was paused by itself. */
 export function refusedReason(words: string | null): string {
   return `The mail server refused several messages in a row${words === null ? '' : `: ${words}`}`;
+}
+
+/** How likely each wording is the best by one sort of evidence: “Best: A 22 %, B 78 % likely.” */
+export function likelyBestText({ probabilities }: WordingComparison): string {
+  const shares = probabilities.map((share, wording) => `${wordingName(wording)} ${Math.round(share * 100)} %`);
+  return `Best: ${shares.join(', ')} likely.`;
+}
+
+/** By how much the best did better than the next, and between which bounds that may lie. */
+export function differenceSentence({ best, next, difference: { difference, low, high } }: WordingComparison): string {
+  const points = (share: number) => Math.round(share * 100);
+  const more = points(difference) === 0 ? 'as many as' : `${points(difference)} more than`;
+  const range = `likely between ${points(low)} and ${points(high)}`.replaceAll('-', '−');
+  return `In 100 messages, ${wordingName(best)} gets ${more} ${wordingName(next)}, ${range}.`;
 }

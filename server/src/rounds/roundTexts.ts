@@ -91,5 +91,5 @@ export class RoundTexts {
 
 /** What is filled in must not begin another header field. */
 function oneLine(text: string): string {
-  return text.replace(/[\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069]+/gu, ' ').trim();
+  return text.replace(/[\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069\s]+/gu, ' ').trim();
 }

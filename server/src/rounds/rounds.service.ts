@@ -2,7 +2,6 @@ import { randomInt } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type {
   AddRoundRequest,
-  DraftContent,
   Mailbox,
   RoundMember,
   RoundPlan,
@@ -12,7 +11,15 @@ import type {
 } from '@kiraku/core/contract';
 import { ROUND_LIMITS } from '@kiraku/core/contract';
 import { addressKey, addressProblem, BLANK_CONTENT, placeholdersIn } from '@kiraku/core/message';
-import { assignWordings, compareWordings, DEFAULT_PACE, paceProblem, stateOf, warningsOf } from '@kiraku/core/rounds';
+import {
+  assignWordings,
+  compareWordings,
+  DEFAULT_PACE,
+  paceProblem,
+  roundContentOf,
+  stateOf,
+  warningsOf,
+} from '@kiraku/core/rounds';
 import { Clock } from '../environment/clock.js';
 import { invalid, notFound, ProblemException } from '../http/problem.js';
 import { DraftsService } from '../messages/drafts.service.js';
@@ -252,11 +259,6 @@ function isWaiting({ state }: Pick<MemberRow, 'state'>): boolean {
 function unknown(address: string) {
   const nothing = { personId: null, optedOut: false, doNotTrack: false, bounced: false, lastSentAt: null };
   return { key: addressKey(address), ...nothing, company: '', name: '', zone: '' };
-}
-
-function roundContentOf(from: RoundPlan | DraftContent) {
-  const { trackOpens, trackClicks, disclose, note, templateId, reminder, plan, files } = from;
-  return { trackOpens, trackClicks, disclose, note, templateId, reminder, plan, files };
 }
 
 const runs = () =>

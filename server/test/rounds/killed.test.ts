@@ -1,6 +1,7 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import Sqlite from 'better-sqlite3';
 import type { RoundView } from '@kiraku/core/contract';
+import { roundPlanOf } from '@kiraku/core/rounds';
 import { Desk, MailServer } from '../harness.js';
 import { Kiraku } from '../processes.js';
 import { until } from '../until.js';
@@ -22,11 +23,9 @@ test('killed again and again while a round leaves: everybody gets it, and nobody
   }));
   const asked = { name: 'Killed', draftId: null, personIds: [], columns: ['number'], recipients, zone: 'UTC' };
   const round = await desk.json<RoundView>('POST', '/api/rounds', asked);
-  const { trackOpens, trackClicks, disclose, note, templateId, reminder, plan, files } = round;
-  const content = { trackOpens, trackClicks, disclose, note, templateId, reminder, plan, files };
   await desk.json('PUT', `/api/rounds/${round.id}`, {
-    ...content,
-    ...{ name: round.name, recentDays: 0, decideAt: null, revision: round.revision },
+    ...roundPlanOf(round),
+    revision: round.revision,
     wordings: ['A', 'B'].map((subject) => ({ subject: `${subject} {{number}}`, html: '<p>For {{name}}</p>' })),
     pace: { ...round.pace, kind: 'at-once' },
   });

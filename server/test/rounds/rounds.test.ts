@@ -1,5 +1,5 @@
 import type { AddRoundRequest, Draft, DraftsPage, Problem, RoundRow, RoundView } from '@kiraku/core/contract';
-import { DEFAULT_PACE } from '@kiraku/core/rounds';
+import { DEFAULT_PACE, roundPlanOf } from '@kiraku/core/rounds';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { RoundSending } from '@kiraku/server/rounds/roundSending';
 import { contentOf } from '@kiraku/core/message';
@@ -24,12 +24,10 @@ const ofSheet = (names: string[], columns: string[] = [], cells: string[][] = []
   });
 const begin = (asked: AddRoundRequest) => desk.json<RoundView>('POST', '/api/rounds', asked);
 const read = (id: number) => desk.json<RoundView>('GET', `/api/rounds/${id}`);
-const planOf = ({ revision, ...view }: RoundView, change: Partial<RoundView> = {}) => {
-  const { name, wordings, pace, recentDays, decideAt } = { ...view, ...change };
-  const { trackOpens, trackClicks, disclose, note, templateId, reminder, plan, files } = { ...view, ...change };
-  const content = { trackOpens, trackClicks, disclose, note, templateId, reminder, plan, files };
-  return { ...content, name, wordings, pace, recentDays, decideAt, revision };
-};
+const planOf = (round: RoundView, change: Partial<RoundView> = {}) => ({
+  ...roundPlanOf({ ...round, ...change }),
+  revision: round.revision,
+});
 const save = (round: RoundView, change: Partial<RoundView>) =>
   desk.json<RoundView>('PUT', `/api/rounds/${round.id}`, planOf(round, change));
 const move = (id: number, how: string) => desk.json<RoundView>('POST', `/api/rounds/${id}/${how}`);
@@ -137,7 +135,7 @@ test('columns of a sheet are placeholders; what cannot be filled is said of each
   await move(round.id, 'start');
   await allSent(round.id);
   expect(mail.received.map(({ parsed }) => parsed.subject).sort()).toEqual(['12 & <b>more</b>', '40']);
-  expect(mail.to(addressOf(NAMES[0]!)).parsed.text).toContain('For 40 seatson stone.');
+  expect(mail.to(addressOf(NAMES[0]!)).parsed.text).toContain('For 40 seats on stone.');
   expect(mail.to(addressOf(NAMES[2]!)).parsed.html).toContain('12 &amp; &lt;b&gt;more&lt;/b&gt;');
 });
 

@@ -1,7 +1,7 @@
 import { Button, Dropdown, Segmented, Skeleton } from 'antd';
 import { lazy, Suspense, useDeferredValue, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import type { CompanyRow } from '@kiraku/core/contract';
+import { ROUND_LIMITS, type CompanyRow } from '@kiraku/core/contract';
 import { peopleEntriesOf, peopleViewFrom, type PeopleView } from '@kiraku/core/people';
 import { counted } from '@kiraku/core/time';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
@@ -10,6 +10,7 @@ import { SearchField } from '../shared/ui/SearchField.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { DuplicatesHint } from './DuplicatesHint.js';
 import { useCompaniesQuery, useDirectoryInfiniteQuery } from '../shared/api/peopleApi.js';
+import { useBeginRound } from '../shared/hooks/useBeginRound.js';
 import { PeopleRows } from './PeopleRows.js';
 import { PeopleSentence } from './PeopleSentence.js';
 import pageStyles from '../shared/ui/page.module.css';
@@ -89,7 +90,21 @@ interface PeopleProps {
 function People({ view, onChange, importPeople }: PeopleProps) {
   const query = useDeferredValue(view);
   const { data, error, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } = useDirectoryInfiniteQuery(query);
+  const begin = useBeginRound();
+  const [isBeginning, setBeginning] = useState(false);
   const isNarrowed = peopleEntriesOf({ ...view, order: 'name' }).length > 0;
+  const writeToEach = async () => {
+    setBeginning(true);
+    let pages = data?.pages ?? [];
+    // Those beyond the first page, too.
+    for (let more = hasNextPage; more;) {
+      const next = await fetchNextPage();
+      pages = next.data?.pages ?? pages;
+      more = next.hasNextPage && !next.error;
+    }
+    await begin({ personIds: pages.flatMap((page) => page.people.map(({ id }) => id)) });
+    setBeginning(false);
+  };
   if (!data)
     return error ? <LoadFailed error={error} retry={() => void refetch()} /> : <Skeleton active title={false} />;
   const people = data.pages.flatMap((page) => page.people);
@@ -104,6 +119,13 @@ function People({ view, onChange, importPeople }: PeopleProps) {
   return (
     <>
       <PeopleSentence view={view} total={total} onChange={onChange} />
+      {total > 0 && total <= ROUND_LIMITS.maxPeople && (
+        <p>
+          <Button size="small" loading={isBeginning} onClick={() => void writeToEach()}>
+            Write to each of them separately
+          </Button>
+        </p>
+      )}
       {!isNarrowed && <DuplicatesHint />}
       {total === 0 ? (
         <Nothing title="Nobody found">

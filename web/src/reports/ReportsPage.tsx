@@ -18,13 +18,13 @@ import { useNow } from '../shared/hooks/useNow.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { NarrowedBy, SentTo } from '../shared/narrowing/Narrowed.js';
 import { SentWhen } from '../shared/narrowing/SentWhen.js';
+import { Interval } from '../shared/ui/Interval.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Nothing } from '../shared/ui/Nothing.js';
 import { RateText } from '../shared/ui/RateText.js';
 import pageStyles from '../shared/ui/page.module.css';
 import { behindReport, type Behind } from './behind.js';
 import { FirstOpens } from './FirstOpens.js';
-import { Interval } from './Interval.js';
 import { Weeks } from './Weeks.js';
 import styles from './reports.module.css';
 

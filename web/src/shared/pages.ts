@@ -7,6 +7,7 @@ export const PAGES = [
   { path: '/files', label: 'Files', key: '5', isMain: true },
   { path: '/reports', label: 'Reports', key: '6', isMain: true },
   { path: '/summary', label: 'Summary', key: 'M', isMain: false },
+  { path: '/rounds', label: 'Rounds', key: 'O', isMain: false },
   { path: '/drafts', label: 'Drafts', key: '7', isMain: false },
   { path: '/templates', label: 'Templates', key: '8', isMain: false },
   { path: '/outbox', label: 'Outbox', key: '9', isMain: false },

@@ -30,6 +30,7 @@ import { LaterButton } from './LaterButton.js';
 import { MoreButton, useOpenMail } from './MoreButton.js';
 import { PreviewButton } from './PreviewButton.js';
 import { RecipientsField } from './RecipientsField.js';
+import { SeparatelyButton } from './SeparatelyButton.js';
 import { SharedFiles } from './SharedFiles.js';
 import { TemplateButton } from './TemplateButton.js';
 import { useTemplates } from './useTemplates.js';
@@ -204,6 +205,7 @@ export function MessageForm({ initial, blank, onAdded }: MessageFormProps) {
           >
             {sendText(recipients.length)}
           </Button>
+          {recipients.length > 1 && <SeparatelyButton save={save} />}
           <LaterButton
             label="Send later"
             disabled={recipients.length === 0}

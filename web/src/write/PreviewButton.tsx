@@ -1,9 +1,8 @@
 import { Button, Modal, Skeleton, Tabs } from 'antd';
 import { useState } from 'react';
-import type { Preview } from '@kiraku/core/contract';
-import { PALETTES } from '@kiraku/core/look';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { usePreviewQuery } from '../shared/api/draftsApi.js';
+import { PreviewFrame } from './PreviewFrame.js';
 import styles from './write.module.css';
 
 interface Saved {
@@ -40,19 +39,11 @@ function Views({ saved }: { saved: Saved }) {
   return (
     <Tabs
       items={[
-        { key: 'wide', label: 'Computer', children: <Frame preview={data} width="100%" /> },
-        { key: 'phone', label: 'Phone', children: <Frame preview={data} width={360} /> },
+        { key: 'wide', label: 'Computer', children: <PreviewFrame html={data.html} width="100%" /> },
+        { key: 'phone', label: 'Phone', children: <PreviewFrame html={data.html} width={360} /> },
         { key: 'text', label: 'Plain text', children: <pre className={styles.previewText}>{data.text}</pre> },
         { key: 'source', label: 'Source', children: <pre className={styles.previewText}>{data.source}</pre> },
       ]}
     />
   );
-}
-
-/** Nothing in it runs, and nothing is loaded: the frame has no rights, and the page's own policy holds in it. */
-function Frame({ preview: { html }, width }: { preview: Preview; width: number | string }) {
-  const document =
-    '<!doctype html><meta charset="utf-8"><body style="font: 15px/1.5 Helvetica, Arial, sans-serif; ' +
-    `color: ${PALETTES.light.ink}; background: ${PALETTES.light.panel}; margin: 16px; overflow-wrap: anywhere">${html}</body>`;
-  return <iframe title="The message" className={styles.previewFrame} sandbox="" srcDoc={document} style={{ width }} />;
 }

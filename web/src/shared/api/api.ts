@@ -36,6 +36,7 @@ export const api = createApi({
     'Calendar',
     'Mailbox',
     'Refused',
+    'Rounds',
   ],
   keepUnusedDataFor: 300,
   endpoints: () => ({}),

@@ -70,6 +70,8 @@ interface EditorProps {
   onChange(html: string): void;
   /** Gets what puts the place of a file at the cursor. */
   onPlace?(place: PlaceMark): void;
+  /** Gets what puts a text at the cursor. */
+  onInsert?(insert: (text: string) => void): void;
   /** What is offered where its name is typed. */
   completions?: readonly Completion[];
 }
@@ -89,7 +91,7 @@ const EditorLink = Link.extend({
 });
 
 /** The body of the message. The HTML is cleaned by the server once more: what the editor writes is not trusted. */
-export function Editor({ html, label = 'Message', onChange, onPlace, completions }: EditorProps) {
+export function Editor({ html, label = 'Message', onChange, onPlace, onInsert, completions }: EditorProps) {
   const written = useRef(html);
   const { notification } = App.useApp();
   const [addPicture] = useAddPictureMutation();
@@ -143,6 +145,10 @@ export function Editor({ html, label = 'Message', onChange, onPlace, completions
   useEffect(() => {
     onPlace?.((mark) => placeAfter(editor, mark));
   }, [editor, onPlace]);
+
+  useEffect(() => {
+    onInsert?.((text) => void editor.chain().focus().insertContent({ type: 'text', text }).run());
+  }, [editor, onInsert]);
 
   // What the margin changes (a link's words, say) comes in here; what the editor wrote itself is there already.
   useEffect(() => {

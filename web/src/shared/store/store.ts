@@ -26,9 +26,12 @@ export const store = configureStore({
 
 // What is weighed, or found, at the server is asked for again.
 onPushed(({ gap, draftsChanged, messages, isReminded }, { dispatch }) => {
-  if (gap) dispatch(api.util.invalidateTags(['Sent', 'Message', 'Recent', 'Drafts', 'Today', 'Readings', 'Followups']));
-  if (draftsChanged) dispatch(api.util.invalidateTags(['Drafts']));
-  if (messages.length > 0) dispatch(api.util.invalidateTags(['Today']));
+  if (gap)
+    dispatch(
+      api.util.invalidateTags(['Sent', 'Message', 'Recent', 'Drafts', 'Today', 'Readings', 'Followups', 'Rounds']),
+    );
+  if (draftsChanged) dispatch(api.util.invalidateTags(['Drafts', 'Rounds']));
+  if (messages.length > 0) dispatch(api.util.invalidateTags(['Today', 'Rounds']));
   if (messages.length > 0 || isReminded) dispatch(api.util.invalidateTags(['Followups']));
 });
 

@@ -6,7 +6,12 @@ const DRAWN = ['fill', 'stroke', 'stroke-width', 'opacity', 'font-family', 'font
 
 /** A chart’s table as CSV (RFC 4180). */
 export function csvOf({ columns, rows }: ChartTable): string {
-  return csvFormatRows([[...columns], ...rows.map((cells) => cells.map(({ value }) => String(value)))]);
+  return csvFormatRows([[...columns], ...rows.map((cells) => cells.map(({ value }) => cellOf(value)))]);
+}
+
+/** So that a spreadsheet takes no text for a formula. */
+function cellOf(value: string | number): string {
+  return typeof value === 'string' && /^[=+\-@\t\r]/.test(value) ? `'${value}` : String(value);
 }
 
 /** A chart as a picture of its own: with the look that the page’s styles give it. */

@@ -1,6 +1,6 @@
 import { scaleLinear } from 'd3-scale';
 import type { Rate } from '@kiraku/core/contract';
-import styles from './reports.module.css';
+import styles from './interval.module.css';
 
 const WIDTH = 220;
 const HEIGHT = 20;
@@ -12,11 +12,11 @@ const x = scaleLinear()
 export function Interval({ rate: { share, low, high } }: { rate: Rate }) {
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} width={WIDTH} height={HEIGHT} aria-hidden="true">
-      <path className={styles.intervalAll} d={`M${x(0)},${HEIGHT / 2} H${x(1)}`} />
+      <path className={styles.all} d={`M${x(0)},${HEIGHT / 2} H${x(1)}`} />
       {share !== null && (
         <>
-          <rect className={styles.intervalLikely} x={x(low)} width={x(high) - x(low)} y={HEIGHT / 2 - 4} height={8} />
-          <path className={styles.intervalShare} d={`M${x(share)},2 V${HEIGHT - 2}`} />
+          <rect className={styles.likely} x={x(low)} width={x(high) - x(low)} y={HEIGHT / 2 - 4} height={8} />
+          <path className={styles.share} d={`M${x(share)},2 V${HEIGHT - 2}`} />
         </>
       )}
     </svg>

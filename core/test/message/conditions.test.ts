@@ -13,10 +13,10 @@ test.each([
   ['Hello {{ First Name | there }}', known({ recipient: undefined }), 'Hello  there '],
   ['{{rooms}} rooms', known({ columns: { rooms: ' 12 ' } }), '12 rooms'],
   ['{{rooms|some}} rooms', known({ columns: { rooms: '' } }), 'some rooms'],
-  ['{{if company: at {company} | otherwise: at your place}}.', known(), 'at Orchard Street Café.'],
-  ['{{if company: at {company} | otherwise: at your place}}.', known({ company: '' }), 'at your place.'],
+  ['{{if company: at {company} | otherwise: at your place}}.', known(), ' at Orchard Street Café.'],
+  ['{{if company: at {company} | otherwise: at your place}}.', known({ company: '' }), ' at your place.'],
   ['Yes{{if company: , {company}}}.', known({ company: '' }), 'Yes.'],
-  ['{{if rooms: {rooms} rooms | otherwise: for {first name|you}}}', known({ columns: { rooms: '' } }), 'for Marit'],
+  ['{{if rooms: {rooms} rooms | otherwise: for {first name|you}}}', known({ columns: { rooms: '' } }), ' for Marit'],
 ])('%s is filled', (text, from, filled) => {
   expect(fillPlaceholders(text, from)).toBe(filled);
   expect(placeholdersIn(filled)).toEqual([]);
