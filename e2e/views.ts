@@ -46,6 +46,32 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
       ),
   ],
   [
+    'a round under way',
+    async (page, world) => {
+      await page.goto(`${world.desk}/rounds`);
+      await page.getByRole('link', { name: 'Quieter cafés, this month' }).click();
+      await expect(page.getByRole('group', { name: 'Replied' })).toBeVisible();
+    },
+  ],
+  [
+    'a round that is prepared',
+    async (page, world) => {
+      const people = ['Ada Quill', 'Bram Oost'].map((name) => ({
+        name,
+        address: `${name.slice(0, 3)}@prepared.example`,
+      }));
+      const recipients = people.map((one) => ({ ...one, cells: [''] }));
+      const response = await page.request.post(`${world.desk}/api/rounds`, {
+        data: { name: 'Prepared', draftId: null, personIds: [], columns: ['Seats'], recipients, zone: 'UTC' },
+      });
+      const { id } = (await response.json()) as { id: number };
+      await page.goto(`${world.desk}/rounds/${id}`);
+      await page.getByRole('textbox', { name: 'Subject' }).fill('All {{seats}} seats');
+      await page.getByRole('button', { name: 'Compare another wording' }).click();
+      await expect(page.getByText('a placeholder cannot be filled')).toBeVisible();
+    },
+  ],
+  [
     'the summary',
     async (page, world) =>
       void (

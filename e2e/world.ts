@@ -68,6 +68,16 @@ export class World {
     return this.publicLinks(address, 'o')[0]!;
   }
 
+  /** The redirects in the newest mail to an address that has some. */
+  clickLinks(address: string): string[] {
+    return this.publicLinks(address, 'l');
+  }
+
+  /** Whether anything has come to an address. */
+  hasMail(address: string): boolean {
+    return existsSync(join(this.dataDir, 'standin', 'mail', address));
+  }
+
   /** What an address has in its mailbox as it came, the newest first. */
   mails(address: string): string[] {
     const folder = join(this.dataDir, 'standin', 'mail', address);
@@ -76,7 +86,7 @@ export class World {
   }
 
   /** The links to one path of the public site in the newest mail to an address that has some. */
-  private publicLinks(address: string, path: 'f' | 'o'): string[] {
+  private publicLinks(address: string, path: 'f' | 'l' | 'o'): string[] {
     for (const mail of this.mails(address)) {
       // Quoted-printable breaks lines wherever it likes.
       const found = mail.replace(/=\r\n/g, '').match(new RegExp(`http://127\\.0\\.0\\.1:\\d+/${path}/[\\w-]{22}`, 'g'));

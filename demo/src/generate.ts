@@ -7,7 +7,6 @@ import { BLANK_CONTENT } from '@kiraku/core/message';
 import { DAY, MINUTE, SECOND } from '@kiraku/core/time';
 import { parsePublicPath } from '@kiraku/core/tracking';
 import { createApp } from '@kiraku/server/app';
-import { Clock } from '@kiraku/server/environment/clock';
 import type { Config } from '@kiraku/server/environment/config';
 import { ContentStore } from '@kiraku/server/files/contentStore';
 import { FilesService } from '@kiraku/server/files/files.service';
@@ -23,6 +22,7 @@ import { IncomingService } from '@kiraku/server/incoming/incoming.service';
 import { MailboxSettings } from '@kiraku/server/incoming/mailbox.settings';
 import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { PushService } from '@kiraku/server/notifications/push.service';
+import { RoundSending } from '@kiraku/server/rounds/roundSending';
 import { RecipientsRepository } from '@kiraku/server/messages/recipients.repository';
 import { PeopleRepository } from '@kiraku/server/people/people.repository';
 import { TagsRepository } from '@kiraku/server/people/tags.repository';
@@ -43,7 +43,9 @@ import { Phone } from '@kiraku/standin/phone';
 import { readerFile } from '@kiraku/standin/pageReader';
 import { phoneFile, startStandin } from '@kiraku/standin/standin';
 import { join } from 'node:path';
+import { StoryClock } from './storyClock.js';
 import { DOCUMENTS, type DocumentName, type StoryDocument } from './documents.js';
+import { offerToCafes } from './offers.js';
 import { scenes, type Action, type Scene } from './scenes.js';
 import { MESSAGES, messageHtml, PEOPLE, person, SIGNATURE, TEMPLATES, type StoryMessage } from './story.js';
 
@@ -62,14 +64,6 @@ const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 const LIVE_READER = 'Marit Oakes';
 /** The library is older than the first message. */
 const LIBRARY_DAYS = 43;
-
-/** A clock that is set to each moment of the story. */
-class StoryClock extends Clock {
-  at = 0;
-  override now(): number {
-    return this.at;
-  }
-}
 
 /** A mail as its recipient has it, with what a reading program would find in it. */
 interface Arrived {
@@ -160,6 +154,12 @@ async function live(
     const arrived = await send(app, mailboxes, scene, { library, templates });
     actions.push(...scene.actions.map((action) => ({ action, arrived: arrived[action.by ?? 0]! })));
   }
+  const offers = await offerToCafes(app, clock, now);
+  for (const { messageId, address, sentAt, acts } of offers.sent) {
+    const [arrived] = await arrivals(app, mailboxes, messageId);
+    if (arrived?.held?.address !== address) throw new Error(`The offer to ${address} did not arrive`);
+    actions.push(...acts(now - sentAt).map((action) => ({ action, arrived })));
+  }
   actions.sort((a, b) => b.action.ageMs - a.action.ageMs);
   const summaryAgeMs = now - lastSummaryAt(monday, now)!;
   const summary = actions.findIndex(({ action }) => action.ageMs < summaryAgeMs);
@@ -180,7 +180,9 @@ async function live(
   sending.save({ undoSendSeconds });
   app.get(AccountService).save({ ...account, smtpPort: later.smtpPort });
   clock.at = now;
-  return story.length;
+  // The rest leaves while the demo runs, in the mornings of working days.
+  await app.get(RoundSending).move(offers.roundId, 'resume');
+  return story.length + offers.sent.length;
 }
 
 function meetPeople(app: INestApplication, now: number): void {
@@ -241,7 +243,12 @@ async function send(
   });
   await app.get(SendingService).send(draft.id, draft.revision);
   await handled(app, draft.id);
-  const { copies } = app.get(SentService).detail(draft.id);
+  return arrivals(app, mailboxes, draft.id);
+}
+
+/** What the recipients of a message that was sent have. */
+function arrivals(app: INestApplication, mailboxes: Mailboxes, messageId: number): Promise<Arrived[]> {
+  const { copies } = app.get(SentService).detail(messageId);
   return Promise.all(
     copies.map(async ({ id: copyId, recipient, state }) => {
       const held = state === 'sent' ? await newestMail(mailboxes, recipient.address) : undefined;

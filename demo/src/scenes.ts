@@ -58,11 +58,11 @@ const SCANNER = 'MailGuard-Scanner/3.1 (+https://scan.example/bot)';
 
 const at = (userAgent: string, ip: string): Reader => ({ userAgent, ip });
 const office = at(LAPTOP, '192.0.2.14');
-const phone = at(PHONE, '198.51.100.23');
+export const phone = at(PHONE, '198.51.100.23');
 const scanner = at(SCANNER, '203.0.113.200');
 
-const opened = (ageMs: number, reader = office, by = 0): Action => ({ kind: 'opened', ageMs, reader, by });
-const clicked = (ageMs: number, link = 0, reader = office, by = 0): Action => ({
+export const opened = (ageMs: number, reader = office, by = 0): Action => ({ kind: 'opened', ageMs, reader, by });
+export const clicked = (ageMs: number, link = 0, reader = office, by = 0): Action => ({
   kind: 'clicked',
   ageMs,
   reader,
@@ -83,7 +83,7 @@ const mailed = (kind: Reply, ageMs: number, text?: string): Action => ({
   reader: office,
   ...(text && { text }),
 });
-const replied = (ageMs: number, text: string): Action => mailed('replied', ageMs, text);
+export const replied = (ageMs: number, text: string): Action => mailed('replied', ageMs, text);
 const remind = (when: string, condition: DraftReminder['condition'], note = ''): Scene['reminder'] => ({
   when,
   condition,

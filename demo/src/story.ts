@@ -47,6 +47,27 @@ export function person(name: string): StoryPerson {
   return found;
 }
 
+/** Cafés to which the same offer goes, each by itself: as a sheet with its columns. */
+export const CAFES: readonly { name: string; address: string; company: string; seats: string }[] = [
+  ['Wanda Orchard', 'Orchard Street Café', 'orchardcafe.example', '40'],
+  ['Teo Park', 'Bakery on the Corner', 'cornerbakery.example', '16'],
+  ['Imke Dorn', 'Café Halbmond', 'halbmond.example', '55'],
+  ['Ruben Sole', 'The Long Counter', 'longcounter.example', ''],
+  ['Cleo Hart', 'Teahouse at the Mill', 'millteahouse.example', '28'],
+  ['Anton Vesely', 'Café Vltava', 'vltavacafe.example', '70'],
+  ['Maud Ferris', 'Ferris & Plum', 'ferrisplum.example', '34'],
+  ['Nils Aaker', 'Harbour Steps Coffee', 'harboursteps.example', '22'],
+  ['Pia Lorch', 'Café Lorch', 'lorch.example', '48'],
+  ['Otto Green', 'The Green Cup', 'greencup.example', ''],
+  ['Salma Idris', 'Minaret Tea Rooms', 'minarettea.example', '60'],
+  ['Finn Harper', 'Harper’s', 'harpers.example', '18'],
+  ['Elsa Winter', 'Café Winter', 'cafewinter.example', '36'],
+  ['Jory Penrose', 'Penrose Bakehouse', 'penrosebakehouse.example', '20'],
+].map(([name, company, domain, seats]) => ({
+  ...{ name: name!, company: company!, seats: seats! },
+  address: `${name!.split(' ')[0]!.toLowerCase()}@${domain}`,
+}));
+
 export interface StoryMessage {
   subject: string;
   /** Paragraphs of HTML, between the salutation and the signature. */
@@ -152,6 +173,30 @@ export function messageHtml(message: StoryMessage, firstNames: string[]): string
   const paragraphs = [`${salutation},`, ...message.paragraphs, 'Warm regards,<br>Ines'];
   return paragraphs.map((paragraph) => `<p>${paragraph}</p>`).join('');
 }
+
+const offer = (opening: string): string =>
+  [
+    'Dear {{first name}},',
+    `${opening} A few felt panels on the ceiling bring the noise down to where two people can talk: see the ${link('plans/fitting', 'fitting plan')}.`,
+    'May I come by with a sample?',
+    'Warm regards,<br>Ines',
+  ]
+    .map((paragraph) => `<p>${paragraph}</p>`)
+    .join('');
+
+/** The same offer in two wordings. */
+export const OFFER_WORDINGS = [
+  {
+    subject: 'Quieter lunch hours',
+    html: offer('lunch with {{if seats: all {seats} seats | otherwise: every seat}} taken must be loud.'),
+  },
+  {
+    subject: 'What your guests hear at {{company}}',
+    html: offer(
+      'I wonder what your guests hear when {{if seats: all {seats} seats | otherwise: all seats}} are taken.',
+    ),
+  },
+];
 
 /** What Ines begins messages from. */
 export const TEMPLATES = [

@@ -2,8 +2,16 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { messageStatus } from '@kiraku/core/sentences';
-import type { EventKind, MessageDetail, MessagePage, MessageSummary } from '@kiraku/core/contract';
+import type {
+  EventKind,
+  MessageDetail,
+  MessagePage,
+  MessageSummary,
+  RoundMember,
+  RoundView,
+} from '@kiraku/core/contract';
 import { filterOf, DEFAULT_VIEW } from '@kiraku/core/sent';
+import { HOUR } from '@kiraku/core/time';
 import { tallyOf } from '@kiraku/core/tracking';
 import { generateDemo } from '@kiraku/demo/generate';
 import { Mailboxes } from '@kiraku/standin/mailboxes';
@@ -11,6 +19,7 @@ import { scenes } from '@kiraku/demo/scenes';
 import { createApp } from '@kiraku/server/app';
 import { FollowupsRepository } from '@kiraku/server/followups/followups.repository';
 import { ListService } from '@kiraku/server/sent/list.service';
+import { RoundsService } from '@kiraku/server/rounds/rounds.service';
 import { SentService } from '@kiraku/server/messages/sent.service';
 import { DraftsService } from '@kiraku/server/messages/drafts.service';
 
@@ -32,6 +41,7 @@ const config = {
 };
 let page: MessagePage;
 let details: MessageDetail[];
+let round: RoundView;
 let drafts: number;
 let reminders: number[];
 let steps: (number | null)[];
@@ -41,6 +51,8 @@ beforeAll(async () => {
   const app = await createApp(config);
   page = app.get(ListService).page(filterOf(DEFAULT_VIEW, NOW, 'UTC'), 200);
   details = page.messages.map(({ id }) => app.get(SentService).detail(id));
+  const rounds = app.get(RoundsService);
+  round = rounds.view(rounds.rows()[0]!.id);
   drafts = app.get(DraftsService).page({ limit: 60 }).total;
   const followups = app.get(FollowupsRepository);
   reminders = followups.openReminders(100).map(({ dueAt }) => dueAt);
@@ -57,7 +69,8 @@ const about = (name: string, subject: string): MessageSummary => {
 
 test('the same story each time, and some eighty messages', () => {
   expect(scenes(NOW)).toEqual(scenes(NOW));
-  expect(page.messages).toHaveLength(scenes(NOW).length);
+  const offers = round.members.filter(({ state }) => state === 'sent');
+  expect(page.messages).toHaveLength(scenes(NOW).length + offers.length);
   expect(page.messages.length).toBeGreaterThan(75);
   expect(drafts).toBe(2);
   // As real ones are: the list pages by them.
@@ -76,6 +89,21 @@ test.each([
   ['Dov Pell', 'Thank you for yesterday', 'plain', /^Sent without tracking$/],
 ])('%s, “%s”: %s', (name, subject, tone, words) => {
   expect(messageStatus(about(name, subject), NOW)).toEqual({ tone, text: expect.stringMatching(words) });
+});
+
+test('a round with two wordings is under way: some have replied, some wait, and none leaves at the start', () => {
+  expect(round.state).toBe('running');
+  const [sent, scheduled] = ['sent', 'scheduled'].map((wanted) =>
+    round.members.filter(({ state }) => state === wanted),
+  ) as [RoundMember[], RoundMember[]];
+  expect(sent.length + scheduled.length).toBe(14);
+  expect(sent.length).toBeGreaterThanOrEqual(8);
+  expect(scheduled.length).toBeGreaterThanOrEqual(2);
+  for (const { sendAt } of scheduled) expect(sendAt).toBeGreaterThan(NOW + HOUR);
+  expect(new Set(sent.map(({ wording }) => wording)).size).toBe(2);
+  expect(sent.filter(({ summary }) => summary!.tally.replies > 0)).toHaveLength(2);
+  expect(round.members.flatMap(({ unfilled }) => unfilled)).toEqual([]);
+  expect(round.comparisons.map(({ evidence }) => evidence)).toEqual(['replied', 'clicked', 'read']);
 });
 
 test('last week’s summary is in her own mailbox', async () => {

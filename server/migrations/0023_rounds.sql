@@ -27,4 +27,5 @@ CREATE TABLE `round_member` (
 );
 --> statement-breakpoint
 ALTER TABLE `message` ADD `round_id` integer REFERENCES round(id) ON DELETE set null;--> statement-breakpoint
+CREATE INDEX `message_subject` ON `message` (`subject`) WHERE last_activity_at > 0;--> statement-breakpoint
 CREATE INDEX `message_round` ON `message` (`round_id`,`state`,`send_at`) WHERE "message"."round_id" is not null;

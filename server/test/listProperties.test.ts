@@ -61,6 +61,7 @@ interface Row {
   fileId: number;
   templateId: null;
   roundId: number | null;
+  subject: string;
   person: number;
   failed: boolean;
   recentOpens: number;
@@ -112,6 +113,7 @@ const rows: fc.Arbitrary<Row[]> = fc
       fileId: fc.constantFrom(1, 2),
       templateId: fc.constant(null),
       roundId: fc.constantFrom(null, 1, 2),
+      subject: fc.constantFrom('A', 'A', 'B', 'a'),
       person: fc.nat(COMPANIES.length - 1),
       failed: fc.boolean(),
       recentOpens: fc.nat(4),
@@ -135,6 +137,7 @@ const filters: fc.Arbitrary<ListFilter> = fc.record({
   template: fc.constant(null),
   file: seldom(fc.constantFrom(1, 2)),
   round: seldom(fc.constantFrom(1, 2)),
+  subject: fc.constantFrom('', '', 'A', 'B'),
   company: fc.constantFrom('', '', 'Lindqvist'),
   domain: fc.constantFrom('', '', 'Works.example'),
   link: fc.constant(''),
@@ -285,6 +288,7 @@ function expectedIds(all: readonly Row[], filter: ListFilter): number[] {
     .filter((row) => filter.person === null || row.person + 1 === filter.person)
     .filter((row) => filter.company === '' || COMPANIES[row.person] === filter.company)
     .filter((row) => filter.domain === '' || DOMAINS[row.person] === filter.domain.toLowerCase())
+    .filter((row) => filter.subject === '' || row.subject === filter.subject)
     .filter((row) => filter.round === null || row.roundId === filter.round)
     .filter((row) => filter.file === null || (row.hasFiles && row.fileId === filter.file))
     .filter((row) => !filter.noted || row.note !== '')

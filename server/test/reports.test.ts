@@ -1,4 +1,11 @@
-import { RATES, type ListTotals, type ReportView, type TemplateRow, type TemplateView } from '@kiraku/core/contract';
+import {
+  RATES,
+  type ListTotals,
+  type ReportView,
+  type SubjectOutcome,
+  type TemplateRow,
+  type TemplateView,
+} from '@kiraku/core/contract';
 import { listBehind, type Counted } from '@kiraku/core/reports';
 import { DEFAULT_VIEW, filterOf, type ListView } from '@kiraku/core/sent';
 import { DAY, HOUR, weekHourOf } from '@kiraku/core/time';
@@ -177,4 +184,29 @@ test('a zone that there is not, and what is no part of a report, is refused, wit
   expect(refused.status).toBe(422);
   expect(JSON.stringify(await refused.json())).toContain('There is no such time zone');
   expect((await desk.call('GET', '/api/reports?show=opened')).status).toBe(422);
+});
+
+test('subjects that several messages have are compared, and each of their numbers leads to as many messages', async () => {
+  for (const subject of ['Panels', 'Panels', 'Panels', 'Curtains', 'Curtains', 'Alone', '', '']) await sent(subject);
+  await sent('Panels', { trackOpens: false, trackClicks: false });
+  desk.clock.advance(HOUR);
+  await look('Panels', 'image').catch(() => undefined);
+  await look('Curtains', 'link');
+  desk.clock.advance(4 * DAY);
+  await sent('Panels');
+  const view: ListView = { ...DEFAULT_VIEW, sent: '30-days' };
+  const subjects = await desk.json<SubjectOutcome[]>('GET', `/api/reports/subjects?${queryOf(view, NOT_OF_REPORTS)}`);
+  expect(subjects.map(({ subject, messages }) => [subject, messages])).toEqual([
+    ['Panels', 4],
+    ['Curtains', 2],
+  ]);
+  expect(subjects[1]).toMatchObject({ clicked: { n: 1, of: 2 }, read: { n: 1, of: 2 }, replied: { n: 0, of: 2 } });
+  const days = await report({ sent: '30-days' });
+  for (const { subject, ...outcome } of subjects)
+    for (const name of ['read', 'clicked', 'replied'] as const)
+      for (const what of ['n', 'of'] as const) {
+        const list = { ...listBehind(view, days, `${name}.${what}`), subject };
+        const { total } = await desk.json<ListTotals>('GET', `/api/messages/list/totals?${queryOf(list)}`);
+        expect([subject, name, what, total]).toEqual([subject, name, what, outcome[name][what]]);
+      }
 });

@@ -1,7 +1,9 @@
-import type { ReminderView, SummarySettings, SummaryView } from '@kiraku/core/contract';
+import type { ReminderView, RoundView, SummarySettings, SummaryView } from '@kiraku/core/contract';
+import { roundPlanOf } from '@kiraku/core/rounds';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { SummaryMail } from '@kiraku/server/summary/summaryMail';
 import { ACCOUNT, desk, mail, to, trackingUrlsOf, useDesk } from './harness.js';
+import { until } from './until.js';
 
 const LINK = '<p><a href="https://tallowreed.example/plan">fitting plan</a></p>';
 /** Monday, 7 June 2027, 9:00 in Helsinki. */
@@ -142,4 +144,35 @@ test('weekdays, hours and zones that there are not are refused', async () => {
   for (const wrong of [{ weekdays: [7] }, { weekdays: [1, 1] }, { time: '24:00' }, { zone: 'Mars/Base' }])
     expect((await desk.call('PUT', '/api/settings/summary', { ...DAILY, ...wrong })).status).toBe(422);
   expect(await desk.json('GET', '/api/settings/summary')).toMatchObject({ weekdays: [] });
+});
+
+test('rounds that are under way are in it, until nothing of them waits', async () => {
+  const recipients = ['a', 'b', 'c'].map((name) => ({ name, address: `${name}@cafe.example`, cells: [] }));
+  const asked = { name: 'Quieter cafés', draftId: null, personIds: [], columns: [], recipients, zone: 'UTC' };
+  const { id, ...round } = await desk.json<RoundView>('POST', '/api/rounds', asked);
+  const part = async () => (await summary()).parts.find(({ title }) => title === 'Rounds under way');
+  expect(await part()).toBeUndefined();
+  await desk.json('PUT', `/api/rounds/${id}`, {
+    ...roundPlanOf(round),
+    wordings: [{ subject: 'Panels', html: LINK }],
+    pace: { ...round.pace, kind: 'hourly', perHour: 1, fromHour: 0, toHour: 24 },
+    revision: round.revision,
+  });
+  await desk.json('POST', `/api/rounds/${id}/start`);
+  await until(() => mail.received.length === 1);
+  expect(await part()).toEqual({
+    title: 'Rounds under way',
+    lines: [
+      {
+        text: 'Quieter cafés',
+        detail: '3 people, each with a message of their own · 1 sent · 2 wait',
+        path: `/rounds/${id}`,
+      },
+    ],
+    more: null,
+  });
+  await desk.json('POST', `/api/rounds/${id}/pause`);
+  expect((await part())!.lines[0]!.detail).toMatch(/ · paused$/);
+  await desk.json('POST', `/api/rounds/${id}/stop`);
+  expect(await part()).toBeUndefined();
 });

@@ -57,6 +57,8 @@ export interface ListFilter {
   file: number | null;
   /** Number of the round that it is a part of. */
   round: number | null;
+  /** Exactly as it stands in the message; any where empty. */
+  subject: string;
   company: string;
   /** The recipient’s mail domain. */
   domain: string;

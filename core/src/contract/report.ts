@@ -45,8 +45,16 @@ export interface Comparison {
   high: number;
 }
 
+/** What became of messages that were worded alike. */
+export type WordingOutcome = Pick<Outcome, 'messages' | 'read' | 'clicked' | 'replied'>;
+
+/** One subject that several messages have, as it stands in them. */
+export interface SubjectOutcome extends WordingOutcome {
+  subject: string;
+}
+
 /** One template, with what became of the messages that were begun with it. */
-export interface TemplateOutcome extends Pick<Outcome, 'messages' | 'read' | 'replied'> {
+export interface TemplateOutcome extends WordingOutcome {
   id: number;
   name: string;
   /** By how much more of these are replied to than of all others, with 99 per cent; null where there are none. */

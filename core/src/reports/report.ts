@@ -132,7 +132,8 @@ function templateOf(id: number, name: string, rates: RateCounter, all: Outcome):
   const { messages } = rates;
   const replied = rates.rate('replied');
   const others = { n: all.replied.n - replied.n, of: all.messages - messages };
-  return { id, name, messages, read: rates.rate('read'), replied, comparison: compare(replied, others) };
+  const [read, clicked] = [rates.rate('read'), rates.rate('clicked')];
+  return { id, name, messages, read, clicked, replied, comparison: compare(replied, others) };
 }
 
 function entryOf<K, V>(map: Map<K, V>, key: K, make: () => V): V {

@@ -84,6 +84,7 @@ export function filtersText({
   template,
   file,
   round,
+  subject,
   link,
   archived,
   sentWith,
@@ -99,6 +100,7 @@ export function filtersText({
     template !== null && 'from one template',
     file !== null && 'with one of your files',
     round !== null && 'of one round',
+    subject !== '' && `called ${quoted(subject)}`,
     link !== '' && `with ${quoted(link)} clicked`,
   ];
   return joined(parts, ', ') || 'no other filter';

@@ -11,7 +11,7 @@ import type {
 } from '../contract/round.js';
 import type { MemberOrder, MembersShown } from '../rounds/members.js';
 import { LIKELY_BETTER } from '../rounds/comparison.js';
-import { appointmentWords, capital, counted, hourWords, shortWords } from '../time/words.js';
+import { appointmentWords, capital, counted, DAY, hourWords, shortWords } from '../time/words.js';
 import { messageStatus, type MessageStatus } from './message.js';
 import { WEEKDAY_NAMES } from './person.js';
 import { joined, namesText, quoted } from './words.js';
@@ -123,8 +123,14 @@ export function memberProblem({ unfilled, warnings }: Pick<RoundMember, 'unfille
 
 /** “sent Mon 9:12”, “leaves Wed 9:20”; nothing where neither is known. */
 export function memberTimeText({ state, sendAt, summary }: RoundMember, now: number): string {
-  if (state === 'scheduled' && sendAt !== null) return `leaves ${appointmentWords(sendAt)}`;
+  if (state === 'scheduled' && sendAt !== null)
+    return `leaves ${isSoon(sendAt, now) ? shortWords(sendAt, now) : appointmentWords(sendAt)}`;
   return summary?.sentAt ? `sent ${shortWords(summary.sentAt, now)}` : '';
+}
+
+/** Near enough to be told by its weekday. */
+function isSoon(at: number, now: number): boolean {
+  return at - now < 5 * DAY;
 }
 
 /** How many of a round are pointed out, and why: “2 people were written to lately.” */

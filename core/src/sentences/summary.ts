@@ -3,6 +3,7 @@ import type { EventKind, TrailEvent } from '../contract/event.js';
 import type { ReminderView } from '../contract/followup.js';
 import type { MessageSummary } from '../contract/message.js';
 import type { RateName, ReportView } from '../contract/report.js';
+import type { RoundRow } from '../contract/round.js';
 import type { SummaryLine, SummaryPart, SummaryView } from '../contract/summary.js';
 import type { Proposal } from '../contract/today.js';
 import { escapeHtml } from '../message/placeholders.js';
@@ -10,6 +11,7 @@ import { capital, counted, dateWords, appointmentWords, DAY } from '../time/word
 import { reminderText } from './followup.js';
 import { noSignText } from './list.js';
 import { changeSentence, RATE_LABELS, rateSentence } from './report.js';
+import { roundText } from './round.js';
 import { joined, peopleText, personText, quoted, times } from './words.js';
 
 /** The headings of a summary, and what stands below what it cuts short. */
@@ -18,6 +20,7 @@ export const SUMMARY_TEXTS = {
   due: 'Due',
   activity: (from: number, to: number, zone: string) => `Since ${whenOf(from, to, zone)}`,
   noSign: 'No sign of reading',
+  rounds: 'Rounds under way',
   rates: 'The last 30 days',
   more: (left: number) => `And ${left} more`,
 };
@@ -54,6 +57,12 @@ export function dueLine(
     detail: joined([when, more], '. '),
     path: message ? `/sent/${message.id}` : '/followups',
   };
+}
+
+/** A round that is under way, and how far it has come. */
+export function roundLine({ id, name, replied, ...round }: RoundRow): SummaryLine {
+  const parts = [roundText(round), replied > 0 && `${replied} replied`, round.state === 'paused' && 'paused'];
+  return { text: name, detail: joined(parts, ' · '), path: `/rounds/${id}` };
 }
 
 /** What has happened to one message: “Opened 3 times, clicked once, replied once”. */

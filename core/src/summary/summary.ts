@@ -3,6 +3,7 @@ import type { ReminderView } from '../contract/followup.js';
 import type { MessageSummary } from '../contract/message.js';
 import type { ReportView } from '../contract/report.js';
 import { RATES } from '../contract/report.js';
+import type { RoundRow } from '../contract/round.js';
 import type { SummaryLine, SummaryPart, SummaryView } from '../contract/summary.js';
 import type { TodayView } from '../contract/today.js';
 import { REPORT_VIEW, reportEntriesOf } from '../reports/view.js';
@@ -13,6 +14,7 @@ import {
   dueLine,
   noSignLine,
   rateLine,
+  roundLine,
   SUMMARY_TEXTS,
   summaryTitle,
 } from '../sentences/summary.js';
@@ -30,6 +32,8 @@ export interface SummarySource {
   /** Messages that something happened to, the latest first, with what it was; not all of them where there are many. */
   active: readonly { message: MessageSummary; events: readonly TrailEvent[] }[];
   activeTotal: number;
+  /** Rounds of which something waits; the newest first. */
+  rounds: readonly RoundRow[];
   report: ReportView;
 }
 
@@ -46,7 +50,7 @@ export const MAX_SUMMARY_LINES = 10;
  * Parts without a line are left out.
  */
 export function summaryOf(source: SummarySource): SummaryView {
-  const { from, to, zone, today, reminders, active, activeTotal, report } = source;
+  const { from, to, zone, today, reminders, active, activeTotal, rounds, report } = source;
   const contact = today.proposals.map((proposal) => contactLine(proposal));
   const due = reminders.map((reminder) => dueLine(reminder, to, zone));
   const activity = active.map(({ message, events }) => activityLine(message, events));
@@ -61,6 +65,7 @@ export function summaryOf(source: SummarySource): SummaryView {
       part(SUMMARY_TEXTS.due, due, due.length, '/followups'),
       part(SUMMARY_TEXTS.activity(from, to, zone), activity, activeTotal, '/sent'),
       part(SUMMARY_TEXTS.noSign, noSignLine(today.noSignTotal, NO_SIGN_PATH), 1, NO_SIGN_PATH),
+      part(SUMMARY_TEXTS.rounds, rounds.map(roundLine), rounds.length, '/rounds'),
       part(
         SUMMARY_TEXTS.rates,
         report.messages === 0 ? [] : RATES.flatMap((name) => rateLine(name, report, REPORT_PATH)),

@@ -80,7 +80,7 @@ export function shortWords(at: number, now: number, zone?: string): string {
   const parts = partsOf(at, zone);
   const today = partsOf(now, zone);
   if (parts.day === today.day && parts.month === today.month && parts.year === today.year) return clockOf(parts);
-  if (now - at < 6 * DAY) return `${parts.weekday} ${clockOf(parts)}`;
+  if (Math.abs(now - at) < 6 * DAY) return `${parts.weekday} ${clockOf(parts)}`;
   return dateOf(parts, parts.year !== today.year);
 }
 

@@ -14,6 +14,7 @@ const views: fc.Arbitrary<ListView> = fc.record({
   template: fc.option(fc.nat()),
   file: fc.option(fc.nat()),
   round: fc.option(fc.nat()),
+  subject: text,
   company: text,
   domain: text,
   link: text,

@@ -1,5 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, count, desc, eq, getTableColumns, gte, inArray, isNull, sql, type SQL } from 'drizzle-orm';
+import type { SQLiteUpdateSetSource } from 'drizzle-orm/sqlite-core';
 import type {
   CopyView,
   Draft,
@@ -96,7 +97,10 @@ export class MessagesRepository {
     );
   }
 
-  /** Lets a draft leave at a time; false where another window was first. */
+  /**
+   * Lets a draft leave at a time; false where another window was first. What waits in a round stands in no list until
+   * it leaves: there may be hundreds of it.
+   */
   schedule(
     id: number,
     revision: number,
@@ -104,7 +108,8 @@ export class MessagesRepository {
     { sendAt, recurrence }: { sendAt: number; recurrence: Recurrence | null },
     now: number,
   ): boolean {
-    const left = { queuedAt: now, lastActivityAt: now, senderName: sender.name, senderAddress: sender.address };
+    const lastActivityAt = sql<number>`case when ${message.roundId} is null then ${now} end`;
+    const left = { queuedAt: now, lastActivityAt, senderName: sender.name, senderAddress: sender.address };
     return this.move(id, 'send', { sendAt, recurrence, ...left }, eq(message.revision, revision));
   }
 
@@ -144,7 +149,8 @@ export class MessagesRepository {
 
   /** A scheduled message is on its way; false where it was recalled, or given another time, meanwhile. */
   leave(id: number, sendAt: number): boolean {
-    return this.move(id, 'leave', { sendAt: null }, eq(message.sendAt, sendAt));
+    const lastActivityAt = sql<number>`coalesce(${message.lastActivityAt}, ${sendAt})`;
+    return this.move(id, 'leave', { sendAt: null, lastActivityAt }, eq(message.sendAt, sendAt));
   }
 
   /** The scheduled message that leaves next by itself, and not by a round’s pace, not counting those that should have left before a time. */
@@ -366,12 +372,12 @@ export class MessagesRepository {
   }
 
   /** False where the message is not, or no longer, in the state from which this is possible. */
-  private move(id: number, move: MessageMove, set: Partial<MessageRow>, besides?: SQL): boolean {
+  private move(id: number, move: MessageMove, set: SQLiteUpdateSetSource<typeof message>, besides?: SQL): boolean {
     const { from, to } = MESSAGE_MOVES[move];
     return this.update(and(eq(message.id, id), eq(message.state, from), besides), { ...set, state: to });
   }
 
-  private update(which: SQL | undefined, set: Partial<typeof message.$inferInsert>): boolean {
+  private update(which: SQL | undefined, set: SQLiteUpdateSetSource<typeof message>): boolean {
     return this.database.update(message).set(set).where(which).run().changes === 1;
   }
 }

@@ -1,6 +1,6 @@
 import { Controller, Get, Query } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import type { ReportView } from '@kiraku/core/contract';
+import type { ReportView, SubjectOutcome } from '@kiraku/core/contract';
 import { ReportFilterQuery } from '../sent/list.dto.js';
 import { ReportsService } from './reports.service.js';
 
@@ -15,5 +15,13 @@ export class ReportsController {
   })
   report(@Query() filter: ReportFilterQuery): Promise<ReportView> {
     return this.reports.report(filter);
+  }
+
+  @Get('subjects')
+  @ApiOperation({
+    summary: 'Subjects that several of these messages have, the most used first, and what became of them',
+  })
+  subjects(@Query() filter: ReportFilterQuery): Promise<SubjectOutcome[]> {
+    return this.reports.subjects(filter);
   }
 }

@@ -1,17 +1,17 @@
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, type OnApplicationShutdown } from '@nestjs/common';
-import type { ReportFilter, ReportView } from '@kiraku/core/contract';
+import type { ReportFilter, ReportView, SubjectOutcome } from '@kiraku/core/contract';
 import { MINUTE } from '@kiraku/core/time';
 import { Clock } from '../environment/clock.js';
 import { CONFIG, databaseFile, type Config } from '../environment/config.js';
 import { programFile } from '../process/program.js';
-import type { ReportNews, ReportOrder } from './reports.worker.js';
+import type { Made, ReportNews, ReportOrder } from './reports.worker.js';
 
 /** Whoever looks at one report looks at another soon; else the thread’s memory is given back. */
 const REPORTS_IDLE_MS = MINUTE;
 
 interface Waiting {
-  resolve(report: ReportView): void;
+  resolve(made: Made[keyof Made]): void;
   reject(error: Error): void;
 }
 
@@ -30,12 +30,21 @@ export class ReportsService implements OnApplicationShutdown {
 
   /** What can be learnt from the messages of a filter. */
   report(filter: ReportFilter): Promise<ReportView> {
+    return this.ask('report', filter);
+  }
+
+  /** The subjects that several messages of a filter have, the most used first, with what became of these. */
+  subjects(filter: ReportFilter): Promise<SubjectOutcome[]> {
+    return this.ask('subjects', filter);
+  }
+
+  private ask<What extends keyof Made>(what: What, filter: ReportFilter): Promise<Made[What]> {
     const worker = (this.worker ??= this.start());
     clearTimeout(this.idle);
     const id = (this.lastId += 1);
     return new Promise((resolve, reject) => {
-      this.waiting.set(id, { resolve, reject });
-      worker.postMessage({ id, filter, now: this.clock.now() } satisfies ReportOrder);
+      this.waiting.set(id, { resolve: (made) => resolve(made as Made[What]), reject });
+      worker.postMessage({ id, what, filter, now: this.clock.now() } satisfies ReportOrder);
     });
   }
 
@@ -75,7 +84,7 @@ export class ReportsService implements OnApplicationShutdown {
     const waiting = this.waiting.get(news.id);
     this.waiting.delete(news.id);
     if ('error' in news) waiting?.reject(new Error(news.error));
-    else waiting?.resolve(news.report);
+    else waiting?.resolve(news.made);
     if (this.waiting.size === 0) this.idle = setTimeout(() => void this.release(), REPORTS_IDLE_MS).unref();
   }
 }

@@ -79,6 +79,11 @@ export class RoundsRepository {
       .all();
   }
 
+  /** Rounds that have begun, and of which something waits. */
+  underWay() {
+    return this.rows().filter(({ state, waiting }) => (state === 'running' || state === 'paused') && waiting > 0);
+  }
+
   addMember(values: typeof roundMember.$inferInsert): void {
     this.database.insert(roundMember).values(values).run();
   }

@@ -28,6 +28,7 @@ import {
   type Shown,
   type SortDirection,
 } from '@kiraku/core/contract';
+import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { HOURS_OF_WEEK } from '@kiraku/core/time';
 import { Moment } from '../http/moment.js';
 import { Cursor, Limit, type PageQuery } from '../http/paging.js';
@@ -64,6 +65,12 @@ export class ReportFilterQuery implements ReportFilter {
   @Type(() => Number)
   @IsInt()
   round: number | null = null;
+
+  @ApiPropertyOptional({ description: 'The subject, exactly as it stands in the message' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(MESSAGE_LIMITS.maxSubjectChars)
+  subject = '';
 
   @ApiPropertyOptional()
   @IsOptional()

@@ -107,8 +107,21 @@ function whole(n: number): SQL {
 
 /** What a filter narrows the list by, first what is likely to leave the fewest. */
 export function narrowingsOf(filter: ListFilter, now: number): Narrowing[] {
-  const { from, to, template, file, round, noted, archived, words, sentWith, workingDays, firstOpenHour, zone } =
-    filter;
+  const {
+    from,
+    to,
+    template,
+    file,
+    round,
+    subject,
+    noted,
+    archived,
+    words,
+    sentWith,
+    workingDays,
+    firstOpenHour,
+    zone,
+  } = filter;
   const isThere = and(isInFolder(archived), isListed)!;
   const sentAt = sql`coalesce(${message.sentAt}, ${message.queuedAt})`;
   const isSentWith = SENT_WITH_CONDITIONS[sentWith];
@@ -122,6 +135,9 @@ export function narrowingsOf(filter: ListFilter, now: number): Narrowing[] {
       ? undefined
       : among(sql`select ${sentFile.messageId} from ${sentFile} where ${sentFile.fileId} = ${file}`),
     round === null ? undefined : among(sql`select ${message.id} from ${message} where ${message.roundId} = ${round}`),
+    subject === ''
+      ? undefined
+      : among(sql`select ${message.id} from ${message} where ${message.subject} = ${subject} and ${isListed}`),
     noted ? indexed(hasNote, 'message_noted')(now, isThere) : undefined,
     SHOWN_NARROWINGS[filter.show](now, isThere),
     from === null ? undefined : { where: gte(sentAt, from) },

@@ -331,6 +331,7 @@ export const message = sqliteTable(
       .on(table.folder)
       .where(sql`${isListed} and (note <> '')`),
     index('message_template').on(table.templateId).where(isNotNull(table.templateId)),
+    index('message_subject').on(table.subject).where(isListed),
     index('message_round').on(table.roundId, table.state, table.sendAt).where(isNotNull(table.roundId)),
     index('message_draft')
       .on(table.updatedAt)

@@ -1,5 +1,5 @@
 import type { AddRoundRequest, Draft, DraftsPage, Problem, RoundRow, RoundView } from '@kiraku/core/contract';
-import { DEFAULT_PACE, roundPlanOf } from '@kiraku/core/rounds';
+import { DEFAULT_PACE, roundPlanOf, shownMembers, type MembersShown } from '@kiraku/core/rounds';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { RoundSending } from '@kiraku/server/rounds/roundSending';
 import { contentOf } from '@kiraku/core/message';
@@ -201,6 +201,17 @@ test('wordings are dealt by chance, balanced and for good, and compared by what 
   expect(clicked).toMatchObject({ best: 1, next: 0, difference: { difference: 1 } });
   // 0 of 3 against 3 of 3, by the closed form: 1 − 1/70.
   expect(clicked.probabilities[1]).toBeCloseTo(1 - 1 / 70, 4);
+  // Each number leads to those whom it counts.
+  const { members } = await read(round.id);
+  results.forEach(({ sent, rates }, wording) => {
+    const shown = (show: MembersShown) => shownMembers(members, { show, wording, order: 'contact' }).length;
+    expect([shown('sent'), shown('replied'), shown('clicked'), shown('read')]).toEqual([
+      sent,
+      rates.replied.n,
+      rates.clicked.n,
+      rates.read.n,
+    ]);
+  });
 });
 
 test('the rest gets the wording that was chosen, besides those changed by hand, and does not count in the comparison', async () => {
@@ -229,6 +240,10 @@ test('it goes by its pace; paused, nothing leaves; resumed, it goes on from then
   await until(() => mail.received.length === 1);
   await passTo(14 * MINUTE);
   expect(mail.received).toHaveLength(1);
+  // What waits would fill the list of what was sent.
+  expect(await desk.json<{ messages: unknown[] }>('GET', '/api/messages')).toMatchObject({
+    messages: [{ state: 'sent' }],
+  });
   await passTo(MINUTE + 1000);
   await until(() => mail.received.length === 2);
 

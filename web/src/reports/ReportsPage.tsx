@@ -13,7 +13,7 @@ import {
   spreadSentence,
 } from '@kiraku/core/sentences';
 import { counted } from '@kiraku/core/time';
-import { useReportQuery } from '../shared/api/reportsApi.js';
+import { useReportQuery, useSubjectsQuery } from '../shared/api/reportsApi.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { NarrowedBy, SentTo } from '../shared/narrowing/Narrowed.js';
@@ -24,6 +24,7 @@ import { Nothing } from '../shared/ui/Nothing.js';
 import { RateText } from '../shared/ui/RateText.js';
 import pageStyles from '../shared/ui/page.module.css';
 import { behindReport, type Behind } from './behind.js';
+import { CompareChosen, type Comparable } from './CompareChosen.js';
 import { FirstOpens } from './FirstOpens.js';
 import { Weeks } from './Weeks.js';
 import styles from './reports.module.css';
@@ -60,7 +61,7 @@ export default function ReportsPage() {
       {!report && !error && <Skeleton active title={false} paragraph={{ rows: 10 }} />}
       {report &&
         behind &&
-        (report.messages === 0 ? <NothingYet view={view} /> : <Report report={report} behind={behind} />)}
+        (report.messages === 0 ? <NothingYet view={view} /> : <Report view={view} report={report} behind={behind} />)}
     </>
   );
 }
@@ -90,7 +91,7 @@ interface ReportProps {
   behind: Behind;
 }
 
-function Report({ report, behind }: ReportProps) {
+function Report({ view, report, behind }: ReportProps & { view: ListView }) {
   const { opening, weeks } = report;
   return (
     <div className={styles.report}>
@@ -101,6 +102,7 @@ function Report({ report, behind }: ReportProps) {
         <FirstOpens opening={opening} behind={behind} />
       </div>
       <Templates report={report} behind={behind} />
+      <Subjects view={view} behind={behind} />
     </div>
   );
 }
@@ -159,23 +161,62 @@ function Templates({ report: { templates }, behind }: ReportProps) {
     <section aria-labelledby="report-templates">
       <h2 id="report-templates">Which template works better</h2>
       {templates.length === 0 && <p className="soft">None of these messages was started from a template.</p>}
-      <ul className={styles.reportTemplates}>
-        {templates.map(({ id, name, messages, replied, read, comparison }) => {
-          const ofTemplate: Behind = (what) => behind(what, { template: id });
-          return (
-            <li key={id}>
-              <span className={styles.reportName}>{name}</span>
-              <Link to={ofTemplate('sent')}>{counted(messages, 'message')}</Link>
-              <Interval rate={replied} />
-              <span>
-                Replied: <RateText rate={replied} nTo={ofTemplate('replied.n')} ofTo={ofTemplate('replied.of')} /> Read:{' '}
-                <RateText rate={read} nTo={ofTemplate('read.n')} ofTo={ofTemplate('read.of')} />{' '}
-                <span className="soft">{comparisonSentence(comparison)}</span>
-              </span>
-            </li>
-          );
-        })}
-      </ul>
+      <Wordings
+        label="Compare templates"
+        of={templates.map(({ id, comparison, ...outcome }) => ({
+          ...outcome,
+          key: String(id),
+          behind: (what) => behind(what, { template: id }),
+          words: comparisonSentence(comparison),
+        }))}
+      />
     </section>
+  );
+}
+
+function Subjects({ view, behind }: { view: ListView; behind: Behind }) {
+  const { currentData: subjects, error, refetch } = useSubjectsQuery(view);
+  return (
+    <section aria-labelledby="report-subjects">
+      <h2 id="report-subjects">Which subject works better</h2>
+      {error && !subjects && <LoadFailed error={error} retry={() => void refetch()} />}
+      {!subjects && !error && <Skeleton active title={false} paragraph={{ rows: 3 }} />}
+      {subjects?.length === 0 && <p className="soft">No two of these messages have the same subject.</p>}
+      {subjects && (
+        <Wordings
+          label="Compare subjects"
+          of={subjects.map(({ subject, ...outcome }) => ({
+            ...outcome,
+            key: subject,
+            name: subject,
+            behind: (what) => behind(what, { subject }),
+            words: '',
+          }))}
+        />
+      )}
+    </section>
+  );
+}
+
+/** What became of messages that were worded alike, and how some of them compare with each other. */
+function Wordings({ label, of }: { label: string; of: readonly (Comparable & { words: string })[] }) {
+  return (
+    <>
+      <ul className={styles.reportTemplates}>
+        {of.map(({ key, name, messages, replied, read, behind, words }) => (
+          <li key={key}>
+            <span className={styles.reportName}>{name}</span>
+            <Link to={behind('sent')}>{counted(messages, 'message')}</Link>
+            <Interval rate={replied} />
+            <span>
+              Replied: <RateText rate={replied} nTo={behind('replied.n')} ofTo={behind('replied.of')} /> Read:{' '}
+              <RateText rate={read} nTo={behind('read.n')} ofTo={behind('read.of')} />{' '}
+              <span className="soft">{words}</span>
+            </span>
+          </li>
+        ))}
+      </ul>
+      <CompareChosen label={label} of={of} />
+    </>
   );
 }

@@ -69,7 +69,7 @@ function Message({ id, isChanging, done }: { id: number; isChanging: boolean; do
   if (!draft) return <Skeleton active title={false} />;
   if (isChanging)
     return (
-      <ByHand
+      <EditOne
         draft={draft}
         done={() => {
           void refetch();
@@ -96,7 +96,7 @@ function Shown({ draft: { id, revision, subject } }: { draft: Draft }) {
 }
 
 /** One message, changed by itself: the round’s text changes nothing in it any more. */
-function ByHand({ draft, done }: { draft: Draft; done(): void }) {
+function EditOne({ draft, done }: { draft: Draft; done(): void }) {
   const [subject, setSubject] = useState(draft.subject);
   const [html, setHtml] = useState(draft.html);
   const [save, { isLoading, error }] = useSaveDraftMutation();

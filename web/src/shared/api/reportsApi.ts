@@ -1,4 +1,4 @@
-import type { ReportView } from '@kiraku/core/contract';
+import type { ReportView, SubjectOutcome } from '@kiraku/core/contract';
 import type { ListView } from '@kiraku/core/sent';
 import { MY_ZONE } from '../time/zone.js';
 import { api } from './api.js';
@@ -11,7 +11,11 @@ export const reportsApi = api.injectEndpoints({
       // Made anew at each visit: it changes with everything, and nobody watches it change.
       keepUnusedDataFor: 0,
     }),
+    subjects: build.query<SubjectOutcome[], ListView>({
+      query: (view) => `reports/subjects?${queryOf(view, { zone: MY_ZONE })}`,
+      keepUnusedDataFor: 0,
+    }),
   }),
 });
 
-export const { useReportQuery } = reportsApi;
+export const { useReportQuery, useSubjectsQuery } = reportsApi;

@@ -4,6 +4,7 @@ import { useState, type PropsWithChildren } from 'react';
 import { ARCHIVED, SENT_WITH } from '@kiraku/core/contract';
 import { ARCHIVED_TEXTS, personText, SENT_WITH_TEXTS } from '@kiraku/core/sentences';
 import type { ListView } from '@kiraku/core/sent';
+import { useRoundsQuery } from '../api/roundsApi.js';
 import { useTemplatesQuery } from '../api/settingsApi.js';
 import { useFollowedLinksQuery } from '../api/sentApi.js';
 import { usePeopleQuery } from '../api/draftsApi.js';
@@ -61,6 +62,7 @@ export function Who({ view, onChange }: ChoiceFormProps) {
 export function More({ view, onChange, children }: ChoiceFormProps) {
   const [words, setWords] = useState('');
   const { data: templates = [] } = useTemplatesQuery(null);
+  const { data: rounds = [] } = useRoundsQuery(null);
   const { data: links = [] } = useFollowedLinksQuery(words.trim());
   return (
     <Form layout="vertical" className={styles.form}>
@@ -80,6 +82,17 @@ export function More({ view, onChange, children }: ChoiceFormProps) {
           onChange={(template: number | undefined) => onChange({ template: template ?? null })}
         />
       </Form.Item>
+      {rounds.length > 0 && (
+        <Form.Item label="Of a round">
+          <Select
+            allowClear
+            placeholder="Any, or none"
+            value={view.round}
+            options={rounds.map(({ id, name }) => ({ value: id, label: name }))}
+            onChange={(round: number | undefined) => onChange({ round: round ?? null })}
+          />
+        </Form.Item>
+      )}
       <Form.Item label="With a clicked link named">
         <Select
           showSearch={{ filterOption: false, onSearch: setWords }}
