@@ -33,7 +33,7 @@ function firstName({ name, address }: Mailbox): string {
 
 /** What is pressed to send: each recipient gets a copy. */
 export function sendText(recipients: number): string {
-  return recipients > 1 ? `Send ${recipients} copies` : 'Send';
+  return recipients > 1 ? 'Send together' : 'Send';
 }
 
 /** That a message leaves, or when it will: “Sending 3 copies”, “Scheduled for Mon 30 Nov, 09:00”. */

@@ -42,8 +42,8 @@ test('who is not tracked is named, one or several', () => {
 test.each([
   [0, 'Send', 'Sending 0 copies'],
   [1, 'Send', 'Sending'],
-  [2, 'Send 2 copies', 'Sending 2 copies'],
-  [250, 'Send 250 copies', 'Sending 250 copies'],
+  [2, 'Send together', 'Sending 2 copies'],
+  [250, 'Send together', 'Sending 250 copies'],
 ])('what is pressed for %d recipients, and what is said then', (count, button, title) => {
   expect(sendText(count)).toBe(button);
   expect(leavingText(count, null, NOW)).toBe(title);

@@ -408,3 +408,19 @@ test('a round that has not begun can be deleted, with its messages', async () =>
   expect(await desk.json('GET', '/api/rounds')).toEqual([]);
   expect(desk.sqlite.prepare('select count(*) from message').pluck().get()).toBe(0);
 });
+
+test('who is erased while their message waits gets none, and nothing of them is left in the round', async () => {
+  await desk.send({ recipients: [to(addressOf(NAMES[1]!), NAMES[1]!)] });
+  await until(() => mail.received.length === 1);
+  const sheet = ofSheet(NAMES.slice(0, 3), ['seats'], [['1'], ['Kept for Wanda'], ['3']]);
+  const round = await save(await begin(sheet), { pace: anyTime(4), wordings: [{ subject: '{{seats}}', html: HTML }] });
+  await move(round.id, 'start');
+  await until(() => mail.received.length === 2);
+  const { personId } = round.members[1]!;
+  expect((await desk.call('DELETE', `/api/people/${personId}`)).status).toBeLessThan(300);
+  for (let n = 0; n < 3; n += 1) await passTo(15 * MINUTE + 1000);
+  await until(async () => (await read(round.id)).state === 'done');
+  expect((await read(round.id)).members.map(({ recipient }) => recipient.name)).toEqual([NAMES[0], NAMES[2]]);
+  expect(mail.received.slice(1).map(({ parsed }) => parsed.subject)).toEqual(['1', '3']);
+  expect(desk.sqlite.prepare("select count(*) from round_member where columns like '%Wanda%'").pluck().get()).toBe(0);
+});

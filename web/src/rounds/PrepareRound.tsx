@@ -102,9 +102,11 @@ export function PrepareRound({ round }: { round: RoundView }) {
           />
         )}
         <h2>Tracking</h2>
-        <SwitchLine words="Opens" checked={plan.trackOpens} onChange={(on) => change({ trackOpens: on })} />
-        <SwitchLine words="Link clicks" checked={plan.trackClicks} onChange={(on) => change({ trackClicks: on })} />
-        <SwitchLine words="Offer to opt out" checked={plan.disclose} onChange={(on) => change({ disclose: on })} />
+        <div className={styles.switches}>
+          <SwitchLine words="Opens" checked={plan.trackOpens} onChange={(on) => change({ trackOpens: on })} />
+          <SwitchLine words="Link clicks" checked={plan.trackClicks} onChange={(on) => change({ trackClicks: on })} />
+          <SwitchLine words="Offer to opt out" checked={plan.disclose} onChange={(on) => change({ disclose: on })} />
+        </div>
         <p className="soft">
           A line at the end, and one press in mail programs that know it. Who opts out gets no more rounds.
         </p>
