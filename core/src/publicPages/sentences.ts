@@ -14,6 +14,8 @@ export interface PublicSentences {
   clicked: string;
   viewed: string;
   optOutChanges: string;
+  /** Said to those who got it in a round: one text for several people. */
+  optOutRounds: string;
   optOutButton: string;
   optedOutTitle: string;
   optedOutExplains: string;
@@ -45,6 +47,7 @@ const SENTENCES: Readonly<Record<PublicLanguage, PublicSentences>> = {
     clicked: 'Links clicked',
     viewed: 'Files viewed',
     optOutChanges: 'If you opt out, none of this is recorded any more. Links and files go on working.',
+    optOutRounds: 'You also get no more emails from {sender} that are sent to several people.',
     optOutButton: 'Opt out',
     optedOutTitle: 'You have opted out',
     optedOutExplains: '{sender} no longer sees what you do with their emails. Links and files go on working.',
@@ -72,6 +75,7 @@ const SENTENCES: Readonly<Record<PublicLanguage, PublicSentences>> = {
     clicked: 'Angeklickte Links',
     viewed: 'Angesehene Dateien',
     optOutChanges: 'Wenn Sie widersprechen, wird nichts davon mehr erfasst. Links und Dateien funktionieren weiter.',
+    optOutRounds: 'Sie erhalten von {sender} auch keine E-Mails mehr, die an mehrere Personen gehen.',
     optOutButton: 'Widersprechen',
     optedOutTitle: 'Sie haben widersprochen',
     optedOutExplains: '{sender} sieht nicht mehr, was Sie mit den E-Mails tun. Links und Dateien funktionieren weiter.',
@@ -101,6 +105,7 @@ const SENTENCES: Readonly<Record<PublicLanguage, PublicSentences>> = {
     viewed: 'Fichiers consultés',
     optOutChanges:
       'Si vous refusez, rien de cela n’est plus enregistré. Les liens et les fichiers restent accessibles.',
+    optOutRounds: 'Vous ne recevrez plus non plus d’e-mails de {sender} envoyés à plusieurs personnes.',
     optOutButton: 'Refuser',
     optedOutTitle: 'Vous avez refusé le suivi',
     optedOutExplains:
@@ -129,6 +134,7 @@ const SENTENCES: Readonly<Record<PublicLanguage, PublicSentences>> = {
     clicked: 'Enlaces visitados',
     viewed: 'Archivos consultados',
     optOutChanges: 'Si lo rechaza, ya no se registra nada de esto. Los enlaces y archivos siguen funcionando.',
+    optOutRounds: 'Tampoco recibirá más correos de {sender} enviados a varias personas.',
     optOutButton: 'Rechazar',
     optedOutTitle: 'Ha rechazado el seguimiento',
     optedOutExplains: '{sender} ya no ve lo que usted hace con sus correos. Los enlaces y archivos siguen funcionando.',
@@ -155,6 +161,7 @@ const SENTENCES: Readonly<Record<PublicLanguage, PublicSentences>> = {
     clicked: 'Link seguiti',
     viewed: 'File consultati',
     optOutChanges: 'Se rifiuta, nulla di tutto questo viene più registrato. Link e file continuano a funzionare.',
+    optOutRounds: 'Non riceverà più nemmeno e-mail di {sender} inviate a più persone.',
     optOutButton: 'Rifiuta',
     optedOutTitle: 'Ha rifiutato il tracciamento',
     optedOutExplains: '{sender} non vede più che cosa fa con le sue email. Link e file continuano a funzionare.',
@@ -181,6 +188,7 @@ const SENTENCES: Readonly<Record<PublicLanguage, PublicSentences>> = {
     clicked: 'Ligações seguidas',
     viewed: 'Ficheiros consultados',
     optOutChanges: 'Se recusar, nada disto volta a ser registado. Ligações e ficheiros continuam a funcionar.',
+    optOutRounds: 'Também não receberá mais e-mails de {sender} enviados a várias pessoas.',
     optOutButton: 'Recusar',
     optedOutTitle: 'Recusou o registo',
     optedOutExplains: '{sender} já não vê o que faz com os seus e-mails. Ligações e ficheiros continuam a funcionar.',
@@ -207,6 +215,7 @@ const SENTENCES: Readonly<Record<PublicLanguage, PublicSentences>> = {
     clicked: 'Aangeklikte links',
     viewed: 'Bekeken bestanden',
     optOutChanges: 'Als u weigert, wordt hiervan niets meer vastgelegd. Links en bestanden blijven werken.',
+    optOutRounds: 'U krijgt van {sender} ook geen e-mails meer die naar meerdere mensen gaan.',
     optOutButton: 'Weigeren',
     optedOutTitle: 'U hebt geweigerd',
     optedOutExplains: '{sender} ziet niet meer wat u met de e-mails doet. Links en bestanden blijven werken.',
@@ -233,6 +242,7 @@ const SENTENCES: Readonly<Record<PublicLanguage, PublicSentences>> = {
     clicked: 'Klickade länkar',
     viewed: 'Lästa filer',
     optOutChanges: 'Om du tackar nej registreras inget av detta längre. Länkar och filer fungerar som förut.',
+    optOutRounds: 'Du får inte heller fler mejl från {sender} som skickas till flera personer.',
     optOutButton: 'Tacka nej',
     optedOutTitle: 'Du har tackat nej',
     optedOutExplains: '{sender} ser inte längre vad du gör med mejlen. Länkar och filer fungerar som förut.',
@@ -259,6 +269,7 @@ const SENTENCES: Readonly<Record<PublicLanguage, PublicSentences>> = {
     clicked: 'Kliknięte linki',
     viewed: 'Obejrzane pliki',
     optOutChanges: 'Po rezygnacji nic z tego nie będzie już zapisywane. Linki i pliki nadal działają.',
+    optOutRounds: '{sender} nie będzie też wysyłać e-maili kierowanych do wielu osób.',
     optOutButton: 'Rezygnuję',
     optedOutTitle: 'Śledzenie wyłączone',
     optedOutExplains: '{sender} nie widzi już, co dzieje się z e-mailami. Linki i pliki nadal działają.',
@@ -285,6 +296,7 @@ const SENTENCES: Readonly<Record<PublicLanguage, PublicSentences>> = {
     clicked: 'クリックしたリンク',
     viewed: '閲覧したファイル',
     optOutChanges: '停止すると、これらは今後記録されません。リンクとファイルはこれまでどおり使えます。',
+    optOutRounds: '{sender} から複数の方に送られるメールも届かなくなります。',
     optOutButton: '停止する',
     optedOutTitle: '記録を停止しました',
     optedOutExplains:
@@ -313,6 +325,7 @@ const SENTENCES: Readonly<Record<PublicLanguage, PublicSentences>> = {
     clicked: 'الروابط المنقورة',
     viewed: 'الملفات المعروضة',
     optOutChanges: 'إذا أوقفت التتبع فلن يُسجَّل شيء من ذلك بعد الآن. تبقى الروابط والملفات صالحة.',
+    optOutRounds: 'ولن تصلك بعد الآن من {sender} رسائل تُرسل إلى عدة أشخاص.',
     optOutButton: 'إيقاف التتبع',
     optedOutTitle: 'تم إيقاف التتبع',
     optedOutExplains: 'لم يعد {sender} يرى ما تفعله برسائله. تبقى الروابط والملفات صالحة.',

@@ -9,6 +9,8 @@ export interface OptOutView {
   hasOptedOut: boolean;
   /** Who wrote to them. */
   sender: string;
+  /** Whether it was one of many alike: whoever opts out gets no more of these. */
+  isOfRound: boolean;
   /** How often what was recorded of them, in all that was sent to them. */
   recorded: Recorded;
 }
@@ -22,16 +24,19 @@ export function askOptOut(response: ServerResponse, view: OptOutView): void {
       `<p>${about(sentences.optOutExplains, view.sender)}</p>` +
       recordedOf(view, sentences) +
       `<p>${escapeHtml(sentences.optOutChanges)}</p>` +
+      roundsOf(view, sentences) +
       form('', sentences.optOutButton),
   }));
 }
 
-export function optedOut(response: ServerResponse, { sender }: OptOutView): void {
+export function optedOut(response: ServerResponse, view: OptOutView): void {
+  const { sender } = view;
   page(response, 200, (sentences) => ({
     heading: sentences.optedOutTitle,
     from: sender,
     body:
       `<p>${about(sentences.optedOutExplains, sender)}</p>` +
+      roundsOf(view, sentences) +
       `<p><a href="?back">${escapeHtml(sentences.changedMind)}</a></p>`,
   }));
 }
@@ -42,6 +47,10 @@ export function askToAllow(response: ServerResponse, { sender }: OptOutView): vo
     from: sender,
     body: `<p>${about(sentences.allowExplains, sender)}</p>` + form('?again', sentences.allowButton),
   }));
+}
+
+function roundsOf({ sender, isOfRound }: OptOutView, sentences: PublicSentences): string {
+  return isOfRound ? `<p>${about(sentences.optOutRounds, sender)}</p>` : '';
 }
 
 function recordedOf({ recorded }: OptOutView, sentences: PublicSentences): string {

@@ -208,10 +208,11 @@ export class PublicSite {
     const query = request.url!.split('?', 2)[1] ?? '';
     const found = this.snapshot.read((database) => recipientOf(database, token));
     if (!found) return plain(response, 404, 'unknownLink');
-    const { personId, optedOutAt, senderName, senderAddress } = found;
+    const { personId, optedOutAt, senderName, senderAddress, roundId } = found;
     const view: OptOutView = {
       hasOptedOut: this.hasDeclined(personId, optedOutAt !== null),
       sender: senderName || senderAddress,
+      isOfRound: roundId !== null,
       recorded: this.snapshot.read((database) => recordedOf(database, personId)),
     };
     if (request.method !== 'POST') return showOptOut(response, view, query);

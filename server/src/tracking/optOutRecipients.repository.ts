@@ -17,6 +17,7 @@ export function recipientOf(database: Database, token: string) {
       optedOutAt: person.optedOutAt,
       senderName: message.senderName,
       senderAddress: message.senderAddress,
+      roundId: message.roundId,
     })
     .from(copy)
     .innerJoin(person, eq(person.id, copy.personId))

@@ -291,6 +291,7 @@ test('who opts out by one press in their mail program gets no more, at once, and
     body: 'List-Unsubscribe=One-Click',
   });
   expect(response.status).toBe(200);
+  expect(await response.text()).toContain('You also get no more emails from Ines Valdaro');
 
   const again = await written([NAMES[0]!, NAMES[1]!, NAMES[2]!]);
   expect(
