@@ -9,6 +9,11 @@ test('a table is exported with its columns, and what needs quotes has them', () 
   expect(csvOf({ columns: ['Week of', 'Sent'], rows })).toBe('Week of,Sent\n2026-11-23,12\n"a ""b"", c",0');
 });
 
+test('a text that a spreadsheet would take for a formula is not exported as one; a number stays one', () => {
+  const cells = ['=1+1', '+49 30 1', '-2', '@here', '\tTab', 'plain', -2].map((value) => ({ value }));
+  expect(csvOf({ columns: ['a'], rows: [cells] }).split('\n')[1]).toBe("'=1+1,'+49 30 1,'-2,'@here,'\tTab,plain,-2");
+});
+
 test('a picture of a chart needs nothing of the page: its look is its own, and it leads nowhere', () => {
   document.body.innerHTML =
     '<style>.bar { fill: rgb(1, 2, 3); }</style>' +

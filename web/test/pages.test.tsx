@@ -7,6 +7,7 @@ import type { DraftRow, DraftsPage as Page, MessageSummary, OutboxCopy } from '@
 import DraftsPage from '../src/drafts/DraftsPage.js';
 import FollowupsPage from '../src/followups/FollowupsPage.js';
 import OutboxPage from '../src/delivery/OutboxPage.js';
+import RoundsPage from '../src/rounds/RoundsPage.js';
 import { api } from '../src/shared/api/api.js';
 import { pushed } from '../src/shared/api/pushed.js';
 import { liveSlice } from '../src/shared/store/liveSlice.js';
@@ -26,6 +27,7 @@ const PAGES: [name: string, page: ComponentType, path: string, empty: unknown, s
     { reminders: [], plans: [], replyProblem: null },
     /No follow-ups yet/,
   ],
+  ['rounds', RoundsPage, '/api/rounds', [], /No rounds yet/],
   ['today', TodayPage, '/api/today', { proposals: [], more: 0, noSignTotal: 0 }, /Nobody/],
 ];
 

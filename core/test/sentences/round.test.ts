@@ -94,6 +94,16 @@ test.each<[Partial<RoundMember>, string, string]>([
   expect(memberStatus(member(change), 0)).toEqual({ tone, text });
 });
 
+test('what was taken back by itself while the round runs says how it is sent', () => {
+  expect(memberStatus(member({}), 0, true)).toEqual({
+    tone: 'needs-you',
+    text: 'Moved back to drafts: pause and resume the round to send it',
+  });
+  expect(
+    memberStatus(member({ state: 'scheduled', summary: messageSummary({ state: 'scheduled' }) }), 0, true).text,
+  ).toBe('Ready');
+});
+
 test('when a message leaves, or left', () => {
   expect(memberTimeText(member({ state: 'scheduled', sendAt: 5 }), 9)).toMatch(/^leaves /);
   expect(memberTimeText(member({ state: 'sent', summary: messageSummary({ sentAt: 5 }) }), 9)).toMatch(/^sent /);

@@ -181,7 +181,7 @@ function Member({ round, member, lookAt }: { round: RoundView; member: RoundMemb
   const now = useNow();
   const [leaveOut] = useLeaveOutMutation();
   const { messageId, recipient, company, wording, isRest, state, leftOut } = member;
-  const { tone, text } = memberStatus(member, now);
+  const { tone, text } = memberStatus(member, now, round.state === 'running');
   const name = personText(recipient);
   return (
     <li data-row>
