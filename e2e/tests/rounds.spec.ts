@@ -179,9 +179,17 @@ test('a round is stopped in the middle, and goes on when it is resumed; who opte
   const url = /^List-Unsubscribe: <([^>]+)>/m.exec(header)![1]!;
   const response = await page.request.post(url, { form: { 'List-Unsubscribe': 'One-Click' } });
   expect(response.ok()).toBe(true);
+  // What waits can still be changed.
+  await page.getByRole('button', { name: 'Change text or pace' }).click();
+  await page.getByRole('textbox', { name: 'Subject' }).fill('One after the other');
+  await saved(page);
   await page.getByRole('button', { name: 'Resume' }).click();
   await expect.poll(() => sent().length, { timeout: 90_000 }).toBe(5);
   await expect(page.getByText(/5 sent · All sent/)).toBeVisible();
+  for (const name of names) {
+    const subject = before.includes(name) ? 'One by one' : 'One after the other';
+    expect(world.mails(`${name.toLowerCase()}@stopped.example`)[0]).toContain(`Subject: ${subject}\r\n`);
+  }
 
   await beginFromSheet(page, world, 'again', [
     'Name,Email',

@@ -253,8 +253,10 @@ test('it goes by its pace; paused, nothing leaves; resumed, it goes on from then
   await passTo(5 * HOUR);
   expect(mail.received).toHaveLength(2);
 
+  await save(paused, { wordings: [{ subject: 'Another subject', html: HTML }] });
   await move(round.id, 'resume');
   await until(() => mail.received.length === 3);
+  expect(mail.received.map(({ parsed }) => parsed.subject === 'Another subject')).toEqual([false, false, true]);
   await passTo(MINUTE);
   expect(mail.received).toHaveLength(3);
 

@@ -37,7 +37,7 @@ import { Stepper } from './Stepper.js';
 import styles from './rounds.module.css';
 
 /** A round that has begun: who stands where, whom to contact first, and how its wordings compare. */
-export function BegunRound({ round }: { round: RoundView }) {
+export function BegunRound({ round, change: changeText }: { round: RoundView; change(): void }) {
   const [params, setParams] = useSearchParams();
   const [stepAt, setStepAt] = useState<number | null>(null);
   const view = membersViewFrom(params);
@@ -52,7 +52,7 @@ export function BegunRound({ round }: { round: RoundView }) {
           <h1>{round.name}</h1>
           <ExportMembers round={round} members={shown} />
         </div>
-        <RoundLine round={round} />
+        <RoundLine round={round} change={changeText} />
         <MembersSentence round={round} view={view} shown={shown.length} onChange={change} />
         {shown.length === 0 ? (
           <Nothing title="Nobody is shown">
@@ -89,7 +89,7 @@ const MOVES: Record<RoundView['state'], readonly { move: RoundMove; label: strin
   done: [],
 };
 
-function RoundLine({ round }: { round: RoundView }) {
+function RoundLine({ round, change }: { round: RoundView; change(): void }) {
   const { id, members, state, pace, pauseReason, slowedBy } = round;
   const [move, { isLoading }] = useMoveRoundMutation();
   const { notification } = App.useApp();
@@ -118,6 +118,11 @@ function RoundLine({ round }: { round: RoundView }) {
             {label}
           </Button>
         ))}
+        {waiting > 0 && (state === 'paused' || state === 'stopped') && (
+          <Button size="small" onClick={change}>
+            Change text or pace
+          </Button>
+        )}
       </p>
       {pauseReason !== null && <Alert type="warning" showIcon title="Paused" description={pauseReason} />}
       {slowedBy > 1 && waiting > 0 && <p className="tone-needs-you">{slowedText(slowedBy)}.</p>}

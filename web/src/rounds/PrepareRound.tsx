@@ -24,14 +24,19 @@ import styles from './rounds.module.css';
 
 const BLANK: Wording = { subject: '', html: '' };
 
-/** A round before it begins: what it says on the left, and in the margin to whom, when, and what to think of. */
-export function PrepareRound({ round }: { round: RoundView }) {
+/**
+ * What a round says on the left, and in the margin to whom, when, and what to think of: before it begins, or, paused, for
+ * those whose message waits yet.
+ */
+export function PrepareRound({ round, done }: { round: RoundView; done?(): void }) {
   const { plan, change, flush, state } = usePlan(round);
   const [stepAt, setStepAt] = useState<number | null>(null);
   const [add] = useAddToRoundMutation();
-  const start = useStart(round.id, flush);
+  const isBegun = round.state !== 'preparing';
+  const start = useStart(round.id, flush, isBegun ? 'resume' : 'start');
   const remove = useRemove(round.id);
-  const included = round.members.filter(({ leftOut, warnings }) => !leftOut && !warnings.includes('opted-out'));
+  const waiting = round.members.filter(({ state: stands }) => stands === 'draft');
+  const included = waiting.filter(({ leftOut, warnings }) => !leftOut && !warnings.includes('opted-out'));
   const stepThrough = async (messageId: number) => {
     if (await flush()) setStepAt(messageId);
   };
@@ -47,7 +52,7 @@ export function PrepareRound({ round }: { round: RoundView }) {
           value={plan.name}
           onChange={({ target }) => change({ name: target.value })}
         />
-        <Wordings plan={plan} columns={round.columns} onChange={change} />
+        <Wordings plan={plan} columns={round.columns} areFixed={isBegun} onChange={change} />
         {typeof state === 'object' && <Alert type="warning" showIcon title="Not saved" description={state.problem} />}
         {start.problem && <Alert type="warning" showIcon title="Not started" description={start.problem} />}
         <footer className={formStyles.foot}>
@@ -58,7 +63,7 @@ export function PrepareRound({ round }: { round: RoundView }) {
             disabled={included.length === 0}
             onClick={() => void start.begin()}
           >
-            Send {counted(included.length, 'message')}
+            {isBegun ? 'Resume' : `Send ${counted(included.length, 'message')}`}
           </Button>
           <Button
             size="large"
@@ -67,16 +72,26 @@ export function PrepareRound({ round }: { round: RoundView }) {
           >
             Look at each
           </Button>
-          <Button type="text" className={formStyles.last} onClick={() => void remove()}>
-            Delete round
-          </Button>
+          {isBegun ? (
+            <Button
+              size="large"
+              className={formStyles.last}
+              onClick={() => void flush().then((isSaved) => isSaved && done?.())}
+            >
+              Back to the round
+            </Button>
+          ) : (
+            <Button type="text" className={formStyles.last} onClick={() => void remove()}>
+              Delete round
+            </Button>
+          )}
           <span className="soft" role="status">
             {state === 'saved' ? 'Saved' : state === 'unsaved' ? 'Saving …' : ''}
           </span>
         </footer>
       </section>
       <aside className={pageStyles.margin} aria-label="Who gets it, and when">
-        <PreparedPeople round={round} onLookAt={(messageId) => void stepThrough(messageId)} />
+        <PreparedPeople round={{ ...round, members: waiting }} onLookAt={(messageId) => void stepThrough(messageId)} />
         <p>
           Point out who was written to within{' '}
           <InputNumber
@@ -88,10 +103,12 @@ export function PrepareRound({ round }: { round: RoundView }) {
           />{' '}
           days.
         </p>
-        <SheetButton
-          label="Add from a sheet"
-          onChoose={({ columns, recipients }) => void add({ id: round.id, columns, recipients })}
-        />
+        {!isBegun && (
+          <SheetButton
+            label="Add from a sheet"
+            onChoose={({ columns, recipients }) => void add({ id: round.id, columns, recipients })}
+          />
+        )}
         <h2>When it leaves</h2>
         <PaceFields pace={plan.pace} onChange={(pace) => change({ pace })} />
         {plan.wordings.length > 1 && (
@@ -123,8 +140,14 @@ interface PlanProps {
   onChange(part: Partial<RoundPlan>): void;
 }
 
+interface WordingsProps extends PlanProps {
+  columns: string[];
+  /** Whether some were sent: how many there are stays as it is then. */
+  areFixed: boolean;
+}
+
 /** Up to three texts, of which each recipient gets one by chance. */
-function Wordings({ plan: { wordings, templateId }, columns, onChange }: PlanProps & { columns: string[] }) {
+function Wordings({ plan: { wordings, templateId }, columns, areFixed, onChange }: WordingsProps) {
   const [at, setAt] = useState(0);
   const { data: templates = [] } = useTemplatesQuery(null);
   const insertText = useRef<((text: string) => void) | null>(null);
@@ -135,7 +158,7 @@ function Wordings({ plan: { wordings, templateId }, columns, onChange }: PlanPro
   const { subject, html } = wordings[shown]!;
   const set = (part: Partial<Wording>) =>
     onChange({ wordings: wordings.map((one, index) => (index === shown ? { ...one, ...part } : one)) });
-  const canAdd = wordings.length < ROUND_LIMITS.maxWordings;
+  const canAdd = !areFixed && wordings.length < ROUND_LIMITS.maxWordings;
   return (
     <>
       <div className={styles.wordings}>
@@ -159,7 +182,7 @@ function Wordings({ plan: { wordings, templateId }, columns, onChange }: PlanPro
             Compare another wording
           </Button>
         )}
-        {wordings.length > 1 && (
+        {!areFixed && wordings.length > 1 && (
           <Button
             type="text"
             size="small"
@@ -194,13 +217,13 @@ function Wordings({ plan: { wordings, templateId }, columns, onChange }: PlanPro
 }
 
 /** Starts it, once all is saved; says why where it cannot. */
-function useStart(id: number, flush: () => Promise<boolean>) {
+function useStart(id: number, flush: () => Promise<boolean>, how: 'start' | 'resume') {
   const [move, { isLoading }] = useMoveRoundMutation();
   const [problem, setProblem] = useState<string | null>(null);
   const begin = async () => {
     if (!(await flush())) return;
     try {
-      await move({ id, move: 'start' }).unwrap();
+      await move({ id, move: how }).unwrap();
     } catch (error) {
       setProblem(problemOf(error as QueryError).detail);
     }
