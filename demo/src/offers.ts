@@ -6,6 +6,7 @@ import { OutboxService } from '@kiraku/server/delivery/outbox.service';
 import { RecipientsRepository } from '@kiraku/server/messages/recipients.repository';
 import { PeopleRepository } from '@kiraku/server/people/people.repository';
 import { RoundSending } from '@kiraku/server/rounds/roundSending';
+import { RoundsRepository } from '@kiraku/server/rounds/rounds.repository';
 import { RoundsService } from '@kiraku/server/rounds/rounds.service';
 import { clicked, opened, phone, replied, type Action } from './scenes.js';
 import type { StoryClock } from './storyClock.js';
@@ -14,8 +15,9 @@ import { isAtWork } from './workingHours.js';
 
 const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
-/** So many leave a day. */
 const PER_HOUR = 2;
+/** Who gets which wording follows from it. */
+const SEED = 2;
 /** The hours in which they leave, as early as none leaves while somebody looks at the demo for the first time. */
 const MORNING = [9, 11] as const;
 const AFTERNOON = [14, 16] as const;
@@ -67,6 +69,8 @@ export async function offerToCafes(
     ...{ name: 'Quieter cafés, this month', draftId: null, personIds: [], columns: ['Seats'], zone: ZONE },
     recipients: CAFES.map(({ name, address, seats }) => ({ name, address, cells: [seats] })),
   });
+  // The same story each time: dealt anew by this when it is saved.
+  app.get(RoundsRepository).set(id, { seed: SEED });
   rounds.save(id, 1, {
     ...roundContentOf(BLANK_CONTENT),
     ...{ name: 'Quieter cafés, this month', recentDays: 14, decideAt: null, disclose: true },

@@ -104,6 +104,8 @@ test('a round with two wordings is under way: some have replied, some wait, and 
   expect(sent.filter(({ summary }) => summary!.tally.replies > 0)).toHaveLength(2);
   expect(round.members.flatMap(({ unfilled }) => unfilled)).toEqual([]);
   expect(round.comparisons.map(({ evidence }) => evidence)).toEqual(['replied', 'clicked', 'read']);
+  // Dealt by a seed of the story: both replies came to one wording.
+  expect(round.results.map(({ rates }) => rates.replied.n)).toEqual([2, 0]);
 });
 
 test('last week’s summary is in her own mailbox', async () => {

@@ -62,7 +62,12 @@ export class DraftsService {
     });
   }
 
-  private cleaned(content: DraftContent): DraftContent {
+  /**
+   * What was written, as it may be kept.
+   *
+   * @throws 422 where it names what is not there, or a time that cannot be
+   */
+  cleaned(content: DraftContent): DraftContent {
     const { templateId } = content;
     if (templateId !== null && !this.templates.isTemplate(templateId))
       throw invalid('There is no such template.', [{ field: 'templateId', message: 'There is no such template.' }]);

@@ -23,7 +23,7 @@ import {
 import { Clock } from '../environment/clock.js';
 import { invalid, notFound, ProblemException } from '../http/problem.js';
 import { DraftsService } from '../messages/drafts.service.js';
-import { bodyText, cleanBody } from '../messages/messageBody.js';
+import { bodyText } from '../messages/messageBody.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { SummariesRepository } from '../messages/summaries.repository.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
@@ -99,7 +99,10 @@ export class RoundsService {
   save(id: number, revision: number, plan: RoundPlan): void {
     const problem = paceProblem(plan.pace);
     if (problem) throw invalid(problem, [{ field: 'pace', message: problem }]);
-    const wordings = plan.wordings.map(({ subject, html }) => ({ subject, html: cleanBody(html) }));
+    const contents = plan.wordings.map((wording) =>
+      this.drafts.cleaned({ ...BLANK_CONTENT, ...roundContentOf(plan), ...wording }),
+    );
+    const wordings = contents.map(({ subject, html }) => ({ subject, html }));
     const { name, pace, recentDays, decideAt } = plan;
     this.unit.commit(() => {
       const round = this.found(id);
@@ -107,7 +110,7 @@ export class RoundsService {
       if (round.revision !== revision) throw changedElsewhere();
       this.rounds.set(id, {
         ...{ name, wordings, pace, recentDays, decideAt, revision: revision + 1 },
-        content: roundContentOf(plan),
+        content: roundContentOf(contents[0]!),
         ...(round.restWording !== null && round.restWording >= wordings.length && { restWording: null }),
       });
       this.refill(id);

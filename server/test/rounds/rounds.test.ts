@@ -1,4 +1,13 @@
-import type { AddRoundRequest, Draft, DraftsPage, Problem, RoundRow, RoundView } from '@kiraku/core/contract';
+import type {
+  AddRoundRequest,
+  Draft,
+  DraftsPage,
+  FollowupsView,
+  Problem,
+  RoundRow,
+  RoundView,
+  TemplateView,
+} from '@kiraku/core/contract';
 import { DEFAULT_PACE, roundPlanOf, shownMembers, type MembersShown } from '@kiraku/core/rounds';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { RoundSending } from '@kiraku/server/rounds/roundSending';
@@ -426,4 +435,27 @@ test('who is erased while their message waits gets none, and nothing of them is 
   expect((await read(round.id)).members.map(({ recipient }) => recipient.name)).toEqual([NAMES[0], NAMES[2]]);
   expect(mail.received.slice(1).map(({ parsed }) => parsed.subject)).toEqual(['1', '3']);
   expect(desk.sqlite.prepare("select count(*) from round_member where columns like '%Wanda%'").pluck().get()).toBe(0);
+});
+
+test('what reminds of a round reminds of each of its messages, and what follows it follows each', async () => {
+  const template = await desk.json<TemplateView>('POST', '/api/templates', {
+    ...{ name: 'A reminder', subject: '', html: '<p>Dear {{first name}}</p>', reminder: null },
+  });
+  const reminder = { when: 'in 2 days', zone: 'UTC', condition: 'not-replied' as const, note: '', byEmail: false };
+  const step = { templateId: template.id, condition: 'not-replied' as const, workingDays: 1, time: '09:30' };
+  const round = await written(NAMES.slice(0, 3), { reminder, plan: { zone: 'UTC', steps: [step] } });
+  await move(round.id, 'start');
+  await allSent(round.id);
+  const { reminders, plans } = await desk.json<FollowupsView>('GET', '/api/followups');
+  const messages = (await read(round.id)).members.map(({ messageId }) => messageId).sort();
+  expect(reminders.map(({ message }) => message!.id).sort()).toEqual(messages);
+  expect(plans).toHaveLength(3);
+  const missing = { ...step, templateId: 99 };
+  expect(
+    await problem(
+      'PUT',
+      `/api/rounds/${round.id}`,
+      planOf(await read(round.id), { plan: { zone: 'UTC', steps: [missing] } }),
+    ),
+  ).toMatchObject({ status: 422 });
 });

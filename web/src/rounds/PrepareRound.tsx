@@ -2,10 +2,11 @@ import { Alert, App, Button, Input, InputNumber, Segmented } from 'antd';
 import { useCallback, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ROUND_LIMITS, type RoundPlan, type RoundView, type Wording } from '@kiraku/core/contract';
-import { MESSAGE_LIMITS } from '@kiraku/core/message';
+import { BLANK_CONTENT, MESSAGE_LIMITS } from '@kiraku/core/message';
 import { LIKELY_BETTER } from '@kiraku/core/rounds';
 import { wordingName } from '@kiraku/core/sentences';
 import { counted } from '@kiraku/core/time';
+import DraftFollowups from '../followups/DraftFollowups.js';
 import { problemOf, type QueryError } from '../shared/api/api.js';
 import { useAddToRoundMutation, useMoveRoundMutation, useRemoveRoundMutation } from '../shared/api/roundsApi.js';
 import { useTemplatesQuery } from '../shared/api/settingsApi.js';
@@ -118,6 +119,11 @@ export function PrepareRound({ round, done }: { round: RoundView; done?(): void 
             onChange={(on) => change({ decideAt: on ? LIKELY_BETTER : null })}
           />
         )}
+        <h2>Follow-ups</h2>
+        <DraftFollowups
+          content={{ ...BLANK_CONTENT, ...plan, ...plan.wordings[0] }}
+          onChange={({ reminder = plan.reminder, plan: steps = plan.plan }) => change({ reminder, plan: steps })}
+        />
         <h2>Tracking</h2>
         <div className={styles.switches}>
           <SwitchLine words="Opens" checked={plan.trackOpens} onChange={(on) => change({ trackOpens: on })} />
