@@ -83,7 +83,7 @@ test('a round of twelve in two wordings goes its way to its result', async ({ wo
   await expect(fourth).toContainText('Changed by hand');
 
   await page.getByRole('button', { name: 'Send 12 messages' }).click();
-  await expect(page.getByText('12 people, each with a message of their own · 12 sent · All sent')).toBeVisible({
+  await expect(page.getByText('12 people, each with a message of their own · 12 sent · Finished')).toBeVisible({
     timeout: 60_000,
   });
   const url = page.url();
@@ -185,7 +185,7 @@ test('a round is stopped in the middle, and goes on when it is resumed; who opte
   await saved(page);
   await page.getByRole('button', { name: 'Resume' }).click();
   await expect.poll(() => sent().length, { timeout: 90_000 }).toBe(5);
-  await expect(page.getByText(/5 sent · All sent/)).toBeVisible();
+  await expect(page.getByText(/5 sent · Finished/)).toBeVisible();
   for (const name of names) {
     const subject = before.includes(name) ? 'One by one' : 'One after the other';
     expect(world.mails(`${name.toLowerCase()}@stopped.example`)[0]).toContain(`Subject: ${subject}\r\n`);

@@ -159,7 +159,7 @@ test('rounds that are under way are in it, until nothing of them waits', async (
     revision: round.revision,
   });
   await desk.json('POST', `/api/rounds/${id}/start`);
-  await until(() => mail.received.length === 1);
+  await until(async () => (await part())?.lines[0]?.detail.includes('1 sent') ?? false);
   expect(await part()).toEqual({
     title: 'Rounds under way',
     lines: [

@@ -166,7 +166,9 @@ export interface RoundRow {
   state: RoundState;
   createdAt: number;
   people: number;
+  /** Taken by the mail server; refused by it; still to leave. */
   sent: number;
+  failed: number;
   waiting: number;
   replied: number;
 }

@@ -21,7 +21,7 @@ export const ROUND_STATE_LABELS: Record<RoundState, string> = {
   running: 'Running',
   paused: 'Paused',
   stopped: 'Stopped',
-  done: 'All sent',
+  done: 'Finished',
 };
 
 export const PACE_LABELS: Record<RoundPace['kind'], string> = {
@@ -63,6 +63,9 @@ export const MEMBER_ORDER_LABELS: Record<MemberOrder, string> = {
   plan: 'when it is sent',
 };
 
+/** How many stand where. */
+type RoundCounts = Pick<RoundRow, 'people' | 'sent' | 'failed' | 'waiting'>;
+
 const MAX_NAMED_MEMBERS = 3;
 
 /** “A”, “B”, “C”. */
@@ -77,10 +80,11 @@ export function wordingChoiceText(wording: number | 'rest' | null): string {
 }
 
 /** “12 people, each with a message of their own · 9 sent · 3 wait”. */
-export function roundText({ people, sent, waiting }: Pick<RoundRow, 'people' | 'sent' | 'waiting'>): string {
+export function roundText({ people, sent, failed, waiting }: RoundCounts): string {
   const parts = [
     `${counted(people, 'person', 'people')}, each with a message of their own`,
     sent > 0 && `${sent} sent`,
+    failed > 0 && `${failed} not delivered`,
     waiting > 0 && counted(waiting, 'waits', 'wait'),
   ];
   return joined(parts, ' · ');

@@ -61,10 +61,13 @@ test.each([
 });
 
 test('how many stand where', () => {
-  expect(roundText({ people: 12, sent: 9, waiting: 3 })).toBe(
+  expect(roundText({ people: 12, sent: 8, failed: 2, waiting: 0 })).toMatch(/ · 8 sent · 2 not delivered$/);
+  expect(roundText({ people: 12, sent: 9, failed: 0, waiting: 3 })).toBe(
     '12 people, each with a message of their own · 9 sent · 3 wait',
   );
-  expect(roundText({ people: 1, sent: 0, waiting: 1 })).toBe('1 person, each with a message of their own · 1 waits');
+  expect(roundText({ people: 1, sent: 0, failed: 0, waiting: 1 })).toBe(
+    '1 person, each with a message of their own · 1 waits',
+  );
 });
 
 const member = (change: Partial<RoundMember>): RoundMember => ({

@@ -67,7 +67,8 @@ export class RoundsRepository {
         state: round.state,
         createdAt: round.createdAt,
         people: of(sql`not ${roundMember.leftOut}`),
-        sent: of(stands("('queued', 'sent', 'failed')")),
+        sent: of(stands("('sent')")),
+        failed: of(stands("('failed')")),
         waiting: of(sql`${stands("('draft', 'scheduled')")} and not ${roundMember.leftOut}`),
         replied: of(sql`${message.replies} > 0`),
       })

@@ -95,6 +95,7 @@ function RoundLine({ round, change }: { round: RoundView; change(): void }) {
   const { notification } = App.useApp();
   const waiting = members.filter(isOf.waiting).length;
   const people = members.filter((member) => !isOf.leftOut(member)).length;
+  const count = (wanted: RoundMember['state']) => members.filter((member) => member.state === wanted).length;
   const press = async (how: RoundMove) => {
     try {
       await move({ id, move: how }).unwrap();
@@ -104,7 +105,7 @@ function RoundLine({ round, change }: { round: RoundView; change(): void }) {
     }
   };
   const words = [
-    roundText({ people, sent: people - waiting, waiting }),
+    roundText({ people, sent: count('sent'), failed: count('failed'), waiting }),
     waiting > 0 && paceText(pace),
     ROUND_STATE_LABELS[state],
   ];
