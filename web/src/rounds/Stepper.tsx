@@ -58,7 +58,9 @@ export function Stepper({ members, messageId, onStep, close }: StepperProps) {
         )
       }
     >
-      <Message key={member.messageId} id={member.messageId} isChanging={isChanging} done={() => setChanging(false)} />
+      <div className={styles.step}>
+        <Message key={member.messageId} id={member.messageId} isChanging={isChanging} done={() => setChanging(false)} />
+      </div>
     </Modal>
   );
 }
