@@ -702,7 +702,7 @@ const MUTANTS = [
     find: 'and(isScheduled, isNull(message.roundId), gte(',
     put: 'and(isScheduled, gte(',
     tests: 'server/test/rounds/rounds',
-    only: 'it goes by its pace',
+    only: 'machine was off',
   },
 ];
 
