@@ -1,16 +1,15 @@
 import { Injectable } from '@nestjs/common';
 import type { Recipient } from '@kiraku/core/contract';
-import { addressKey, placeholdersIn } from '@kiraku/core/message';
+import { addressKey } from '@kiraku/core/message';
 import { planTimes } from '@kiraku/core/rounds';
 import { namesText, personText } from '@kiraku/core/sentences';
 import { Clock } from '../environment/clock.js';
 import { FollowupsService } from '../followups/followups.service.js';
 import { invalid } from '../http/problem.js';
-import { bodyText } from '../messages/messageBody.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { SendChecks } from '../messages/sendChecks.js';
 import { SendingSettings } from '../settings/sending.settings.js';
-import { RoundTexts } from './roundTexts.js';
+import { RoundTexts, unfilledOf } from './roundTexts.js';
 import { RoundsRepository, type MemberRow, type StoredRound } from './rounds.repository.js';
 
 const MAX_NAMED_MEMBERS = 3;
@@ -34,7 +33,7 @@ export class RoundPlanning {
    * @throws 422 where one of them cannot be sent: nothing leaves then
    */
   schedule(round: StoredRound): void {
-    const waiting = this.waiting(round.id).filter(({ state }) => state === 'draft');
+    const waiting = this.drafts(round.id);
     this.checkFilled(waiting);
     for (const { messageId } of waiting) this.checks.check(this.messages.draft(messageId)!);
     const times = this.timesOf(round, waiting, this.clock.now() + this.settings.undoSendMs());
@@ -43,16 +42,14 @@ export class RoundPlanning {
 
   /** Moves what waits on, from now: nothing was sent for a while, and what was missed must not leave all at once. */
   moveOn(round: StoredRound): void {
-    const waiting = this.waiting(round.id).filter(({ state }) => state === 'scheduled');
-    const byTime = waiting.sort((a, b) => a.sendAt! - b.sendAt!);
+    const byTime = this.scheduled(round.id).sort((a, b) => a.sendAt! - b.sendAt!);
     const times = this.timesOf(round, byTime, this.clock.now());
     byTime.forEach(({ messageId }, index) => this.messages.reschedule(messageId, times[index]!));
   }
 
   /** Takes what waits back: nothing leaves until it has a time again. */
   recall(round: StoredRound): void {
-    for (const { messageId, state } of this.waiting(round.id))
-      if (state === 'scheduled') this.messages.recall(messageId, this.clock.now());
+    for (const { messageId } of this.scheduled(round.id)) this.messages.recall(messageId, this.clock.now());
   }
 
   /** Takes one message back: its recipient gets none. */
@@ -82,16 +79,19 @@ export class RoundPlanning {
     return planTimes(waiting, pace, from, slowedBy).map(Math.round);
   }
 
-  /** Those who are to get a message yet; whoever opted out gets none. */
-  private waiting(roundId: number): MemberRow[] {
-    const members = this.rounds
-      .members(roundId)
-      .filter(({ state, leftOut }) => !leftOut && (state === 'draft' || state === 'scheduled'));
+  /** All that have a time, whoever opted out since among them: that is looked at when they would leave. */
+  private scheduled(roundId: number): MemberRow[] {
+    return this.rounds.members(roundId).filter(({ state }) => state === 'scheduled');
+  }
+
+  /** Those who are to get a message yet and have no time; whoever opted out gets none. */
+  private drafts(roundId: number): MemberRow[] {
+    const members = this.rounds.members(roundId).filter(({ state, leftOut }) => !leftOut && state === 'draft');
     return members.filter(({ recipients }) => !this.rounds.hasOptedOut(recipients.map(({ address }) => address)));
   }
 
   private checkFilled(members: readonly MemberRow[]): void {
-    const unfilled = members.filter(({ subject, html }) => placeholdersIn(`${subject}\n${bodyText(html)}`).length > 0);
+    const unfilled = members.filter((member) => unfilledOf(member).length > 0);
     if (unfilled.length === 0) return;
     const names = namesText(
       unfilled.map(({ recipients }) => personText(firstOf(recipients))),

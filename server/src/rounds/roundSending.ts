@@ -81,17 +81,20 @@ export class RoundSending {
 
   private async run(stopping: AbortSignal): Promise<number | null> {
     const nexts: number[] = [];
-    for (const round of this.rounds.running()) {
-      const next = await this.proceed(round, stopping);
+    for (const { id } of this.rounds.running()) {
+      const next = await this.proceed(id, stopping);
       if (next !== null) nexts.push(next);
     }
     return nexts.length > 0 ? Math.min(...nexts) : null;
   }
 
   /** Lets leave what is due of one round. Returns when the next is; null where none is, or a commit must come first. */
-  private async proceed(round: StoredRound, stopping: AbortSignal): Promise<number | null> {
-    this.decide(round);
+  private async proceed(id: number, stopping: AbortSignal): Promise<number | null> {
     while (!stopping.aborted) {
+      // It can be paused, and resumed, while one leaves.
+      const round = this.rounds.find(id);
+      if (round?.state !== 'running') return null;
+      this.decide(round);
       const { slowedBy, mustWait, mustPause, words } = this.texts.verdictOf(round);
       if (mustPause) {
         this.unit.commit(() => this.halt(round, 'paused', refusedReason(words)));
