@@ -1,9 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import type { DraftContent, Mailbox } from '@kiraku/core/contract';
-import { BLANK_CONTENT, escapeHtml, fillPlaceholders, addressKey } from '@kiraku/core/message';
+import { BLANK_CONTENT, escapeHtml, fillPlaceholders, addressKey, placeholdersIn } from '@kiraku/core/message';
 import { providerVerdict, RECENT_HAND_OVERS } from '@kiraku/core/rounds';
 import { Clock } from '../environment/clock.js';
-import { cleanBody } from '../messages/messageBody.js';
+import { bodyText, cleanBody } from '../messages/messageBody.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { AccountService } from '../settings/account.service.js';
 import { RoundsRepository, type MemberRow, type StoredRound } from './rounds.repository.js';
@@ -48,6 +48,8 @@ export class RoundTexts {
       const { messageId, state, revision, filledRevision, sendAt } = member;
       const mayChange = (state === 'draft' || state === 'scheduled') && revision === filledRevision;
       if (!mayChange || member.wording === wording) continue;
+      // Of whom that wording needs to know more than is known, keep theirs.
+      if (unfilledOf(this.contentOf(round, wording, member.recipients[0]!, member.columns)).length > 0) continue;
       if (state === 'scheduled') this.messages.recall(messageId, now);
       this.rounds.setMember(messageId, { wording, isRest: true });
       this.fill(round, { ...member, wording });
@@ -87,6 +89,11 @@ export class RoundTexts {
       html: cleanBody(fillPlaceholders(html, known, escapeHtml)),
     };
   }
+}
+
+/** The placeholders of a message that could not be filled. */
+export function unfilledOf({ subject, html }: Pick<DraftContent, 'subject' | 'html'>): string[] {
+  return placeholdersIn(`${subject}\n${bodyText(html)}`);
 }
 
 /** What is filled in must not begin another header field. */
