@@ -109,8 +109,15 @@ export class RoundsRepository {
       .all();
   }
 
-  countMembers(roundId: number): number {
-    return this.database.select({ n: count() }).from(message).where(eq(message.roundId, roundId)).get()!.n;
+  /** The place of whoever is added next. Members can be gone from between: erased, or their draft deleted. */
+  nextPosition(roundId: number): number {
+    const row = this.database
+      .select({ last: max(roundMember.position) })
+      .from(roundMember)
+      .innerJoin(message, eq(message.id, roundMember.messageId))
+      .where(eq(message.roundId, roundId))
+      .get();
+    return (row?.last ?? -1) + 1;
   }
 
   /** The message of a round that leaves next; undefined where none has a time. */

@@ -10,7 +10,7 @@ import type {
   RoundView,
 } from '@kiraku/core/contract';
 import { ROUND_LIMITS } from '@kiraku/core/contract';
-import { addressKey, addressProblem, BLANK_CONTENT, placeholdersIn } from '@kiraku/core/message';
+import { addressKey, addressProblem, BLANK_CONTENT } from '@kiraku/core/message';
 import {
   assignWordings,
   compareWordings,
@@ -23,11 +23,10 @@ import {
 import { Clock } from '../environment/clock.js';
 import { invalid, notFound, ProblemException } from '../http/problem.js';
 import { DraftsService } from '../messages/drafts.service.js';
-import { bodyText } from '../messages/messageBody.js';
 import { MessagesRepository } from '../messages/messages.repository.js';
 import { SummariesRepository } from '../messages/summaries.repository.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
-import { RoundTexts } from './roundTexts.js';
+import { RoundTexts, unfilledOf } from './roundTexts.js';
 import { RoundsRepository, type MemberRow, type StoredRound } from './rounds.repository.js';
 
 /** What was written to within a fortnight is pointed out where nobody has chosen otherwise. */
@@ -191,7 +190,7 @@ export class RoundsService {
       edited: row.revision !== row.filledRevision,
       leftOut: row.leftOut,
       warnings: isWaiting(row) ? warnings[index]! : [],
-      unfilled: isWaiting(row) ? placeholdersIn(`${row.subject}\n${bodyText(row.html)}`) : [],
+      unfilled: isWaiting(row) ? unfilledOf(row) : [],
       state: row.state,
       sendAt: row.sendAt,
       summary: row.state === 'draft' ? null : (summaries.get(row.messageId) ?? null),
@@ -200,7 +199,7 @@ export class RoundsService {
 
   private addPeople(id: number, people: readonly (Mailbox & { columns: Record<string, string> })[]): void {
     const round = this.found(id);
-    const before = this.rounds.countMembers(id);
+    const before = this.rounds.nextPosition(id);
     const total = before + people.length;
     if (total === 0) throw invalid('Choose somebody to whom the round goes.');
     if (total > ROUND_LIMITS.maxPeople)
@@ -220,7 +219,7 @@ export class RoundsService {
   private refill(id: number): void {
     const round = this.found(id);
     const members = this.rounds.members(id);
-    const wordings = assignWordings(this.rounds.countMembers(id), round.wordings.length, round.seed);
+    const wordings = assignWordings(this.rounds.nextPosition(id), round.wordings.length, round.seed);
     const mayDeal = round.state === 'preparing';
     for (const member of members) {
       if (member.state !== 'draft') continue;

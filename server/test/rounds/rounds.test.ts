@@ -468,3 +468,49 @@ test('what reminds of a round reminds of each of its messages, and what follows 
     ),
   ).toMatchObject({ status: 422 });
 });
+
+test('who opted out holds nobody up when much was missed, and is not kept waiting by a pause', async () => {
+  const before = await written(NAMES.slice(0, 1), { disclose: true });
+  await move(before.id, 'start');
+  await until(() => mail.received.length === 1);
+  const round = await written([NAMES[1]!, NAMES[0]!, NAMES[2]!], { pace: anyTime(1), recentDays: 0 });
+  await move(round.id, 'start');
+  await until(() => mail.received.length === 2);
+  await desk.visit(oneClickOf(mail.received[0]!), { method: 'POST', body: 'List-Unsubscribe=One-Click' });
+  await passTo(12 * HOUR);
+  for (let n = 0; n < 3; n += 1) await passTo(HOUR + 1000);
+  await until(() => mail.received.length === 3);
+  expect(mail.received.at(-1)!.to).toEqual([addressOf(NAMES[2]!)]);
+  expect((await move(round.id, 'pause')).members.some(({ state }) => state === 'scheduled')).toBe(false);
+});
+
+test('the rest does not get a wording for which something is not known of them', async () => {
+  const sheet = ofSheet(NAMES.slice(0, 4), ['seats'], [['1'], [''], [''], ['']]);
+  const wordings = [
+    { subject: 'A', html: HTML },
+    { subject: 'B {{seats}}', html: HTML },
+  ];
+  let round = await save(await begin(sheet), { wordings, pace: anyTime(1) });
+  const unfilled = round.members.filter((member) => member.unfilled.length > 0);
+  const leftOut = unfilled.map(({ messageId }) => messageId);
+  round = await desk.json('POST', `/api/rounds/${round.id}/leave-out`, { messageIds: leftOut, leftOut: true });
+  await move(round.id, 'start');
+  const { members } = await desk.json<RoundView>('POST', `/api/rounds/${round.id}/rest`, { wording: 1 });
+  for (const member of members.filter((one) => !one.leftOut)) expect(member.unfilled).toEqual([]);
+  for (let n = 0; n < 4; n += 1) await passTo(HOUR + 1000);
+  await until(async () => (await read(round.id)).state === 'done');
+  for (const { parsed } of mail.received) expect(parsed.subject).not.toContain('{{');
+});
+
+test('a round of which somebody is gone from between can be saved, and grow', async () => {
+  const round = await written(NAMES.slice(0, 4), { wordings: ['A', 'B'].map((subject) => ({ subject, html: HTML })) });
+  await desk.call('DELETE', `/api/drafts/${round.members[1]!.messageId}`);
+  const saved = await save(await read(round.id), { name: 'Another name' });
+  expect(saved.members.map(({ recipient }) => recipient.name)).toEqual([NAMES[0], NAMES[2], NAMES[3]]);
+  const more = { columns: [], recipients: [{ name: NAMES[4]!, address: addressOf(NAMES[4]!), cells: [] }] };
+  const grown = await desk.json<RoundView>('POST', `/api/rounds/${round.id}/recipients`, more);
+  expect(grown.members.map(({ recipient }) => recipient.name).at(-1)).toBe(NAMES[4]);
+  expect((await save(grown, {})).members.map(({ wording }) => wording)).toEqual(
+    grown.members.map(({ wording }) => wording),
+  );
+});
