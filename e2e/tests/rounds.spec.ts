@@ -19,7 +19,7 @@ async function beginFromSheet(page: Page, world: World, name: string, lines: str
   await page.getByRole('button', { name: 'From a sheet' }).click();
   const buffer = Buffer.from(lines.join('\r\n'));
   await page.locator('input[type=file]').setInputFiles({ name: `${name}.csv`, mimeType: 'text/csv', buffer });
-  await page.getByRole('button', { name: /^Take/ }).click();
+  await page.getByRole('button', { name: /^Add \d/ }).click();
   await expect(page).toHaveURL(/\/rounds\/\d+$/);
 }
 

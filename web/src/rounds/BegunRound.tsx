@@ -212,10 +212,10 @@ function Member({ round, member, lookAt }: { round: RoundView; member: RoundMemb
           <Button
             type="link"
             size="small"
-            aria-label={`Take in ${name}`}
+            aria-label={`Include ${name}`}
             onClick={() => void leaveOut({ id: round.id, messageIds: [messageId], leftOut: false })}
           >
-            Take in
+            Include
           </Button>
         )}
       </span>

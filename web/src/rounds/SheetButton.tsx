@@ -66,7 +66,7 @@ function FromSheet({ close, onChoose }: { close(): void; onChoose: SheetButtonPr
       title="People from a sheet"
       width={680}
       onCancel={close}
-      okText={count === 0 ? 'Nobody to take' : `Take ${counted(count, 'person', 'people')}`}
+      okText={count === 0 ? 'Nobody to add' : `Add ${counted(count, 'person', 'people')}`}
       okButtonProps={{ disabled: count === 0 }}
       onOk={take}
     >
