@@ -102,6 +102,7 @@ await ask('reports', MESSAGES > 100_000 ? 2000 : 500, [
   `${lastDays(365)}&workingDays=true`,
   `${lastDays(365)}&${words('felt')}`.replace('&sort=relevance', ''),
   'reports?zone=Europe/Amsterdam',
+  'reports/subjects?zone=Europe/Amsterdam',
 ]);
 
 agent.destroy();

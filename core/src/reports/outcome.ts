@@ -1,4 +1,5 @@
 import { quantileSorted } from 'd3-array';
+import { EVIDENCE, type Evidence } from '../contract/round.js';
 import { RATES, type Comparison, type Outcome, type Rate, type RateName, type Spread } from '../contract/report.js';
 import { FACT_COMBINATIONS, FACTS, type Fact } from './facts.js';
 import { compare, rateOf, Z } from './rate.js';
@@ -26,6 +27,11 @@ export class RateCounter {
     const [of, counted] = RATE_FACTS[name];
     const all = of === null ? 0 : FACTS[of];
     return rateOf(this.count(all | FACTS[counted]), this.count(all));
+  }
+
+  /** What wordings are compared by. */
+  evidence(): Record<Evidence, Rate> {
+    return Object.fromEntries(EVIDENCE.map((name) => [name, this.rate(name)])) as Record<Evidence, Rate>;
   }
 
   /** Of how many all these facts are true. */

@@ -130,10 +130,10 @@ function mondayOf(at: number, zone: string): number {
 
 function templateOf(id: number, name: string, rates: RateCounter, all: Outcome): TemplateOutcome {
   const { messages } = rates;
-  const replied = rates.rate('replied');
+  const evidence = rates.evidence();
+  const { replied } = evidence;
   const others = { n: all.replied.n - replied.n, of: all.messages - messages };
-  const [read, clicked] = [rates.rate('read'), rates.rate('clicked')];
-  return { id, name, messages, read, clicked, replied, comparison: compare(replied, others) };
+  return { id, name, messages, ...evidence, comparison: compare(replied, others) };
 }
 
 function entryOf<K, V>(map: Map<K, V>, key: K, make: () => V): V {

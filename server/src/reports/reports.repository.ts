@@ -1,41 +1,26 @@
-import { and, sql } from 'drizzle-orm';
+import { ascending } from 'd3-array';
+import { and, inArray, ne, sql, type SQL } from 'drizzle-orm';
 import type { ListFilter, SubjectOutcome } from '@kiraku/core/contract';
-import { FACT_NAMES, FACTS, rateOf, type Counting, type Fact } from '@kiraku/core/reports';
-import { sourceOf, WIDE_INDEX } from '../sent/source.repository.js';
+import { RateCounter, type Counting } from '@kiraku/core/reports';
+import { byNumber, sourceOf, WIDE_INDEX } from '../sent/source.repository.js';
 import type { Database } from '../store/database.js';
-import { isRead } from '../store/isRead.js';
+import { SUM_OF_FACTS } from '../store/messageFacts.js';
 import { message, template } from '../store/schema.js';
-
-const CONDITIONS: Record<Fact, ReturnType<typeof sql>> = {
-  isTracked: sql`(${message.trackOpens} and ${message.untrackedReason} is null)`,
-  hasLinks: sql`${message.hasLinks}`,
-  hasFiles: sql`${message.hasFiles}`,
-  wasRead: isRead,
-  wasClicked: sql`(${message.clicks} > 0)`,
-  wasViewed: sql`(${message.fileViews} > 0)`,
-  wasReplied: sql`(${message.replies} > 0)`,
-};
-const SUM_OF_FACTS = sql.join(
-  FACT_NAMES.map((name) => sql`${CONDITIONS[name]} * ${sql.raw(String(FACTS[name]))}`),
-  sql` + `,
-);
 
 /** More than these nobody compares. */
 const MAX_SUBJECTS = 20;
 
-type SubjectRow = Record<'messages' | 'replied' | 'withLinks' | 'clicked' | 'tracked' | 'read', number> & {
-  subject: string;
-};
-
 /** Reads what reports are made of. */
 export class ReportsRepository {
   private counting: Counting | undefined;
+  private countingSubjects: ((subject: string) => void) | undefined;
 
   constructor(private readonly database: Database) {
     // SQLite calls it with each row, for which no object is made: so a million messages take a second, and no memory.
     const take: Counting = (facts, sentAt, templateId, firstOpenAt, repliedAt) =>
       this.counting!(facts, sentAt, templateId, firstOpenAt, repliedAt);
     database.$client.function('count_for_report', take);
+    database.$client.function('count_subject', (subject: string) => void this.countingSubjects!(subject));
   }
 
   /** Gives each message of a filter to be counted, in no order. */
@@ -50,22 +35,28 @@ export class ReportsRepository {
 
   /** Subjects that several messages of a filter have, the most used first, with what became of these. */
   subjects(filter: ListFilter, now: number): SubjectOutcome[] {
-    const { from, where } = sourceOf(this.database, filter, now, WIDE_INDEX);
-    const sum = (...facts: Fact[]) =>
-      sql<number>`sum(${sql.join(
-        facts.map((fact) => CONDITIONS[fact]),
-        sql` and `,
-      )})`;
-    const rows = this.database.all<SubjectRow>(sql`
-      select ${message.subject} as subject, count(*) as messages, ${sum('wasReplied')} as replied,
-        ${sum('hasLinks')} as "withLinks", ${sum('hasLinks', 'wasClicked')} as clicked,
-        ${sum('isTracked')} as tracked, ${sum('isTracked', 'wasRead')} as read
-      from ${from} where ${and(where, sql`${message.subject} <> ''`)}
-      group by ${message.subject} having count(*) > 1 order by count(*) desc, ${message.subject} limit ${MAX_SUBJECTS}`);
-    return rows.map(({ subject, messages, replied, withLinks, clicked, tracked, read }) => ({
-      ...{ subject, messages, replied: rateOf(replied, messages) },
-      ...{ clicked: rateOf(clicked, withLinks), read: rateOf(read, tracked) },
-    }));
+    const { where } = sourceOf(this.database, filter, now, WIDE_INDEX);
+    const counters = new Map(this.mostUsed(where).map((subject) => [subject, new RateCounter()]));
+    const isCounted = and(inArray(message.subject, [...counters.keys()]), where);
+    const rows = this.database.all<{ subject: string; facts: number }>(
+      sql`select ${message.subject} as subject, ${SUM_OF_FACTS} as facts from ${message} indexed by message_subject where ${isCounted}`,
+    );
+    for (const { subject, facts } of rows) counters.get(subject)!.add(facts);
+    return [...counters].map(([subject, rates]) => ({ subject, messages: rates.messages, ...rates.evidence() }));
+  }
+
+  /** To go through the rows takes a fifth of what it takes to find the row of each message of an index. */
+  private mostUsed(where: SQL): string[] {
+    const counts = new Map<string, number>();
+    this.countingSubjects = (subject) => counts.set(subject, (counts.get(subject) ?? 0) + 1);
+    this.database.get(
+      sql`select count(count_subject(${message.subject})) from ${byNumber} where ${and(where, ne(message.subject, ''))}`,
+    );
+    return [...counts]
+      .filter(([, messages]) => messages > 1)
+      .sort(([a, ofA], [b, ofB]) => ofB - ofA || ascending(a, b))
+      .slice(0, MAX_SUBJECTS)
+      .map(([subject]) => subject);
   }
 
   /** Of all templates, those among them that were deleted: what they did stays true. */

@@ -4,7 +4,7 @@ import type { Archived, ListFilter, ListColumn, SortDirection } from '@kiraku/co
 import { EMPTY_SORTS_AS } from '@kiraku/core/sent';
 import type { Place } from '../http/paging.js';
 import { DATABASE, type Database } from '../store/database.js';
-import { isUnread } from '../store/isRead.js';
+import { isUnread } from '../store/messageFacts.js';
 import { contains } from '../store/like.js';
 import { isListed } from '../store/listed.js';
 import { link, message } from '../store/schema.js';

@@ -3,7 +3,7 @@ import type { Archived, ListFilter, SentWith, Shown } from '@kiraku/core/contrac
 import { OVERDUE_MS } from '@kiraku/core/delivery';
 import { clockChanges, DAY_HOURS, EPOCH_WEEKDAY, HOUR, HOURS_OF_WEEK } from '@kiraku/core/time';
 import { HEATING_UP_OPENS } from '@kiraku/core/tracking';
-import { isRead, isUnread } from '../store/isRead.js';
+import { isRead, isUnread } from '../store/messageFacts.js';
 import { endsWith } from '../store/like.js';
 import { isKept, isListed } from '../store/listed.js';
 import { copy, event, link, message, person, reminder, sentFile } from '../store/schema.js';
