@@ -28,6 +28,7 @@ export function roundSheet([heads = [], ...rows]: readonly string[][], { address
   const sheet: RoundSheet = { columns: kept.map((index) => columnName(heads[index]!)), recipients: [], problems: [] };
   const seen = new Set<string>();
   rows.forEach((cells, index) => {
+    if (cells.every((cell) => cell.trim() === '')) return;
     const recipient = {
       name: cellOf(cells, name),
       address: cellOf(cells, address),

@@ -22,19 +22,20 @@ test('each row is somebody, every other column a placeholder', () => {
   });
 });
 
-test('rows that cannot be used are named, and why', () => {
+test('rows that cannot be used are named as a spreadsheet numbers them, and why; blank ones are none', () => {
   const { recipients, problems } = roundSheet(
     [
       ['Name', 'Email'],
       ['Nobody', ''],
       ['Tomas', 'tomas@ostinato.example'],
+      ['', ' '],
       ['Wrong', 'tomas at ostinato'],
       ['Twice', 'TOMAS@ostinato.example'],
     ],
     COLUMNS,
   );
   expect(recipients).toHaveLength(1);
-  expect(problems.map(({ row }) => row)).toEqual([2, 4, 5]);
+  expect(problems.map(({ row }) => row)).toEqual([2, 5, 6]);
   expect(problems[2]!.problem).toMatch(/above already/);
 });
 

@@ -31,7 +31,7 @@ export default function DraftsPage() {
       {total !== undefined && total > 0 && (
         <>
           <p className={pageStyles.sentence}>{counted(total, 'draft')}, newest first.</p>
-          <ul className={styles.drafts}>
+          <ul className={`${pageStyles.linkedRows} ${styles.drafts}`}>
             {drafts.map((draft) => (
               <li key={draft.id} data-row>
                 <span>{peopleText(draft.recipients, 'No recipient yet')}</span>

@@ -3,7 +3,7 @@ import { Link, useSearchParams } from 'react-router';
 import { followupsSentence, planEndText } from '@kiraku/core/sentences';
 import type { FollowupsView, Mailbox, ReminderView } from '@kiraku/core/contract';
 import { useNow } from '../shared/hooks/useNow.js';
-import { Choice } from '../shared/ui/Choice.js';
+import { Choice, WordChoice } from '../shared/ui/Choice.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Nothing } from '../shared/ui/Nothing.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
@@ -110,11 +110,11 @@ function Followups({ view }: { view: FollowupsView }) {
     <>
       <p className={pageStyles.sentence}>
         Showing{' '}
-        <Choice
+        <WordChoice
           label="What is shown"
           value={filter.show}
-          options={SHOWN.map((value) => ({ value, label: SHOWN_WORDS[value] }))}
-          words={SHOWN_WORDS[filter.show]}
+          values={SHOWN}
+          texts={SHOWN_WORDS}
           onChoose={(show) => setFilter({ ...filter, show })}
         />{' '}
         about{' '}

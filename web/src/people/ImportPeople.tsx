@@ -1,4 +1,4 @@
-import { Alert, Modal, Select, Upload } from 'antd';
+import { Alert, Modal } from 'antd';
 import { useState } from 'react';
 import {
   type ImportReport,
@@ -12,9 +12,10 @@ import { counted } from '@kiraku/core/time';
 import { problemOf } from '../shared/api/api.js';
 import { useUndo } from '../shared/hooks/useUndo.js';
 import { useImportPeopleMutation, useUndoImportMutation } from '../shared/api/peopleApi.js';
+import { ChooseSheet, ColumnChoices } from '../shared/ui/ChooseSheet.js';
 import styles from './people.module.css';
 
-const FIELDS: Record<PersonField, string> = {
+const FIELD_NAMES: Record<PersonField, string> = {
   name: 'Name',
   address: 'Address',
   company: 'Company',
@@ -24,8 +25,7 @@ const FIELDS: Record<PersonField, string> = {
   tags: 'Tags',
   doNotTrack: 'Do not track',
 };
-const MAX_IMPORT_BYTES = 5_000_000;
-const NO_COLUMN = -1;
+const FIELDS = PERSON_FIELDS.map((field) => [field, FIELD_NAMES[field]] as const);
 
 interface File {
   name: string;
@@ -36,7 +36,6 @@ interface File {
 /** Imports people from a file: shows what would become of each, which column holds what, and then does it. */
 export default function ImportPeople({ close }: { close(): void }) {
   const [file, setFile] = useState<File | null>(null);
-  const [tooLarge, setTooLarge] = useState(false);
   const [importPeople, { data: report, error, isLoading }] = useImportPeopleMutation();
   const [undoImport] = useUndoImportMutation();
   const offerUndo = useUndo();
@@ -44,11 +43,9 @@ export default function ImportPeople({ close }: { close(): void }) {
   const preview = ({ format, text }: File, columns: Columns | null) =>
     void importPeople({ format, text, columns, apply: false });
 
-  const choose = async (chosen: globalThis.File) => {
-    setTooLarge(chosen.size > MAX_IMPORT_BYTES);
-    if (chosen.size > MAX_IMPORT_BYTES) return;
-    const format = /\.(vcf|vcard)$/i.test(chosen.name) ? 'vcard' : 'csv';
-    const next: File = { name: chosen.name, format, text: await chosen.text() };
+  const choose = ({ name, text }: { name: string; text: string }) => {
+    const format = /\.(vcf|vcard)$/i.test(name) ? 'vcard' : 'csv';
+    const next: File = { name, format, text };
     setFile(next);
     preview(next, null);
   };
@@ -79,17 +76,7 @@ export default function ImportPeople({ close }: { close(): void }) {
       <p className="soft">
         From a sheet (CSV) or contact cards (vCard). You see what would change before it does, and you can undo it.
       </p>
-      <Upload.Dragger
-        accept=".csv,.tsv,.txt,.vcf,.vcard,text/csv,text/vcard"
-        showUploadList={false}
-        beforeUpload={(chosen) => {
-          void choose(chosen);
-          return false;
-        }}
-      >
-        {file ? file.name : 'Press to choose a file, or drop it here'}
-      </Upload.Dragger>
-      {tooLarge && <Alert type="warning" showIcon title="The file is larger than 5 MB: split it." />}
+      <ChooseSheet accept=".csv,.tsv,.txt,.vcf,.vcard,text/csv,text/vcard" name={file?.name} onChoose={choose} />
       {error && <Alert type="warning" showIcon title={problemOf(error).detail} role="alert" />}
       {report && report.heads.length > 0 && <Mapping report={report} onChange={(columns) => preview(file!, columns)} />}
       {report && <Outcome report={report} />}
@@ -97,30 +84,16 @@ export default function ImportPeople({ close }: { close(): void }) {
   );
 }
 
-/** Which column of the sheet holds what. */
+/** Which column of the sheet holds what, with what stands in its first row. */
 function Mapping({ report, onChange }: { report: ImportReport; onChange(columns: Columns): void }) {
   const { heads, sample, columns } = report;
-  const options = [
-    { value: NO_COLUMN, label: 'none' },
-    ...heads.map((head, index) => ({
-      value: index,
-      label: `${head || `Column ${index + 1}`}: ${sample[index] ?? ''}`,
-    })),
-  ];
   return (
-    <div className={styles.importColumns}>
-      {PERSON_FIELDS.map((field) => (
-        <label key={field}>
-          <span>{FIELDS[field]}</span>
-          <Select
-            value={columns[field]}
-            options={options}
-            aria-label={`Column of: ${FIELDS[field]}`}
-            onChange={(index) => onChange({ ...columns, [field]: index })}
-          />
-        </label>
-      ))}
-    </div>
+    <ColumnChoices
+      fields={FIELDS}
+      heads={heads.map((head, index) => `${head || `Column ${index + 1}`}: ${sample[index] ?? ''}`)}
+      columns={columns}
+      onChange={onChange}
+    />
   );
 }
 

@@ -5,7 +5,7 @@ import { PEOPLE_ORDER_TEXTS, PEOPLE_SHOWN_TEXTS, tagText } from '@kiraku/core/se
 import { PERIODS, counted, periodWords } from '@kiraku/core/time';
 import { useTagsQuery } from '../shared/api/peopleApi.js';
 import { useNow } from '../shared/hooks/useNow.js';
-import { Choice } from '../shared/ui/Choice.js';
+import { Choice, WordChoice } from '../shared/ui/Choice.js';
 import pageStyles from '../shared/ui/page.module.css';
 
 interface PeopleSentenceProps {
@@ -26,11 +26,11 @@ export function PeopleSentence({ view, total, onChange }: PeopleSentenceProps) {
   return (
     <p className={pageStyles.sentence}>
       Showing{' '}
-      <Choice
+      <WordChoice
         label="Who is shown"
         value={view.show}
-        options={PEOPLE_SHOWN.map((value) => ({ value, label: PEOPLE_SHOWN_TEXTS[value] }))}
-        words={PEOPLE_SHOWN_TEXTS[view.show]}
+        values={PEOPLE_SHOWN}
+        texts={PEOPLE_SHOWN_TEXTS}
         onChoose={(show) => onChange({ show })}
       />{' '}
       with{' '}
@@ -52,11 +52,11 @@ export function PeopleSentence({ view, total, onChange }: PeopleSentenceProps) {
       />
       {', '}
       sorted by{' '}
-      <Choice
+      <WordChoice
         label="Sorted by"
         value={view.order}
-        options={PEOPLE_ORDERS.map((value) => ({ value, label: PEOPLE_ORDER_TEXTS[value] }))}
-        words={PEOPLE_ORDER_TEXTS[view.order]}
+        values={PEOPLE_ORDERS}
+        texts={PEOPLE_ORDER_TEXTS}
         onChoose={(order) => onChange({ order })}
       />
       {'. '}

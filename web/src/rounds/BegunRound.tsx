@@ -28,13 +28,17 @@ import {
 import { problemOf, type QueryError } from '../shared/api/api.js';
 import { useLeaveOutMutation, useMoveRoundMutation } from '../shared/api/roundsApi.js';
 import { useNow } from '../shared/hooks/useNow.js';
-import { Choice } from '../shared/ui/Choice.js';
+import { Choice, WordChoice } from '../shared/ui/Choice.js';
 import { Nothing } from '../shared/ui/Nothing.js';
 import { toneClass } from '../shared/ui/tone.js';
 import pageStyles from '../shared/ui/page.module.css';
+import { WindowedRows } from '../shared/ui/WindowedRows.js';
 import { Compared } from './Compared.js';
 import { Stepper } from './Stepper.js';
 import styles from './rounds.module.css';
+
+const MEMBER_HEIGHT = 59;
+const messageOf = ({ messageId }: RoundMember) => messageId;
 
 /** A round that has begun: who stands where, whom to contact first, and how its wordings compare. */
 export function BegunRound({ round, change: changeText }: { round: RoundView; change(): void }) {
@@ -59,11 +63,15 @@ export function BegunRound({ round, change: changeText }: { round: RoundView; ch
             <p>Change the sentence above: press one of its underlined words.</p>
           </Nothing>
         ) : (
-          <ul className={styles.members} aria-label="People of the round">
-            {shown.map((member) => (
-              <Member key={member.messageId} round={round} member={member} lookAt={setStepAt} />
-            ))}
-          </ul>
+          <WindowedRows
+            items={shown}
+            keyOf={messageOf}
+            rowHeight={MEMBER_HEIGHT}
+            label="People of the round"
+            className={styles.members}
+          >
+            {(member) => <Member round={round} member={member} lookAt={setStepAt} />}
+          </WindowedRows>
         )}
       </section>
       {compares && <Compared round={round} />}
@@ -147,11 +155,11 @@ function MembersSentence({ round: { wordings, members }, view, shown, onChange }
   return (
     <p className={pageStyles.sentence}>
       Showing{' '}
-      <Choice
+      <WordChoice
         label="Who is shown"
         value={view.show}
-        options={MEMBERS_SHOWN.map((value) => ({ value, label: MEMBERS_SHOWN_LABELS[value] }))}
-        words={MEMBERS_SHOWN_LABELS[view.show]}
+        values={MEMBERS_SHOWN}
+        texts={MEMBERS_SHOWN_LABELS}
         onChoose={(show) => onChange({ show })}
       />
       {wordings.length > 1 && (
@@ -168,11 +176,11 @@ function MembersSentence({ round: { wordings, members }, view, shown, onChange }
         </>
       )}
       , sorted by{' '}
-      <Choice
+      <WordChoice
         label="Sorted by"
         value={view.order}
-        options={MEMBER_ORDERS.map((value) => ({ value, label: MEMBER_ORDER_LABELS[value] }))}
-        words={MEMBER_ORDER_LABELS[view.order]}
+        values={MEMBER_ORDERS}
+        texts={MEMBER_ORDER_LABELS}
         onChoose={(order) => onChange({ order })}
       />
       .{' '}
@@ -190,7 +198,7 @@ function Member({ round, member, lookAt }: { round: RoundView; member: RoundMemb
   const { tone, text } = memberStatus(member, now, round.state === 'running');
   const name = personText(recipient);
   return (
-    <li data-row>
+    <>
       <span className={styles.who}>
         {state === 'draft' ? <b>{name}</b> : <Link to={`/sent/${messageId}`}>{name}</Link>}
         <span className="soft">{company || (recipient.name && recipient.address)}</span>
@@ -220,7 +228,7 @@ function Member({ round, member, lookAt }: { round: RoundView; member: RoundMemb
         )}
       </span>
       <span className="soft figures">{memberTimeText(member, now)}</span>
-    </li>
+    </>
   );
 }
 

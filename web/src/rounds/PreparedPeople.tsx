@@ -4,8 +4,11 @@ import { memberStatus, personText, warningSentence, wordingName } from '@kiraku/
 import { counted } from '@kiraku/core/time';
 import { useLeaveOutMutation } from '../shared/api/roundsApi.js';
 import { useNow } from '../shared/hooks/useNow.js';
+import { BoxedRows } from '../shared/ui/WindowedRows.js';
 import { toneClass } from '../shared/ui/tone.js';
 import styles from './rounds.module.css';
+
+const ROW_HEIGHT = 34;
 
 interface PreparedPeopleProps {
   round: RoundView;
@@ -51,11 +54,18 @@ export function PreparedPeople({ round: { id, members, wordings }, onLookAt }: P
           </li>
         ))}
       </ul>
-      <ul className={styles.people} aria-label="People">
-        {members.map((member) => {
+      <BoxedRows
+        items={members}
+        keyOf={({ messageId }) => messageId}
+        rowHeight={ROW_HEIGHT}
+        label="People"
+        boxClass={styles.peopleBox}
+        className={styles.people}
+      >
+        {(member) => {
           const { tone, text } = memberStatus(member, now);
           return (
-            <li key={member.messageId}>
+            <>
               <Checkbox checked={!member.leftOut} onChange={({ target }) => set([member], !target.checked)}>
                 {personText(member.recipient)}
               </Checkbox>
@@ -70,10 +80,10 @@ export function PreparedPeople({ round: { id, members, wordings }, onLookAt }: P
               >
                 Preview
               </Button>
-            </li>
+            </>
           );
-        })}
-      </ul>
+        }}
+      </BoxedRows>
     </section>
   );
 }

@@ -43,7 +43,7 @@ export default function RoundsPage() {
       {data && data.length > 0 && (
         <>
           <p className={pageStyles.sentence}>{counted(data.length, 'round')}, newest first.</p>
-          <ul className={styles.list}>
+          <ul className={`${pageStyles.linkedRows} ${styles.list}`}>
             {data.map((round) => (
               <li key={round.id} data-row>
                 <Link to={`/rounds/${round.id}`}>{round.name}</Link>

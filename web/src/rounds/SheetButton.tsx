@@ -1,17 +1,19 @@
-import { Alert, Button, Modal, Select, Upload } from 'antd';
-import { csvParseRows, dsvFormat, tsvParseRows } from 'd3-dsv';
+import { Button, Modal } from 'antd';
+import { greatest } from 'd3-array';
+import { dsvFormat } from 'd3-dsv';
 import { useState } from 'react';
 import type { RoundRecipients } from '@kiraku/core/contract';
 import { guessColumns } from '@kiraku/core/people';
 import { roundSheet, type RoundColumns } from '@kiraku/core/rounds';
 import { namesText } from '@kiraku/core/sentences';
 import { counted } from '@kiraku/core/time';
+import { ChooseSheet, ColumnChoices } from '../shared/ui/ChooseSheet.js';
 import styles from './rounds.module.css';
 
-const MAX_SHEET_BYTES = 5_000_000;
+const SEPARATORS = [',', ';', '\t'];
 const MAX_PROBLEMS_SHOWN = 8;
 const MAX_COLUMNS_NAMED = 6;
-const NO_COLUMN = -1;
+const NO_COLUMNS: RoundColumns = { address: -1, name: -1 };
 const FIELDS = [
   ['address', 'Address'],
   ['name', 'Name'],
@@ -40,16 +42,13 @@ export function SheetButton({ label, onChoose }: SheetButtonProps) {
 
 function FromSheet({ close, onChoose }: { close(): void; onChoose: SheetButtonProps['onChoose'] }) {
   const [file, setFile] = useState<File | null>(null);
-  const [isTooLarge, setTooLarge] = useState(false);
-  const [columns, setColumns] = useState<RoundColumns>({ address: NO_COLUMN, name: NO_COLUMN });
+  const [columns, setColumns] = useState(NO_COLUMNS);
   const sheet = file && roundSheet(file.rows, columns);
   const count = sheet?.recipients.length ?? 0;
-  const choose = async (chosen: globalThis.File) => {
-    setTooLarge(chosen.size > MAX_SHEET_BYTES);
-    if (chosen.size > MAX_SHEET_BYTES) return;
-    const rows = rowsOf(await chosen.text());
+  const choose = ({ name: fileName, text }: { name: string; text: string }) => {
+    const rows = rowsOf(text);
     const { address, name } = guessColumns(rows[0] ?? []);
-    setFile({ name: chosen.name, rows });
+    setFile({ name: fileName, rows });
     setColumns({ address, name });
   };
   const take = () => {
@@ -71,38 +70,15 @@ function FromSheet({ close, onChoose }: { close(): void; onChoose: SheetButtonPr
       onOk={take}
     >
       <p className="soft">A CSV file with the names of its columns first. Each column can be used as a placeholder.</p>
-      <Upload.Dragger
-        accept=".csv,.tsv,.txt,text/csv"
-        showUploadList={false}
-        beforeUpload={(chosen) => {
-          void choose(chosen);
-          return false;
-        }}
-      >
-        {file ? file.name : 'Press to choose a file, or drop it here'}
-      </Upload.Dragger>
-      {isTooLarge && <Alert type="warning" showIcon title="The file is larger than 5 MB: split it." />}
+      <ChooseSheet accept=".csv,.tsv,.txt,text/csv" name={file?.name} onChoose={choose} />
       {file && sheet && (
         <>
-          <div className={styles.sheetColumns}>
-            {FIELDS.map(([field, name]) => (
-              <label key={field}>
-                <span>{name}</span>
-                <Select
-                  value={columns[field]}
-                  options={[
-                    { value: NO_COLUMN, label: 'none' },
-                    ...(file.rows[0] ?? []).map((head, index) => ({
-                      value: index,
-                      label: head || `Column ${index + 1}`,
-                    })),
-                  ]}
-                  aria-label={`Column of: ${name}`}
-                  onChange={(index) => setColumns({ ...columns, [field]: index })}
-                />
-              </label>
-            ))}
-          </div>
+          <ColumnChoices
+            fields={FIELDS}
+            heads={(file.rows[0] ?? []).map((head, index) => head || `Column ${index + 1}`)}
+            columns={columns}
+            onChange={setColumns}
+          />
           <p role="status">
             {counted(count, 'person', 'people')}
             {sheet.columns.length > 0 && `, with ${namesText(sheet.columns, MAX_COLUMNS_NAMED)} as placeholders`}
@@ -121,11 +97,8 @@ function FromSheet({ close, onChoose }: { close(): void; onChoose: SheetButtonPr
   );
 }
 
-/** With the separators that spreadsheets of several countries write. */
+/** With the separator that the first line has most of: spreadsheets of several countries write another. */
 function rowsOf(text: string): string[][] {
-  const plain = text.replace(/^\uFEFF/, '');
-  const [first = ''] = plain.split('\n', 1);
-  const isWith = (separator: string) => first.includes(separator) && !first.includes(',');
-  const rows = isWith(';') ? dsvFormat(';').parseRows(plain) : isWith('\t') ? tsvParseRows(plain) : csvParseRows(plain);
-  return rows.filter((cells) => cells.some((cell) => cell.trim() !== ''));
+  const [first = ''] = text.split('\n', 1);
+  return dsvFormat(greatest(SEPARATORS, (separator) => first.split(separator).length)!).parseRows(text);
 }

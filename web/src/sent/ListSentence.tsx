@@ -4,7 +4,7 @@ import { LIST_COLUMNS, SHOWN, SORT_DIRECTIONS, type ListTotals } from '@kiraku/c
 import { DEFAULT_VIEW, type ListView } from '@kiraku/core/sent';
 import { NarrowedBy, SentTo } from '../shared/narrowing/Narrowed.js';
 import { SentWhen } from '../shared/narrowing/SentWhen.js';
-import { Choice } from '../shared/ui/Choice.js';
+import { Choice, WordChoice } from '../shared/ui/Choice.js';
 import pageStyles from '../shared/ui/page.module.css';
 import styles from './sent.module.css';
 
@@ -21,11 +21,11 @@ export function ListSentence({ view, totals, onChange }: ListSentenceProps) {
   return (
     <p id="list-sentence" className={pageStyles.sentence}>
       Showing{' '}
-      <Choice
+      <WordChoice
         label="What is shown"
         value={view.show}
-        options={SHOWN.map((value) => ({ value, label: SHOWN_TEXTS[value] }))}
-        words={SHOWN_TEXTS[view.show]}
+        values={SHOWN}
+        texts={SHOWN_TEXTS}
         onChoose={(show) => onChange({ show })}
       />{' '}
       sent <SentWhen sent={view.sent} onChange={(sent) => onChange({ sent })} /> to{' '}
@@ -44,11 +44,11 @@ export function ListSentence({ view, totals, onChange }: ListSentenceProps) {
       {view.sort !== 'relevance' && (
         <>
           {', '}
-          <Choice
+          <WordChoice
             label="Direction"
             value={view.direction}
-            options={SORT_DIRECTIONS.map((value) => ({ value, label: SORT_TEXTS[view.sort][value] }))}
-            words={SORT_TEXTS[view.sort][view.direction]}
+            values={SORT_DIRECTIONS}
+            texts={SORT_TEXTS[view.sort]}
             onChoose={(direction) => onChange({ direction })}
           />
         </>

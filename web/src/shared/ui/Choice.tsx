@@ -30,3 +30,15 @@ export function Choice<T extends string>({ label, value, options, words, onChoos
     </Dropdown>
   );
 }
+
+interface WordChoiceProps<T extends string> extends Pick<ChoiceProps<T>, 'label' | 'value' | 'onChoose'> {
+  values: readonly T[];
+  /** What each is called, in the sentence as among the choices. */
+  texts: Readonly<Record<T, string>>;
+}
+
+/** The same, where the words of a sentence are those of its choices. */
+export function WordChoice<T extends string>({ values, texts, ...choice }: WordChoiceProps<T>) {
+  const options = values.map((value) => ({ value, label: texts[value] }));
+  return <Choice {...choice} options={options} words={texts[choice.value]} />;
+}
