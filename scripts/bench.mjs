@@ -11,6 +11,7 @@ const BENCHMARKS = [
   'flood',
   'large',
   'lists',
+  'rounds',
   'scrolling',
   'presses',
   'files',

@@ -150,6 +150,24 @@ describe('mails in and out', () => {
       expect(mail.to(address).raw.toString()).not.toMatch(/^bcc|hidden@/im);
   });
 
+  test('what a draft does not have stays unset, however often it is saved', async () => {
+    const draft = await desk.json<Draft>('POST', '/api/drafts', draftContent());
+    const unset = () =>
+      desk.sqlite
+        .prepare(
+          'select typeof(plan), typeof(reminder), typeof(template_id), typeof(round_id) from message where id = ?',
+        )
+        .raw()
+        .get(draft.id);
+    expect(unset()).toEqual(['null', 'null', 'null', 'null']);
+    const reminder = { when: 'in 2 days', zone: 'UTC', condition: 'not-replied', note: '', byEmail: false };
+    const at = (revision: number, more: object) => ({ ...draftContent(), ...more, revision });
+    await desk.json('PUT', `/api/drafts/${draft.id}`, at(draft.revision, { reminder }));
+    expect(unset()).toEqual(['null', 'text', 'null', 'null']);
+    await desk.json('PUT', `/api/drafts/${draft.id}`, at(draft.revision + 1, {}));
+    expect(unset()).toEqual(['null', 'null', 'null', 'null']);
+  });
+
   test('what cannot be part of a draft is named, and scripts are gone', async () => {
     const raw = [
       'From: a@b.example',

@@ -13,6 +13,13 @@ export const MESSAGE_MOVES = {
 
 export type MessageMove = keyof typeof MESSAGE_MOVES;
 
+/** The states of a message that has not left: what it says, and whether it is sent at all, can still be changed. */
+export const NOT_LEFT = [MESSAGE_MOVES.send.from, MESSAGE_MOVES.leave.from] as const satisfies readonly MessageState[];
+
+export function hasLeft({ state }: { state: MessageState }): boolean {
+  return !(NOT_LEFT as readonly MessageState[]).includes(state);
+}
+
 /** How a message stands as a whole. */
 export interface MessageDelivery {
   state: Extract<MessageState, 'queued' | 'sent' | 'failed'>;

@@ -1,5 +1,6 @@
 import { wasRead } from '../activity/index.js';
 import type { MessageSummary, RoundMember } from '../contract/index.js';
+import { hasLeft } from '../delivery/index.js';
 
 type Test = (member: RoundMember) => boolean;
 
@@ -16,6 +17,6 @@ export const isOf = {
   noSign: sent((tally) => !wasRead(tally)),
   failed: ({ state }) => state === 'failed',
   onItsWay: ({ state }) => state === 'queued',
-  waiting: ({ state, leftOut }) => !leftOut && (state === 'draft' || state === 'scheduled'),
-  leftOut: ({ state, leftOut }) => leftOut && (state === 'draft' || state === 'scheduled'),
+  waiting: (member) => !member.leftOut && !hasLeft(member),
+  leftOut: (member) => member.leftOut && !hasLeft(member),
 } as const satisfies Record<string, Test>;

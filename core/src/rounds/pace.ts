@@ -1,3 +1,4 @@
+import { group, least } from 'd3-array';
 import type { RoundPace } from '../contract/round.js';
 import { hourOfWeek } from '../time/hourOfWeek.js';
 import { HOUR, MINUTE } from '../time/words.js';
@@ -50,12 +51,18 @@ export function planTimes(waiting: readonly WaitingMember[], pace: Hours, from: 
     for (const { bestAt, index } of left) if (bestAt !== null) times[index] = Math.max(bestAt, from);
     left = left.filter(({ bestAt }) => bestAt === null);
   }
-  for (let at = from; left.length > 0;) {
-    const openings = left.map(({ zone }) => nextOpening(at, pace, zone));
-    const next = openings.indexOf(Math.min(...openings));
-    times[left[next]!.index] = openings[next]!;
-    at = openings[next]! + gap;
-    left.splice(next, 1);
+  // Of those by the same clocks, the first goes first: only these are compared.
+  const queues = [...group(left, ({ zone }) => zone)].map(([zone, members]) => ({ zone, members: members.reverse() }));
+  for (let at = from, count = left.length; count > 0; count -= 1) {
+    const fronts = queues.filter(({ members }) => members.length > 0);
+    const openings = fronts.map(({ zone }) => nextOpening(at, pace, zone));
+    const opening = Math.min(...openings);
+    const next = least(
+      fronts.filter((_, index) => openings[index] === opening),
+      ({ members }) => members.at(-1)!.index,
+    )!;
+    times[next.members.pop()!.index] = opening;
+    at = opening + gap;
   }
   return times;
 }

@@ -116,7 +116,7 @@ const TAKEN_BACK = 'Moved back to drafts: pause and resume the round to send it'
  * @param isRunning whether the round runs: what has no time then was taken back by itself
  */
 export function memberStatus(member: RoundMember, now: number, isRunning = false): MessageStatus {
-  if (member.summary && member.state !== 'scheduled') return messageStatus(member.summary, now);
+  if (member.summary) return messageStatus(member.summary, now);
   if (member.leftOut) return { tone: 'plain', text: 'Left out' };
   const problem = memberProblem(member);
   if (problem !== null) return { tone: 'needs-you', text: problem };

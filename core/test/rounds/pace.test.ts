@@ -19,16 +19,20 @@ const paces = fc
     toHour: Math.min(pace.fromHour + hours, 24),
   }));
 
-test('everybody has a time within the hours and weekdays of their own clocks, and no hour holds more than it may', () => {
+test('everybody has a time within the hours and weekdays of their own clocks, in their order, and as far apart as wanted', () => {
   fc.assert(
     fc.property(members, paces, moments, (waiting, pace, from) => {
       const times = planTimes(waiting, pace, from);
       expect(times).toHaveLength(waiting.length);
-      times.forEach((at, index) => {
+      const isOpen = (at: number, index: number) => {
         const { weekday, hour } = hourOfWeek(at, waiting[index]!.zone);
-        expect(pace.weekdays).toContain(weekday);
-        expect(hour >= pace.fromHour && hour < pace.toHour).toBe(true);
+        return pace.weekdays.includes(weekday) && hour >= pace.fromHour && hour < pace.toHour;
+      };
+      times.forEach((at, index) => {
+        expect(isOpen(at, index)).toBe(true);
         expect(at).toBeGreaterThanOrEqual(from);
+        // Only whose day has not begun lets somebody behind go first.
+        times.slice(0, index).forEach((before, other) => expect(before < at || !isOpen(at, other)).toBe(true));
       });
       const sorted = [...times].sort((a, b) => a - b);
       const gap = HOUR / pace.perHour;

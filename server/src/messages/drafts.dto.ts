@@ -29,6 +29,7 @@ import {
   type DraftReminder,
   type DraftStep,
   type FileWay,
+  type Mailbox,
   type RecipientKind,
   type RoundContent,
   type StepCondition,
@@ -44,11 +45,7 @@ export const HEADER_TEXT = /^[^\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069]*$/u
 /** RFC 5322, section 3.6.4, of any printable ASCII without blanks. */
 const MESSAGE_ID = /^<[!-;=?-~]{1,250}>$/;
 
-export class RecipientDto {
-  @ApiProperty({ enum: RECIPIENT_KINDS })
-  @IsIn(RECIPIENT_KINDS)
-  kind: RecipientKind;
-
+export class MailboxDto implements Mailbox {
   @ApiProperty({ example: 'Marit Oakes' })
   @IsString()
   @MaxLength(MESSAGE_LIMITS.maxNameChars)
@@ -59,6 +56,12 @@ export class RecipientDto {
   @IsString()
   @MaxLength(MESSAGE_LIMITS.maxAddressChars)
   address: string;
+}
+
+export class RecipientDto extends MailboxDto {
+  @ApiProperty({ enum: RECIPIENT_KINDS })
+  @IsIn(RECIPIENT_KINDS)
+  kind: RecipientKind;
 }
 
 export class DraftFileDto implements DraftFile {

@@ -1,6 +1,6 @@
 import { withoutFileMarks } from '@kiraku/core/files';
 import { escapeHtml, htmlProblem } from '@kiraku/core/message';
-import { convert } from 'html-to-text';
+import { compile } from 'html-to-text';
 import sanitizeHtml from 'sanitize-html';
 import { invalid } from '../http/problem.js';
 import { ALLOWED_HTML } from './cleaning.js';
@@ -65,16 +65,14 @@ export function withPictures(
 }
 
 /** The plain-text alternative (RFC 2046, section 5.1.4): readable by itself, a paragraph a line, links with targets. */
-export function bodyText(html: string): string {
-  return convert(html, {
-    wordwrap: false,
-    selectors: [
-      { selector: 'a', options: { hideLinkHrefIfSameAsText: true, linkBrackets: ['<', '>'] } },
-      { selector: 'img', format: 'skip' },
-      ...['h1', 'h2', 'h3', 'h4'].map((selector) => ({ selector, options: { uppercase: false } })),
-    ],
-  });
-}
+export const bodyText: (html: string) => string = compile({
+  wordwrap: false,
+  selectors: [
+    { selector: 'a', options: { hideLinkHrefIfSameAsText: true, linkBrackets: ['<', '>'] } },
+    { selector: 'img', format: 'skip' },
+    ...['h1', 'h2', 'h3', 'h4'].map((selector) => ({ selector, options: { uppercase: false } })),
+  ],
+});
 
 /** A whole document around a body, in the plain way that mail programs agree on. */
 export function bodyDocument(body: string): string {

@@ -15,12 +15,13 @@ import type {
   Tally,
 } from '@kiraku/core/contract';
 import { MESSAGE_MOVES, type MessageMove } from '@kiraku/core/delivery';
-import { type Relative, contentOf } from '@kiraku/core/message';
+import { BLANK_CONTENT, type Relative, contentOf } from '@kiraku/core/message';
 import { EMPTY_TALLY } from '@kiraku/core/tracking';
 import type { Place } from '../http/paging.js';
 import { DATABASE, type Database } from '../store/database.js';
 import { isListed } from '../store/listed.js';
 import { copy, copyLink, incoming, messageBody, link, message, outbox, person, submission } from '../store/schema.js';
+import { given, preparedOnce } from '../store/preparedOnce.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 
 type MessageRow = typeof message.$inferSelect;
@@ -29,6 +30,53 @@ export type WholeMessage = MessageRow & { html: string };
 type NewMessage = typeof message.$inferInsert & { html: string };
 export type CopyRow = typeof copy.$inferSelect;
 export type NewCopy = typeof copy.$inferInsert;
+
+const wholeMessage = preparedOnce((database) =>
+  database
+    .select({ ...getTableColumns(message), html: messageBody.html })
+    .from(message)
+    .innerJoin(messageBody, eq(messageBody.messageId, message.id))
+    .where(eq(message.id, given(message.id)))
+    .prepare(),
+);
+
+const { html: _html, ...BESIDES_TEXT } = BLANK_CONTENT;
+const CONTENT_GIVEN = Object.fromEntries(
+  Object.keys(BESIDES_TEXT).map((name) => [name, given(message[name as keyof typeof BESIDES_TEXT])]),
+) as Record<keyof typeof BESIDES_TEXT, SQL>;
+
+/** Drafts are written at each pause of whoever writes, and five hundred at a time for a round. */
+const draftWriting = preparedOnce((database) => {
+  const { id, revision, senderName, senderAddress, roundId, createdAt, updatedAt } = message;
+  const [row, body] = [eq(message.id, given(id)), eq(messageBody.messageId, given(messageBody.messageId))];
+  return {
+    add: database
+      .insert(message)
+      .values({
+        state: 'draft',
+        ...CONTENT_GIVEN,
+        ...{ senderName: given(senderName), senderAddress: given(senderAddress), roundId: given(roundId) },
+        ...{ revision: 1, createdAt: given(createdAt), updatedAt: given(updatedAt) },
+      })
+      .returning()
+      .prepare(),
+    addBody: database
+      .insert(messageBody)
+      .values({ messageId: given(messageBody.messageId), html: given(messageBody.html) })
+      .prepare(),
+    save: database
+      .update(message)
+      .set({ ...CONTENT_GIVEN, revision: sql`${revision} + 1`, updatedAt: given(updatedAt) })
+      .where(and(row, isDraft, eq(revision, given(revision))))
+      .returning()
+      .prepare(),
+    saveBody: database
+      .update(messageBody)
+      .set({ html: given(messageBody.html) })
+      .where(body)
+      .prepare(),
+  };
+});
 
 @Injectable()
 export class MessagesRepository {
@@ -39,17 +87,14 @@ export class MessagesRepository {
 
   /** @param roundId of the round it is a part of */
   addDraft(content: DraftContent, sender: Mailbox, now: number, roundId: number | null = null): Draft {
-    const row = this.add({
-      state: 'draft',
-      senderName: sender.name,
-      senderAddress: sender.address,
-      ...content,
-      roundId,
-      revision: 1,
-      createdAt: now,
-      updatedAt: now,
+    const { html, ...values } = content;
+    const { add, addBody } = draftWriting(this.database);
+    return this.unit.commit(() => {
+      const from = { senderName: sender.name, senderAddress: sender.address };
+      const row = add.get({ ...values, ...from, roundId, createdAt: now, updatedAt: now });
+      addBody.run({ messageId: row.id, html });
+      return draftOf({ ...row, html });
     });
-    return draftOf(row);
   }
 
   draft(id: number): Draft | undefined {
@@ -75,15 +120,11 @@ export class MessagesRepository {
 
   /** Saves if the draft still is at that revision; undefined where it is not, or is gone. */
   saveDraft(id: number, revision: number, { html, ...content }: DraftContent, now: number): Draft | undefined {
+    const { save, saveBody } = draftWriting(this.database);
     return this.unit.commit(() => {
-      const row = this.database
-        .update(message)
-        .set({ ...content, revision: revision + 1, updatedAt: now })
-        .where(and(eq(message.id, id), isDraft, eq(message.revision, revision)))
-        .returning()
-        .get();
+      const row = save.get({ ...content, id, revision, updatedAt: now });
       if (!row) return undefined;
-      this.database.update(messageBody).set({ html }).where(eq(messageBody.messageId, id)).run();
+      saveBody.run({ messageId: id, html });
       return draftOf({ ...row, html });
     });
   }
@@ -250,7 +291,7 @@ export class MessagesRepository {
   }
 
   row(id: number): WholeMessage | undefined {
-    return this.whole(eq(message.id, id)).get();
+    return wholeMessage(this.database).get({ id });
   }
 
   /** The newest messages to one person, with how many there are and when the first one left. */
@@ -353,14 +394,6 @@ export class MessagesRepository {
       .where(eq(link.messageId, messageId))
       .orderBy(asc(link.position))
       .all();
-  }
-
-  private whole(which: SQL) {
-    return this.database
-      .select({ ...getTableColumns(message), html: messageBody.html })
-      .from(message)
-      .innerJoin(messageBody, eq(messageBody.messageId, message.id))
-      .where(which);
   }
 
   private add({ html, ...values }: NewMessage): WholeMessage {

@@ -8,6 +8,17 @@ import { DATABASE, type Database } from '../store/database.js';
 import { person } from '../store/schema.js';
 
 /** People as those to whom messages go. */
+/** What is known of whose address it is. */
+export interface KnownPerson {
+  personId: number;
+  name: string;
+  company: string;
+  zone: string;
+  messages: number;
+  optedOut: boolean;
+  doNotTrack: boolean;
+}
+
 @Injectable()
 export class RecipientsRepository {
   constructor(
@@ -37,8 +48,8 @@ export class RecipientsRepository {
       .run();
   }
 
-  /** What is known of addresses, in their order. */
-  known(addresses: string[]): RecipientView[] {
+  /** Whose addresses these are, by how they are compared; of whoever was merged into another, that other. */
+  people(addresses: readonly string[]): Map<string, KnownPerson> {
     const main = alias(person, 'main');
     const rows = this.database
       .select({
@@ -46,13 +57,21 @@ export class RecipientsRepository {
         personId: sql<number>`coalesce(${main.id}, ${person.id})`,
         name: person.name,
         company: sql<string>`coalesce(${main.company}, ${person.company})`,
+        zone: sql<string>`coalesce(${main.zone}, ${person.zone})`,
         messages: sql<number>`coalesce(${main.messages}, ${person.messages})`,
+        optedOut: sql<number>`coalesce(${main.optedOutAt}, ${person.optedOutAt}) is not null`.mapWith(Boolean),
+        doNotTrack: sql<number>`coalesce(${main.doNotTrack}, ${person.doNotTrack})`.mapWith(Boolean),
       })
       .from(person)
       .leftJoin(main, eq(main.id, person.mergedInto))
       .where(inArray(person.addressKey, addresses.map(addressKey)))
       .all();
-    const byKey = new Map(rows.map((row) => [row.key, row]));
+    return new Map(rows.map(({ key, ...known }) => [key, known]));
+  }
+
+  /** What is known of addresses, in their order. */
+  known(addresses: string[]): RecipientView[] {
+    const byKey = this.people(addresses);
     const notTracked = this.notTracked(addresses);
     const unknown = addresses.filter((address) => !byKey.has(addressKey(address)));
     const lookalikes = lookalikesOf(unknown, unknown.length === 0 ? [] : this.domains());

@@ -37,7 +37,7 @@ export class RoundPlanning {
     this.checkFilled(waiting);
     for (const { messageId } of waiting) this.checks.check(this.messages.draft(messageId)!);
     const times = this.timesOf(round, waiting, this.clock.now() + this.settings.undoSendMs());
-    waiting.forEach(({ messageId }, index) => this.texts.schedule(messageId, times[index]!));
+    this.texts.schedule(waiting.map(({ messageId }, index) => ({ messageId, sendAt: times[index]! })));
   }
 
   /** Moves what waits on, from now: nothing was sent for a while, and what was missed must not leave all at once. */
@@ -55,7 +55,7 @@ export class RoundPlanning {
   /** Takes one message back: its recipient gets none. */
   leaveOut(messageId: number): void {
     this.messages.recall(messageId, this.clock.now());
-    this.rounds.setMember(messageId, { leftOut: true });
+    this.rounds.setMembers([messageId], { leftOut: true });
   }
 
   /** Gives one message another time. */
@@ -66,12 +66,9 @@ export class RoundPlanning {
   private timesOf(round: StoredRound, members: readonly MemberRow[], from: number): number[] {
     const { pace } = round;
     const { slowedBy } = this.texts.verdictOf(round);
-    const facts = this.rounds.facts(
-      members.map(({ recipients }) => firstOf(recipients).address),
-      round.id,
-    );
+    const people = this.rounds.people(members.map(({ recipients }) => firstOf(recipients).address));
     const waiting = members.map(({ recipients }) => {
-      const known = facts.get(addressKey(firstOf(recipients).address));
+      const known = people.get(addressKey(firstOf(recipients).address));
       const zone = known?.zone || pace.zone;
       const best = pace.kind === 'best-time' && known ? this.followups.bestSendTime(known.personId, zone) : null;
       return { zone, bestAt: best?.at ?? null };
@@ -87,7 +84,8 @@ export class RoundPlanning {
   /** Those who are to get a message yet and have no time; whoever opted out gets none. */
   private drafts(roundId: number): MemberRow[] {
     const members = this.rounds.members(roundId).filter(({ state, leftOut }) => !leftOut && state === 'draft');
-    return members.filter(({ recipients }) => !this.rounds.hasOptedOut(recipients.map(({ address }) => address)));
+    const optedOut = this.rounds.optedOut(members.flatMap(addressesOf));
+    return members.filter((member) => !addressesOf(member).some((address) => optedOut.has(addressKey(address))));
   }
 
   private checkFilled(members: readonly MemberRow[]): void {
@@ -99,6 +97,10 @@ export class RoundPlanning {
     );
     throw invalid(`A placeholder cannot be filled for ${names}. Fill it in by hand, or leave them out.`);
   }
+}
+
+function addressesOf({ recipients }: MemberRow): string[] {
+  return recipients.map(({ address }) => address);
 }
 
 function firstOf(recipients: readonly Recipient[]): Recipient {

@@ -126,7 +126,7 @@ export class RoundSending {
     { messageId, sendAt, recipients }: NonNullable<ReturnType<RoundsRepository['nextScheduled']>>,
   ): Promise<void> {
     // Whoever has opted out since gets it no more, from this moment on.
-    if (this.rounds.hasOptedOut(recipients.map(({ address }) => address)))
+    if (this.rounds.optedOut(recipients.map(({ address }) => address)).size > 0)
       return this.unit.commit(() => {
         this.planning.leaveOut(messageId);
         this.unit.note({ messageId });

@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { DraftContent, Mailbox } from '@kiraku/core/contract';
+import { hasLeft } from '@kiraku/core/delivery';
 import { BLANK_CONTENT, escapeHtml, fillPlaceholders, addressKey, placeholdersIn } from '@kiraku/core/message';
 import { providerVerdict, RECENT_HAND_OVERS } from '@kiraku/core/rounds';
 import { Clock } from '../environment/clock.js';
@@ -26,41 +27,59 @@ export class RoundTexts {
     private readonly clock: Clock,
   ) {}
 
-  addMember(round: StoredRound, { position, wording, mailbox, columns }: NewMember): void {
-    const content = this.contentOf(round, wording, mailbox, columns);
-    const draft = this.messages.addDraft(content, this.accounts.sender(), this.clock.now(), round.id);
-    this.rounds.addMember({ messageId: draft.id, position, wording, columns, filledRevision: draft.revision });
+  addMembers(round: StoredRound, members: readonly NewMember[]): void {
+    const contentOf = this.filling(round, members);
+    const sender = this.accounts.sender();
+    const rows = members.map(({ position, wording, mailbox, columns }) => {
+      const content = contentOf(wording, mailbox, columns);
+      const { id, revision } = this.messages.addDraft(content, sender, this.clock.now(), round.id);
+      return { messageId: id, position, wording, columns, filledRevision: revision };
+    });
+    this.rounds.addMembers(rows);
   }
 
-  /** Fills a message in anew, unless it was changed by hand or is not a draft. */
-  fill(round: StoredRound, { messageId, revision, filledRevision, wording, recipients, columns }: MemberRow): void {
-    if (revision !== filledRevision) return;
-    const content = this.contentOf(round, wording, recipients[0]!, columns);
-    const saved = this.messages.saveDraft(messageId, revision, content, this.clock.now());
-    if (saved) this.rounds.setMember(messageId, { filledRevision: saved.revision });
+  /** Fills drafts in anew, besides those that were changed by hand. */
+  fill(round: StoredRound, members: readonly MemberRow[]): void {
+    const untouched = members.filter(isUntouched);
+    const contentOf = this.filling(round, untouched);
+    const filled = untouched.filter((member) => {
+      const content = contentOf(member.wording, mailboxOf(member), member.columns);
+      return this.messages.saveDraft(member.messageId, member.revision, content, this.clock.now());
+    });
+    this.rounds.noteFilled(filled.map(({ messageId }) => messageId));
   }
 
   /** Gives those who wait the wording that was chosen for the rest; those with a time keep it. */
   giveRest(round: StoredRound): void {
     const wording = round.restWording!;
-    const now = this.clock.now();
-    for (const member of this.rounds.members(round.id)) {
-      const { messageId, state, revision, filledRevision, sendAt } = member;
-      const mayChange = (state === 'draft' || state === 'scheduled') && revision === filledRevision;
-      if (!mayChange || member.wording === wording) continue;
-      // Of whom that wording needs to know more than is known, keep theirs.
-      if (unfilledOf(this.contentOf(round, wording, member.recipients[0]!, member.columns)).length > 0) continue;
-      if (state === 'scheduled') this.messages.recall(messageId, now);
-      this.rounds.setMember(messageId, { wording, isRest: true });
-      this.fill(round, { ...member, wording });
-      if (sendAt !== null) this.schedule(messageId, sendAt);
-    }
+    const others = this.rounds
+      .members(round.id)
+      .filter((member) => !hasLeft(member) && isUntouched(member) && member.wording !== wording);
+    const contentOf = this.filling(round, others);
+    // Of whom that wording needs to know more than is known, keep theirs.
+    const rest = others.filter(
+      (member) => unfilledOf(contentOf(wording, mailboxOf(member), member.columns)).length === 0,
+    );
+    for (const { messageId, state } of rest)
+      if (state === 'scheduled') this.messages.recall(messageId, this.clock.now());
+    this.rounds.setMembers(
+      rest.map(({ messageId }) => messageId),
+      { wording, isRest: true },
+    );
+    this.fill(
+      round,
+      rest.map((member) => ({ ...member, wording })),
+    );
+    this.schedule(rest.flatMap(({ messageId, sendAt }) => (sendAt === null ? [] : [{ messageId, sendAt }])));
   }
 
-  /** Lets a draft of a round leave at a time. */
-  schedule(messageId: number, sendAt: number): void {
-    const { revision } = this.messages.draft(messageId)!;
-    this.messages.schedule(messageId, revision, this.accounts.sender(), { sendAt, recurrence: null }, this.clock.now());
+  /** Lets drafts of a round leave, each at its time. */
+  schedule(times: readonly { messageId: number; sendAt: number }[]): void {
+    const [sender, now] = [this.accounts.sender(), this.clock.now()];
+    for (const { messageId, sendAt } of times) {
+      const { revision } = this.messages.draft(messageId)!;
+      this.messages.schedule(messageId, revision, sender, { sendAt, recurrence: null }, now);
+    }
   }
 
   /** How the outgoing mail server receives a round. */
@@ -70,30 +89,40 @@ export class RoundTexts {
     return { ...providerVerdict(newest.map(({ handOver }) => handOver)), words: refused?.lastError ?? null };
   }
 
-  private contentOf(
-    { id, wordings, content }: StoredRound,
-    wording: number,
-    mailbox: Mailbox,
-    columns: Record<string, string>,
-  ): DraftContent {
-    const { subject, html } = wordings[wording]!;
-    const facts = this.rounds.facts([mailbox.address], id).get(addressKey(mailbox.address));
-    const recipient = { name: mailbox.name || facts?.name || '', address: mailbox.address };
-    const known = { recipient, company: facts?.company ?? '', sender: this.accounts.sender(), columns };
-    return {
-      ...BLANK_CONTENT,
-      ...content,
-      recipients: [{ kind: 'to', ...recipient }],
-      subject: oneLine(fillPlaceholders(subject, known)),
-      // What is filled in can part tags that stood around it.
-      html: cleanBody(fillPlaceholders(html, known, escapeHtml)),
+  /** How a round is filled in for some people, of whom all that is known is read at once. */
+  private filling({ wordings, content }: StoredRound, members: readonly (MemberRow | NewMember)[]) {
+    const people = this.rounds.people(members.map((member) => mailboxOf(member).address));
+    const sender = this.accounts.sender();
+    return (wording: number, { name, address }: Mailbox, columns: Record<string, string>): DraftContent => {
+      const { subject, html } = wordings[wording]!;
+      const person = people.get(addressKey(address));
+      const recipient = { name: name || person?.name || '', address };
+      const known = { recipient, company: person?.company ?? '', sender, columns };
+      return {
+        ...BLANK_CONTENT,
+        ...content,
+        recipients: [{ kind: 'to', ...recipient }],
+        subject: oneLine(fillPlaceholders(subject, known)),
+        // What is filled in can part tags that stood around it.
+        html: cleanBody(fillPlaceholders(html, known, escapeHtml)),
+      };
     };
   }
 }
 
 /** The placeholders of a message that could not be filled. */
 export function unfilledOf({ subject, html }: Pick<DraftContent, 'subject' | 'html'>): string[] {
+  // To read the text of hundreds of messages takes a second.
+  if (![subject, html].some((part) => part.includes('{'))) return [];
   return placeholdersIn(`${subject}\n${bodyText(html)}`);
+}
+
+function isUntouched({ revision, filledRevision }: MemberRow): boolean {
+  return revision === filledRevision;
+}
+
+function mailboxOf(member: MemberRow | NewMember): Mailbox {
+  return 'mailbox' in member ? member.mailbox : member.recipients[0]!;
 }
 
 /** What is filled in must not begin another header field. */

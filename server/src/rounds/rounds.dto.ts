@@ -29,9 +29,8 @@ import {
   type SaveRoundRequest,
   type Wording,
 } from '@kiraku/core/contract';
-import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { DAY_HOURS } from '@kiraku/core/time';
-import { HEADER_TEXT, Html, MessageOptionsDto, Subject } from '../messages/drafts.dto.js';
+import { Html, MailboxDto, MessageOptionsDto, Subject } from '../messages/drafts.dto.js';
 
 const WEEKDAYS = [0, 1, 2, 3, 4, 5, 6];
 const isZone = { message: 'There is no such time zone' };
@@ -39,18 +38,7 @@ const tooMany = { message: `A round goes to at most ${ROUND_LIMITS.maxPeople} pe
 /** What can stand between {{ and }}. */
 const COLUMN_NAME = /^[^{}|:]{1,60}$/;
 
-class RoundRecipientDto implements RoundRecipient {
-  @ApiProperty({ example: 'Tomas Berane' })
-  @IsString()
-  @MaxLength(MESSAGE_LIMITS.maxNameChars)
-  @Matches(HEADER_TEXT, { message: 'A name must be a single line without invisible characters' })
-  name: string;
-
-  @ApiProperty({ example: 'tomas@ostinato.example' })
-  @IsString()
-  @MaxLength(MESSAGE_LIMITS.maxAddressChars)
-  address: string;
-
+class RoundRecipientDto extends MailboxDto implements RoundRecipient {
   @ApiProperty({ type: [String], description: 'What else is known of them, one for each column' })
   @IsArray()
   @ArrayMaxSize(ROUND_LIMITS.maxColumns)

@@ -1,12 +1,13 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, count, desc, eq, getTableColumns, inArray, isNotNull, max, sql } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/sqlite-core';
+import { and, asc, desc, eq, getTableColumns, inArray, isNotNull, max, ne, not, sql } from 'drizzle-orm';
+import { type SQLiteUpdateSetSource } from 'drizzle-orm/sqlite-core';
 import type { Recipient, WordingResult } from '@kiraku/core/contract';
-import { addressKey } from '@kiraku/core/message';
-import { rateOf } from '@kiraku/core/reports';
+import { NOT_LEFT } from '@kiraku/core/delivery';
+import { RateCounter } from '@kiraku/core/reports';
 import { handOverOf, type HandOver, type MemberFacts } from '@kiraku/core/rounds';
+import { RecipientsRepository, type KnownPerson } from '../messages/recipients.repository.js';
 import { DATABASE, type Database } from '../store/database.js';
-import { isRead } from '../store/isRead.js';
+import { SUM_OF_FACTS } from '../store/messageFacts.js';
 import { copy, message, messageBody, outbox, person, round, roundMember } from '../store/schema.js';
 
 export type StoredRound = typeof round.$inferSelect;
@@ -22,18 +23,17 @@ export interface MemberRow extends StoredMember {
   html: string;
 }
 
-/** What is known of an address besides what a round warns of. */
-export interface AddressFacts extends MemberFacts {
-  company: string;
-  name: string;
-  zone: string;
-}
+/** What became of the last message to somebody. */
+export type LastMessage = Pick<MemberFacts, 'bounced' | 'lastSentAt'>;
 
-const isWaiting = inArray(message.state, ['draft', 'scheduled']);
+const hasNotLeft = inArray(message.state, [...NOT_LEFT]);
 
 @Injectable()
 export class RoundsRepository {
-  constructor(@Inject(DATABASE) private readonly database: Database) {}
+  constructor(
+    @Inject(DATABASE) private readonly database: Database,
+    private readonly recipients: RecipientsRepository,
+  ) {}
 
   add(values: typeof round.$inferInsert): number {
     return this.database.insert(round).values(values).returning({ id: round.id }).get().id;
@@ -59,7 +59,6 @@ export class RoundsRepository {
   /** Rounds with how many of their messages stand where, the newest first. */
   rows() {
     const of = (condition: ReturnType<typeof sql>) => sql<number>`coalesce(sum(${condition}), 0)`.mapWith(Number);
-    const stands = (states: string) => sql`${message.state} in ${sql.raw(states)}`;
     return this.database
       .select({
         id: round.id,
@@ -67,9 +66,9 @@ export class RoundsRepository {
         state: round.state,
         createdAt: round.createdAt,
         people: of(sql`not ${roundMember.leftOut}`),
-        sent: of(stands("('sent')")),
-        failed: of(stands("('failed')")),
-        waiting: of(sql`${stands("('draft', 'scheduled')")} and not ${roundMember.leftOut}`),
+        sent: of(sql`${message.state} = 'sent'`),
+        failed: of(sql`${message.state} = 'failed'`),
+        waiting: of(sql`${hasNotLeft} and not ${roundMember.leftOut}`),
         replied: of(sql`${message.replies} > 0`),
       })
       .from(round)
@@ -85,12 +84,25 @@ export class RoundsRepository {
     return this.rows().filter(({ state, waiting }) => (state === 'running' || state === 'paused') && waiting > 0);
   }
 
-  addMember(values: typeof roundMember.$inferInsert): void {
-    this.database.insert(roundMember).values(values).run();
+  addMembers(values: (typeof roundMember.$inferInsert)[]): void {
+    if (values.length > 0) this.database.insert(roundMember).values(values).run();
   }
 
-  setMember(messageId: number, values: Partial<StoredMember>): void {
-    this.database.update(roundMember).set(values).where(eq(roundMember.messageId, messageId)).run();
+  setMembers(messageIds: readonly number[], values: SQLiteUpdateSetSource<typeof roundMember>): void {
+    this.database
+      .update(roundMember)
+      .set(values)
+      .where(inArray(roundMember.messageId, [...messageIds]))
+      .run();
+  }
+
+  /** Notes that some messages stand as they were filled in, and not as somebody changed them. */
+  noteFilled(messageIds: readonly number[]): void {
+    const revision = this.database
+      .select({ revision: message.revision })
+      .from(message)
+      .where(eq(message.id, roundMember.messageId));
+    this.setMembers(messageIds, { filledRevision: sql`(${revision})` });
   }
 
   /** Everybody of a round, in its order. */
@@ -139,7 +151,7 @@ export class RoundsRepository {
       .from(message)
       .innerJoin(copy, eq(copy.messageId, message.id))
       .leftJoin(outbox, eq(outbox.copyId, copy.id))
-      .where(and(eq(message.roundId, roundId), sql`not ${isWaiting}`, sql`${message.queuedAt} >= ${since}`))
+      .where(and(eq(message.roundId, roundId), not(hasNotLeft), sql`${message.queuedAt} >= ${since}`))
       .orderBy(desc(copy.id))
       .limit(limit)
       .all()
@@ -148,59 +160,48 @@ export class RoundsRepository {
 
   /** What became of the messages that got each wording by chance, of those that have left. */
   results(roundId: number, wordings: number): WordingResult[] {
-    const isTracked = sql`(${message.trackOpens} and ${message.untrackedReason} is null)`;
-    const sum = (condition: ReturnType<typeof sql>) => sql<number>`coalesce(sum(${condition}), 0)`.mapWith(Number);
     const rows = this.database
-      .select({
-        wording: roundMember.wording,
-        sent: count(),
-        replied: sum(sql`${message.replies} > 0`),
-        withLinks: sum(sql`${message.hasLinks}`),
-        clicked: sum(sql`${message.hasLinks} and ${message.clicks} > 0`),
-        tracked: sum(isTracked),
-        read: sum(sql`${isTracked} and ${isRead}`),
-      })
+      .select({ wording: roundMember.wording, facts: SUM_OF_FACTS })
       .from(message)
       .innerJoin(roundMember, eq(roundMember.messageId, message.id))
       .where(and(eq(message.roundId, roundId), eq(message.state, 'sent'), eq(roundMember.isRest, false)))
-      .groupBy(roundMember.wording)
       .all();
-    const by = new Map(rows.map((row) => [row.wording, row]));
-    return Array.from({ length: wordings }, (_, wording) => {
-      const row = by.get(wording);
-      const rates = {
-        replied: rateOf(row?.replied ?? 0, row?.sent ?? 0),
-        clicked: rateOf(row?.clicked ?? 0, row?.withLinks ?? 0),
-        read: rateOf(row?.read ?? 0, row?.tracked ?? 0),
-      };
-      return { sent: row?.sent ?? 0, rates };
-    });
+    const counters = Array.from({ length: wordings }, () => new RateCounter());
+    for (const { wording, facts } of rows) counters[wording]?.add(facts);
+    return counters.map((counter) => ({ sent: counter.messages, rates: counter.evidence() }));
   }
 
-  /** What is known of addresses, by how they are compared; what a round itself has sent to them does not count. */
-  facts(addresses: readonly string[], roundId: number): Map<string, AddressFacts> {
-    const main = alias(person, 'main');
-    const id = sql<number>`coalesce(${main.id}, ${person.id})`;
-    const rows = this.database
-      .select({
-        key: person.addressKey,
-        personId: id,
-        name: person.name,
-        company: sql<string>`coalesce(${main.company}, ${person.company})`,
-        zone: sql<string>`coalesce(${main.zone}, ${person.zone})`,
-        optedOut: sql<number>`coalesce(${main.optedOutAt}, ${person.optedOutAt}) is not null`.mapWith(Boolean),
-        doNotTrack: sql<number>`coalesce(${main.doNotTrack}, ${person.doNotTrack})`.mapWith(Boolean),
-      })
-      .from(person)
-      .leftJoin(main, eq(main.id, person.mergedInto))
-      .where(inArray(person.addressKey, addresses.map(addressKey)))
-      .all();
-    return new Map(rows.map((row) => [row.key, { ...row, ...this.lastMessage(row.personId, roundId) }]));
+  /** Whose addresses these are, by how they are compared; of whoever was merged into another, that other. */
+  people(addresses: readonly string[]): Map<string, KnownPerson> {
+    return this.recipients.people(addresses);
   }
 
-  /** Whether one of these addresses is somebody’s who opted out. */
-  hasOptedOut(addresses: readonly string[]): boolean {
-    return [...this.facts(addresses, 0).values()].some(({ optedOut }) => optedOut);
+  /** The last messages to some people, besides those of a round. */
+  lastMessages(personIds: readonly number[], roundId: number): Map<number, LastMessage> {
+    const isOther = sql`${copy.messageId} not in (select ${message.id} from ${message} where ${message.roundId} = ${roundId})`;
+    const ofThese = and(inArray(copy.personId, [...personIds]), isOther);
+    const sent = this.database
+      .select({ personId: copy.personId, at: max(copy.sentAt) })
+      .from(copy)
+      .where(ofThese)
+      .groupBy(copy.personId)
+      .all();
+    // Beside max(), SQLite gives the other columns of the row in which it was found.
+    const newest = this.database
+      .select({ personId: copy.personId, id: max(copy.id), state: copy.state })
+      .from(copy)
+      .where(and(ofThese, ne(copy.state, 'queued')))
+      .groupBy(copy.personId)
+      .all();
+    const stateOf = new Map(newest.map(({ personId, state }) => [personId, state]));
+    return new Map(
+      sent.map(({ personId, at }) => [personId!, { lastSentAt: at, bounced: stateOf.get(personId) === 'failed' }]),
+    );
+  }
+
+  /** Those of some addresses, by how they are compared, whose people opted out. */
+  optedOut(addresses: readonly string[]): Set<string> {
+    return new Set([...this.people(addresses)].flatMap(([key, { optedOut }]) => (optedOut ? [key] : [])));
   }
 
   /** The addresses of some people, in the order given. */
@@ -212,23 +213,5 @@ export class RoundsRepository {
       .all();
     const byId = new Map(rows.map(({ id, ...mailbox }) => [id, mailbox]));
     return personIds.flatMap((id) => byId.get(id) ?? []);
-  }
-
-  private lastMessage(personId: number, roundId: number): Pick<MemberFacts, 'bounced' | 'lastSentAt'> {
-    const isOther = sql`${copy.messageId} not in (select ${message.id} from ${message} where ${message.roundId} = ${roundId})`;
-    const of = and(eq(copy.personId, personId), isOther);
-    const lastSentAt = this.database
-      .select({ at: max(copy.sentAt) })
-      .from(copy)
-      .where(of)
-      .get()!.at;
-    const newest = this.database
-      .select({ state: copy.state })
-      .from(copy)
-      .where(and(of, sql`${copy.state} <> 'queued'`))
-      .orderBy(desc(copy.id))
-      .limit(1)
-      .get();
-    return { bounced: newest?.state === 'failed', lastSentAt };
   }
 }

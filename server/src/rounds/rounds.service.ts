@@ -1,4 +1,5 @@
 import { randomInt } from 'node:crypto';
+import { group } from 'd3-array';
 import { Injectable } from '@nestjs/common';
 import type {
   AddRoundRequest,
@@ -10,11 +11,13 @@ import type {
   RoundView,
 } from '@kiraku/core/contract';
 import { ROUND_LIMITS } from '@kiraku/core/contract';
+import { hasLeft } from '@kiraku/core/delivery';
 import { addressKey, addressProblem, BLANK_CONTENT } from '@kiraku/core/message';
 import {
   assignWordings,
   compareWordings,
   DEFAULT_PACE,
+  isOf,
   paceProblem,
   roundContentOf,
   stateOf,
@@ -32,6 +35,8 @@ import { RoundsRepository, type MemberRow, type StoredRound } from './rounds.rep
 /** What was written to within a fortnight is pointed out where nobody has chosen otherwise. */
 const RECENT_DAYS = 14;
 const MAX_SEED = 2 ** 31;
+const NOBODY = { personId: null, name: '', company: '', zone: '', optedOut: false, doNotTrack: false };
+const NEVER_WRITTEN_TO = { bounced: false, lastSentAt: null };
 
 /** Rounds as they are prepared and shown; how they leave is `roundSending`. */
 @Injectable()
@@ -121,11 +126,13 @@ export class RoundsService {
     this.unit.commit(() => {
       this.found(id);
       const asked = new Set(messageIds);
-      for (const member of this.rounds.members(id)) {
-        if (!asked.has(member.messageId) || !isWaiting(member)) continue;
-        if (member.state === 'scheduled') this.messages.recall(member.messageId, this.clock.now());
-        this.rounds.setMember(member.messageId, { leftOut });
-      }
+      const waiting = this.rounds.members(id).filter((one) => asked.has(one.messageId) && !hasLeft(one));
+      for (const { messageId, state } of waiting)
+        if (state === 'scheduled') this.messages.recall(messageId, this.clock.now());
+      this.rounds.setMembers(
+        waiting.map(({ messageId }) => messageId),
+        { leftOut },
+      );
       this.unit.note('drafts');
     });
   }
@@ -154,7 +161,7 @@ export class RoundsService {
     const rows = this.rounds.members(id);
     const members = this.membersOf(round, rows);
     const results = this.rounds.results(id, round.wordings.length);
-    const waiting = members.filter((one) => isWaiting(one) && !one.leftOut).length;
+    const waiting = members.filter(isOf.waiting).length;
     const { name, wordings, pace, recentDays, decideAt, pauseReason, createdAt, revision, restWording, content } =
       round;
     return {
@@ -171,15 +178,20 @@ export class RoundsService {
 
   private membersOf(round: StoredRound, rows: readonly MemberRow[]): RoundMember[] {
     const mailboxes = rows.map(({ recipients }) => recipients[0] ?? { name: '', address: '' });
-    const facts = this.rounds.facts(
-      mailboxes.map(({ address }) => address),
+    const people = this.rounds.people(mailboxes.map(({ address }) => address));
+    const known = mailboxes.map(({ address }) => people.get(addressKey(address)) ?? NOBODY);
+    const last = this.rounds.lastMessages(
+      known.flatMap(({ personId }) => personId ?? []),
       round.id,
     );
-    const known = mailboxes.map(({ address }) => facts.get(addressKey(address)) ?? unknown(address));
-    const warnings = warningsOf(known, this.clock.now(), round.recentDays);
-    const summaries = new Map(
-      this.summaries.of(rows.map(({ messageId }) => messageId)).map((summary) => [summary.id, summary]),
-    );
+    const facts = mailboxes.map(({ address }, index) => ({
+      key: addressKey(address),
+      ...known[index]!,
+      ...(last.get(known[index]!.personId ?? 0) ?? NEVER_WRITTEN_TO),
+    }));
+    const warnings = warningsOf(facts, this.clock.now(), round.recentDays);
+    const left = rows.filter(hasLeft).map(({ messageId }) => messageId);
+    const summaries = new Map(this.summaries.of(left).map((summary) => [summary.id, summary]));
     return rows.map((row, index) => ({
       messageId: row.messageId,
       recipient: { name: mailboxes[index]!.name || known[index]!.name, address: mailboxes[index]!.address },
@@ -189,11 +201,11 @@ export class RoundsService {
       isRest: row.isRest,
       edited: row.revision !== row.filledRevision,
       leftOut: row.leftOut,
-      warnings: isWaiting(row) ? warnings[index]! : [],
-      unfilled: isWaiting(row) ? unfilledOf(row) : [],
+      warnings: hasLeft(row) ? [] : warnings[index]!,
+      unfilled: hasLeft(row) ? [] : unfilledOf(row),
       state: row.state,
       sendAt: row.sendAt,
-      summary: row.state === 'draft' ? null : (summaries.get(row.messageId) ?? null),
+      summary: summaries.get(row.messageId) ?? null,
     }));
   }
 
@@ -207,26 +219,36 @@ export class RoundsService {
         `A round goes to at most ${ROUND_LIMITS.maxPeople} people, and this would be ${total}. Begin another for the rest.`,
       );
     const wordings = assignWordings(total, round.wordings.length, round.seed);
-    people.forEach(({ columns, ...mailbox }, index) => {
-      const problem = addressProblem(mailbox.address);
+    people.forEach(({ address }, index) => {
+      const problem = addressProblem(address);
       if (problem) throw invalid(problem, [{ field: `recipients.${index}.address`, message: problem }]);
-      this.texts.addMember(round, { position: before + index, wording: wordings[before + index]!, mailbox, columns });
     });
+    this.texts.addMembers(
+      round,
+      people.map(({ columns, ...mailbox }, index) => {
+        const position = before + index;
+        return { position, wording: wordings[position]!, mailbox, columns };
+      }),
+    );
     this.unit.note('drafts');
   }
 
   /** Who gets which wording follows from the seed alone: with another number of wordings, it is dealt anew. */
   private refill(id: number): void {
     const round = this.found(id);
-    const members = this.rounds.members(id);
-    const wordings = assignWordings(this.rounds.nextPosition(id), round.wordings.length, round.seed);
+    const drafts = this.rounds.members(id).filter(({ state }) => state === 'draft');
+    const dealt = assignWordings(this.rounds.nextPosition(id), round.wordings.length, round.seed);
     const mayDeal = round.state === 'preparing';
-    for (const member of members) {
-      if (member.state !== 'draft') continue;
-      const wording = mayDeal ? wordings[member.position]! : Math.min(member.wording, round.wordings.length - 1);
-      if (wording !== member.wording) this.rounds.setMember(member.messageId, { wording });
-      this.texts.fill(round, { ...member, wording });
-    }
+    const wordingOf = ({ position, wording }: MemberRow) =>
+      mayDeal ? dealt[position]! : Math.min(wording, round.wordings.length - 1);
+    const members = drafts.map((member) => ({ ...member, wording: wordingOf(member) }));
+    const dealtAnew = members.filter(({ wording }, index) => wording !== drafts[index]!.wording);
+    for (const [wording, those] of group(dealtAnew, (one) => one.wording))
+      this.rounds.setMembers(
+        those.map(({ messageId }) => messageId),
+        { wording },
+      );
+    this.texts.fill(round, members);
     this.unit.note('drafts');
   }
 
@@ -252,15 +274,6 @@ function rowsOf({ columns, recipients }: RoundRecipients) {
     address,
     columns: Object.fromEntries(names.map((column, index) => [column, cells[index] ?? ''])),
   }));
-}
-
-function isWaiting({ state }: Pick<MemberRow, 'state'>): boolean {
-  return state === 'draft' || state === 'scheduled';
-}
-
-function unknown(address: string) {
-  const nothing = { personId: null, optedOut: false, doNotTrack: false, bounced: false, lastSentAt: null };
-  return { key: addressKey(address), ...nothing, company: '', name: '', zone: '' };
 }
 
 const runs = () =>

@@ -1,3 +1,4 @@
+import { sql, type Column, type SQL } from 'drizzle-orm';
 import type { Database } from './database.js';
 
 /**
@@ -11,4 +12,13 @@ export function preparedOnce<Query>(prepare: (database: Database) => Query): (da
     queries.set(database, known);
     return known;
   };
+}
+
+/**
+ * A value of such a query that is given each time it is asked, under the name of its column. A null stays one: by itself, a
+ * placeholder of a JSON column would write it as JSON.
+ */
+export function given(column: Column): SQL {
+  const encode = (value: unknown) => (value === null ? null : column.mapToDriverValue(value));
+  return sql`${sql.param(sql.placeholder(column.name), { mapToDriverValue: encode })}`;
 }
