@@ -31,7 +31,7 @@ export default {
   projects: [
     workspace('core', { ...relative, '^@kiraku/core/(.*)$': '<rootDir>/core/src/$1/index.ts' }),
     {
-      ...workspace('server'),
+      ...workspace('server', { ...relative, '^@kiraku/(server|core)/(.*)$': '<rootDir>/server/dist/tested/$1/$2.js' }),
       globalSetup: '<rootDir>/server/test/globalSetup.mjs',
       globalTeardown: '<rootDir>/server/test/globalTeardown.mjs',
     },

@@ -1,5 +1,5 @@
 /*
- * Which changes of the code would no test notification? Makes small changes, one at a time, and runs the tests that concern them.
+ * Which changes of the code would no test notice? Makes small changes, one at a time, and runs the tests that concern them.
  *
  *   npm run mutants                      a seeded sample of the core, and the server's list
  *   npm run mutants -- core inbox time   some folders of the core

@@ -6,7 +6,7 @@ import { passes } from './passes.mjs';
 const MAX_SERVER_TEST_MS = 300_000;
 
 /**
- * Changes of the server that must not pass unnoticed, each with the tests that are to notification it. They are made in what the
+ * Changes of the server that must not pass unnoticed, each with the tests that are to notice it. They are made in what the
  * compiler wrote, of which the first place that fits `find` becomes `put`.
  *
  * @type {readonly { name: string, file: string, find: string | RegExp, put: string, tests: string, only?: string }[]}
@@ -651,7 +651,7 @@ const MUTANTS = [
   {
     name: 'who opted out while their message waits gets it',
     file: 'rounds/roundSending.js',
-    find: 'if (this.rounds.hasOptedOut(recipients.map(({ address }) => address)))',
+    find: 'if (this.rounds.optedOut(recipients.map(({ address }) => address)).size > 0)',
     put: 'if (false)',
     tests: 'server/test/rounds/rounds',
     only: 'while their message waits',
@@ -675,10 +675,18 @@ const MUTANTS = [
   {
     name: 'what was changed by hand is filled in anew',
     file: 'rounds/roundTexts.js',
-    find: 'if (revision !== filledRevision)',
-    put: 'if (false)',
+    find: 'const untouched = members.filter(isUntouched)',
+    put: 'const untouched = members',
     tests: 'server/test/rounds/rounds',
     only: 'changed by hand',
+  },
+  {
+    name: 'what a draft does not have is written as JSON',
+    file: 'store/preparedOnce.js',
+    find: 'value === null ? null : column',
+    put: 'column',
+    tests: 'server/test/writing',
+    only: 'stays unset',
   },
   {
     name: 'those who got the better wording as the rest count in the comparison',

@@ -1,8 +1,9 @@
-import { cpSync, existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { INestApplication } from '@nestjs/common';
+import type { OpenAPIObject } from '@nestjs/swagger';
 import { simpleParser, type ParsedMail } from 'mailparser';
 import { SMTPServer, type SMTPServerOptions } from 'smtp-server';
 import type { Draft, DraftContent, EventView, MessageDetail, MessageSummary, Recipient } from '@kiraku/core/contract';
@@ -145,7 +146,7 @@ export class Desk {
 
   async open(): Promise<void> {
     this.app = await createApp(this.config, this.clock);
-    holdToDocument(this.url, () => apiDocument(this.app));
+    holdToDocument(this.url, () => documentOf(this.app));
     await openApp(this.app, this.config);
     await this.openPublicSite();
   }
@@ -302,6 +303,17 @@ async function setUp(): Promise<string> {
     // Another was faster; this one is as good.
     return config.dataDir;
   }
+}
+
+/** The document of all routes, which is the same in every file of tests: the first one leaves it for all others. */
+function documentOf(app: INestApplication): OpenAPIObject {
+  const shared = join(process.env['KIRAKU_TESTS']!, 'openapi.json');
+  if (existsSync(shared)) return JSON.parse(readFileSync(shared, 'utf8')) as OpenAPIObject;
+  const document = apiDocument(app);
+  const own = `${shared}.${process.pid}`;
+  writeFileSync(own, JSON.stringify(document));
+  renameSync(own, shared);
+  return document;
 }
 
 const scratch = () => mkdtempSync(join(tmpdir(), 'kiraku-test-'));
