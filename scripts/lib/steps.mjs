@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { isBuilt, noteBuilt, sourcesNow } from './built.mjs';
 
 export const ROOT = join(dirname(fileURLToPath(import.meta.url)), '../..');
 
@@ -43,12 +44,16 @@ export async function ensureInstalled() {
   writeFileSync(stamp, wanted);
 }
 
-/** Builds the server side, the stand-in and the page. */
+/** Builds the server side, the stand-in and the page, unless that has been done and nothing has changed. */
 export async function ensureBuilt() {
+  // Who changes something meanwhile has it built next time.
+  const sources = sourcesNow(ROOT);
+  if (isBuilt(ROOT, sources)) return;
   console.log('Building …');
   await run('npx', ['tsc', '-b'], { quiet: true });
   await run('npm', ['run', 'bundle', '-w', 'server'], { quiet: true });
   await run('npm', ['run', 'build', '-w', 'web'], { quiet: true });
+  noteBuilt(ROOT, sources);
 }
 
 /** Resolves when an address answers; rejects where the process behind it has ended. */
