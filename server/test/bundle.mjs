@@ -21,7 +21,7 @@ export async function bundleForTests() {
       dir: join(import.meta.dirname, '../dist/tested'),
       entryFileNames: '[name].js',
       chunkFileNames: '[name].js',
-      advancedChunks: { groups: [{ name: 'all', test: /./ }] },
+      codeSplitting: { groups: [{ name: 'all', test: /./ }] },
       cleanDir: true,
     },
     logLevel: 'silent',

@@ -144,8 +144,8 @@ test('what was read is written down page by page, however often and in whichever
 
 test('nobody reads for longer than the window was open', async () => {
   const { id, url } = await sent();
-  const { report: how } = await opened(await desk.visit(url));
   desk.clock.stop();
+  const { report: how } = await opened(await desk.visit(url));
   desk.clock.advance(10 * SECOND);
   await told(url, how!.reading, [{ visit: 1, page: 1, ms: 25 * MINUTE }]);
   await told(url, how!.reading, [
