@@ -87,7 +87,8 @@ test.each<[Partial<RoundMember>, string, string]>([
     'Nothing is known for {{company}}: fill it in by hand, or leave them out',
   ],
   [{ warnings: ['opted-out'] }, 'needs-you', 'Opted out: gets no message'],
-  [{ state: 'scheduled', sendAt: 5, summary: messageSummary({ state: 'scheduled', sendAt: 5 }) }, 'plain', 'Ready'],
+  [{ state: 'scheduled', sendAt: 5 }, 'plain', 'Ready'],
+  [{ state: 'queued', summary: messageSummary({ state: 'queued' }) }, 'plain', 'Sending'],
   [
     { state: 'failed', summary: messageSummary({ state: 'failed', lastError: '550 No' }) },
     'needs-you',
@@ -102,9 +103,7 @@ test('what was taken back by itself while the round runs says how it is sent', (
     tone: 'needs-you',
     text: 'Moved back to drafts: pause and resume the round to send it',
   });
-  expect(
-    memberStatus(member({ state: 'scheduled', summary: messageSummary({ state: 'scheduled' }) }), 0, true).text,
-  ).toBe('Ready');
+  expect(memberStatus(member({ state: 'scheduled', sendAt: 5 }), 0, true).text).toBe('Ready');
 });
 
 test('when a message leaves, or left', () => {

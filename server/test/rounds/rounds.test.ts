@@ -236,7 +236,11 @@ test('the rest gets the wording that was chosen, besides those changed by hand, 
   await until(() => mail.received.length === 1);
   const after = await desk.json<RoundView>('POST', `/api/rounds/${round.id}/rest`, { wording: 1 });
   expect(after.restWording).toBe(1);
-  expect(after.members.filter(({ state }) => state === 'scheduled').every(({ wording }) => wording === 1)).toBe(true);
+  expect(
+    after.members
+      .filter(({ state }) => state === 'scheduled')
+      .every(({ wording, summary }) => wording === 1 && summary === null),
+  ).toBe(true);
   const moved = after.members.filter(({ isRest }) => isRest);
   expect(moved.length).toBeGreaterThanOrEqual(2);
   for (let n = 1; n < NAMES.length; n += 1) await passTo(HOUR);
