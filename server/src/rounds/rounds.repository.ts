@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, getTableColumns, inArray, isNotNull, max, ne, not, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, getTableColumns, inArray, isNotNull, max, ne, not, sql } from 'drizzle-orm';
 import { type SQLiteUpdateSetSource } from 'drizzle-orm/sqlite-core';
 import type { Recipient, WordingResult } from '@kiraku/core/contract';
 import { NOT_LEFT } from '@kiraku/core/delivery';
@@ -121,15 +121,18 @@ export class RoundsRepository {
       .all();
   }
 
-  /** The place of whoever is added next. Members can be gone from between: erased, or their draft deleted. */
-  nextPosition(roundId: number): number {
+  /**
+   * How many are in a round, and the place of whoever is added next: members can be gone from between, erased, or their
+   * draft deleted.
+   */
+  size(roundId: number): { people: number; nextPosition: number } {
     const row = this.database
-      .select({ last: max(roundMember.position) })
+      .select({ people: count(), last: max(roundMember.position) })
       .from(roundMember)
       .innerJoin(message, eq(message.id, roundMember.messageId))
       .where(eq(message.roundId, roundId))
-      .get();
-    return (row?.last ?? -1) + 1;
+      .get()!;
+    return { people: row.people, nextPosition: (row.last ?? -1) + 1 };
   }
 
   /** The message of a round that leaves next; undefined where none has a time. */

@@ -211,14 +211,14 @@ export class RoundsService {
 
   private addPeople(id: number, people: readonly (Mailbox & { columns: Record<string, string> })[]): void {
     const round = this.found(id);
-    const before = this.rounds.nextPosition(id);
-    const total = before + people.length;
+    const before = this.rounds.size(id);
+    const total = before.people + people.length;
     if (total === 0) throw invalid('Choose somebody to whom the round goes.');
     if (total > ROUND_LIMITS.maxPeople)
       throw invalid(
         `A round goes to at most ${ROUND_LIMITS.maxPeople} people, and this would be ${total}. Begin another for the rest.`,
       );
-    const wordings = assignWordings(total, round.wordings.length, round.seed);
+    const wordings = assignWordings(before.nextPosition + people.length, round.wordings.length, round.seed);
     people.forEach(({ address }, index) => {
       const problem = addressProblem(address);
       if (problem) throw invalid(problem, [{ field: `recipients.${index}.address`, message: problem }]);
@@ -226,7 +226,7 @@ export class RoundsService {
     this.texts.addMembers(
       round,
       people.map(({ columns, ...mailbox }, index) => {
-        const position = before + index;
+        const position = before.nextPosition + index;
         return { position, wording: wordings[position]!, mailbox, columns };
       }),
     );
@@ -237,7 +237,7 @@ export class RoundsService {
   private refill(id: number): void {
     const round = this.found(id);
     const drafts = this.rounds.members(id).filter(({ state }) => state === 'draft');
-    const dealt = assignWordings(this.rounds.nextPosition(id), round.wordings.length, round.seed);
+    const dealt = assignWordings(this.rounds.size(id).nextPosition, round.wordings.length, round.seed);
     const mayDeal = round.state === 'preparing';
     const wordingOf = ({ position, wording }: MemberRow) =>
       mayDeal ? dealt[position]! : Math.min(wording, round.wordings.length - 1);

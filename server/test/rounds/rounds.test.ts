@@ -506,6 +506,25 @@ test('the rest does not get a wording for which something is not known of them',
   for (const { parsed } of mail.received) expect(parsed.subject).not.toContain('{{');
 });
 
+test('whoever is gone from a round makes room for another', async () => {
+  const people = (from: number, count: number) => ({
+    columns: [],
+    recipients: Array.from({ length: count }, (_, n) => ({
+      name: '',
+      address: `guest${from + n}@rooms.example`,
+      cells: [],
+    })),
+  });
+  const whole = { name: 'Rooms', draftId: null, personIds: [], zone: 'UTC', ...people(0, 500) };
+  const { id, members } = await desk.json<RoundView>('POST', '/api/rounds', whole);
+  const add = (count: number) => desk.call('POST', `/api/rounds/${id}/recipients`, people(500, count));
+  expect((await add(1)).status).toBe(422);
+  for (const { messageId } of members.slice(0, 2)) await desk.call('DELETE', `/api/drafts/${messageId}`);
+  expect((await add(3)).status).toBe(422);
+  expect((await add(2)).status).toBe(200);
+  expect((await read(id)).members).toHaveLength(500);
+});
+
 test('a round of which somebody is gone from between can be saved, and grow', async () => {
   const round = await written(NAMES.slice(0, 4), { wordings: ['A', 'B'].map((subject) => ({ subject, html: HTML })) });
   await desk.call('DELETE', `/api/drafts/${round.members[1]!.messageId}`);
