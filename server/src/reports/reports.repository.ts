@@ -52,6 +52,8 @@ export class ReportsRepository {
     this.database.get(
       sql`select count(count_subject(${message.subject})) from ${byNumber} where ${and(where, ne(message.subject, ''))}`,
     );
+    // Of a million messages it would keep as many subjects until the next report.
+    this.countingSubjects = undefined;
     return [...counts]
       .filter(([, messages]) => messages > 1)
       .sort(([a, ofA], [b, ofB]) => ofB - ofA || ascending(a, b))
