@@ -85,6 +85,8 @@ export default typescript.config(
       '**/src/main.ts',
       'server/src/publicSite/main.ts',
       'server/src/supervisor/**',
+      'server/src/backup/makeBackup.ts',
+      'server/src/backup/restoreBackup.ts',
       'server/src/session/resetPassphrase.ts',
       '**/jest.setup.mjs',
     ],

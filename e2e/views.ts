@@ -105,6 +105,13 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
     },
   ],
   [
+    'backups',
+    async (page, world) => {
+      await page.goto(`${world.desk}/settings/backups`);
+      await expect(page.getByRole('button', { name: 'Choose passphrase' })).toBeVisible();
+    },
+  ],
+  [
     'replies and receipts',
     async (page, world) => {
       await page.goto(`${world.desk}/settings/mailbox`);

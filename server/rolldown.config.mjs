@@ -15,6 +15,8 @@ export default defineConfig({
     'reports.worker': 'dist/reports/reports.worker.js',
     'mailReader.program': 'dist/messages/mailReader.program.js',
     resetPassphrase: 'dist/session/resetPassphrase.js',
+    makeBackup: 'dist/backup/makeBackup.js',
+    restoreBackup: 'dist/backup/restoreBackup.js',
     inspector: 'dist/files/inspector.js',
     painter: 'dist/files/painter.js',
   },
@@ -28,6 +30,13 @@ export default defineConfig({
     '@fastify/static',
     /^class-transformer\/storage/,
   ],
-  output: { dir: 'dist/bundle', entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js', cleanDir: true },
+  // Each part as it runs by itself, whatever it shares with others: what prepares the decorators comes before these.
+  output: {
+    strictExecutionOrder: true,
+    dir: 'dist/bundle',
+    entryFileNames: '[name].js',
+    chunkFileNames: '[name]-[hash].js',
+    cleanDir: true,
+  },
   logLevel: 'warn',
 });

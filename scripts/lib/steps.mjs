@@ -31,6 +31,13 @@ export function start(args, env = process.env) {
   return spawn(process.execPath, args, { cwd: ROOT, env, stdio: 'inherit' });
 }
 
+/** Runs a program of the server in the terminal, and ends as it does. */
+export async function runProgram(name, args = []) {
+  await ensureInstalled();
+  await ensureBuilt();
+  start([`server/dist/bundle/${name}.js`, ...args]).on('exit', (code) => (process.exitCode = code ?? 1));
+}
+
 /** Installs the packages where they are missing or not those of the lock file. */
 export async function ensureInstalled() {
   checkNode();

@@ -1,6 +1,7 @@
 import { Module, type DynamicModule } from '@nestjs/common';
 import { Clock } from './environment/clock.js';
 import { CONFIG, type Config } from './environment/config.js';
+import { BackupModule } from './backup/backup.module.js';
 import { FilesModule } from './files/files.module.js';
 import { FollowingModule } from './following/following.module.js';
 import { IncomingModule } from './incoming/incoming.module.js';
@@ -57,6 +58,7 @@ export class AppModule {
         ReportsModule,
         SummaryModule,
         PrivacyModule,
+        BackupModule,
       ],
     };
   }

@@ -6,6 +6,7 @@ import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import compression from 'compression';
 import type { NextFunction, Request, Response } from 'express';
+import { AfterRestore } from './backup/afterRestore.js';
 import { AppModule } from './app.module.js';
 import { Clock } from './environment/clock.js';
 import type { Config } from './environment/config.js';
@@ -57,6 +58,7 @@ export async function openApp(app: INestApplication, config: Config): Promise<nu
   await app.listen(config.port, config.host);
   // What happened meanwhile is known before anything is sent by it.
   await app.get(Recorder).caughtUp();
+  app.get(AfterRestore).finish();
   app.get(Works).start();
   app.get(MailboxFollower).open();
   // Null where it was stopped while it opened.

@@ -4,6 +4,8 @@ import { readConfig } from '@kiraku/server/environment/config';
 test('without anything set, the desk is private and the public site is public', () => {
   expect(readConfig({})).toEqual({
     dataDir: resolve('./data'),
+    backupDir: resolve('./data-backup'),
+    backupCommand: null,
     host: '127.0.0.1',
     port: 4600,
     publicHost: '0.0.0.0',
@@ -21,6 +23,8 @@ test('without anything set, the desk is private and the public site is public', 
 test('what is set holds, and the public address has no slash at its end', () => {
   const env = {
     KIRAKU_DATA: '/var/lib/kiraku',
+    KIRAKU_BACKUP: '/mnt/backup',
+    KIRAKU_BACKUP_COMMAND: 'sync-away',
     KIRAKU_HOST: '::1',
     KIRAKU_PORT: '5000',
     KIRAKU_PUBLIC_HOST: '192.0.2.1',
@@ -35,6 +39,8 @@ test('what is set holds, and the public address has no slash at its end', () => 
   };
   expect(readConfig(env)).toEqual({
     dataDir: '/var/lib/kiraku',
+    backupDir: '/mnt/backup',
+    backupCommand: 'sync-away',
     host: '::1',
     port: 5000,
     publicHost: '192.0.2.1',

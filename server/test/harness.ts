@@ -164,7 +164,7 @@ export class Desk {
 
   async stop(): Promise<void> {
     await this.close();
-    rmSync(this.config.dataDir, { recursive: true, force: true });
+    for (const folder of [this.config.dataDir, this.config.backupDir]) rmSync(folder, { recursive: true, force: true });
   }
 
   get<T>(service: abstract new (...args: never[]) => T): T {
@@ -322,6 +322,8 @@ async function loopback(dataDir: string): Promise<Config> {
   const publicPort = await freePort();
   return {
     dataDir,
+    backupDir: `${dataDir}-backup`,
+    backupCommand: null,
     host: '127.0.0.1',
     port: await freePort(),
     publicHost: '127.0.0.1',

@@ -92,3 +92,18 @@ function childrenOf(parent: number, file: string): number[] {
       }
     });
 }
+
+/** Runs a program of the server to its end, with one line typed in. */
+export function runProgram(
+  name: string,
+  { args = [], env = {}, typed = '' }: { args?: string[]; env?: Record<string, string>; typed?: string },
+): Promise<{ code: number | null; output: string }> {
+  const program = fileURLToPath(new URL(`../dist/bundle/${name}.js`, import.meta.url));
+  return new Promise((resolve) => {
+    const child = spawn(process.execPath, [program, ...args], { env: { ...process.env, NODE_OPTIONS: '', ...env } });
+    let output = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (output += String(chunk)));
+    child.on('close', (code) => resolve({ code, output }));
+    child.stdin.end(typed);
+  });
+}

@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -10,6 +9,7 @@ import { openDatabase } from '@kiraku/server/store/database';
 import { SessionService } from '@kiraku/server/session/session.service';
 import { keepPrivate } from '@kiraku/server/store/keepPrivate';
 import { Desk, PASSPHRASE } from './harness.js';
+import { runProgram } from './processes.js';
 
 describe('the data folder', () => {
   const before = process.umask();
@@ -47,18 +47,8 @@ describe('the data folder', () => {
 });
 
 describe('a forgotten passphrase', () => {
-  const PROGRAM = fileURLToPath(new URL('../dist/session/resetPassphrase.js', import.meta.url));
   const run = (dataDir: string, typed: string) =>
-    new Promise<{ code: number | null; output: string }>((resolve) => {
-      const child = spawn(process.execPath, [PROGRAM], {
-        env: { ...process.env, NODE_OPTIONS: '', KIRAKU_DATA: dataDir },
-      });
-      let output = '';
-      child.stdout.on('data', (chunk) => (output += String(chunk)));
-      child.stderr.on('data', (chunk) => (output += String(chunk)));
-      child.on('close', (code) => resolve({ code, output }));
-      child.stdin.end(typed);
-    });
+    runProgram('resetPassphrase', { env: { KIRAKU_DATA: dataDir }, typed });
 
   test('is made anew on the machine, while Kiraku runs; everybody is signed out', async () => {
     const desk = await Desk.start();

@@ -8,6 +8,8 @@ export function benchFolder(port: number): { config: Config; remove(): void } {
   const folder = mkdtempSync(join(tmpdir(), 'kiraku-bench-'));
   const config = {
     dataDir: join(folder, 'data'),
+    backupDir: join(folder, 'backup'),
+    backupCommand: null,
     host: '127.0.0.1',
     port,
     publicHost: '127.0.0.1',

@@ -2,6 +2,7 @@ export * from './account.js';
 export * from './draftFollowup.js';
 export * from './event.js';
 export * from './file.js';
+export * from './backup.js';
 export * from './health.js';
 export * from './followup.js';
 export * from './incoming.js';

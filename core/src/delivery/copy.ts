@@ -36,6 +36,8 @@ export type DeliveryEvent =
   | { kind: 'resent'; at: number }
   /** Its recipient is erased: it does not leave any more. */
   | { kind: 'withdrawn'; words: string }
+  /** It may have left already, and nobody knows: it leaves only when the user wants it to. */
+  | { kind: 'held'; words: string }
   /** A report (RFC 3464) says what became of it after it was taken. */
   | { kind: 'reported'; action: DeliveryAction; words: string; address: string };
 
@@ -53,6 +55,7 @@ const TRANSITIONS: Record<CopyState, { [Kind in DeliveryEvent['kind']]?: Transit
     refused: (copy, { words }) => failed(copy, words),
     retried: (copy, { at }) => ({ ...copy, waiting: { ...copy.waiting!, attempts: 0, nextAttemptAt: at } }),
     withdrawn: (copy, { words }) => failed(copy, words),
+    held: (copy, { words }) => failed(copy, words),
     // Its “250” was lost, and it goes again: how it stands is said by the attempt that is noted.
     reported: (copy, { action }) => (action === 'failed' ? null : receipt(copy, action)),
   },
@@ -108,6 +111,7 @@ export function afterDelivery(copy: CopyDelivery, event: DeliveryEvent): CopyDel
  * @param after how the copy stands since
  */
 export function recordedAs(event: DeliveryEvent, { state }: CopyDelivery): 'bounced' | 'delivered' | null {
+  if (event.kind === 'held') return null;
   if (event.kind !== 'reported') return state === 'failed' ? 'bounced' : null;
   if (event.action === 'failed') return 'bounced';
   return event.action === 'delayed' ? null : 'delivered';

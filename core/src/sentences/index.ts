@@ -1,3 +1,4 @@
+export * from './backup.js';
 export * from './bestSendTime.js';
 export * from './copy.js';
 export * from './draft.js';

@@ -35,6 +35,7 @@ describe('what one event does', () => {
     retried: { kind: 'retried', at: MINUTE },
     resent: { kind: 'resent', at: MINUTE },
     withdrawn: { kind: 'withdrawn', words: 'Erased' },
+    held: { kind: 'held', words: 'Restored' },
     'reported delivered': reported('delivered'),
     'reported failed': reported('failed'),
   };
@@ -45,6 +46,7 @@ describe('what one event does', () => {
     ['retried', 'queued', '-', '-'],
     ['resent', '-', '-', 'queued'],
     ['withdrawn', 'failed', '-', '-'],
+    ['held', 'failed', '-', '-'],
     ['reported delivered', 'queued', 'sent', 'failed'],
     ['reported failed', '-', 'failed', '-'],
   ];
@@ -148,7 +150,7 @@ describe('whatever comes in whatever order', () => {
     fc.record({ kind: fc.constant('delayed' as const), at, words, giveUpMs: fc.constant(GIVE_UP_MS) }),
     fc.record({ kind: fc.constant('refused' as const), words }),
     fc.record({ kind: fc.constantFrom('retried' as const, 'resent' as const), at }),
-    fc.record({ kind: fc.constant('withdrawn' as const), words }),
+    fc.record({ kind: fc.constantFrom('withdrawn' as const, 'held' as const), words }),
     fc.record({
       kind: fc.constant('reported' as const),
       action: fc.constantFrom<DeliveryAction>('delivered', 'relayed', 'expanded', 'delayed', 'failed'),

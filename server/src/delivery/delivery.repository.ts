@@ -4,6 +4,12 @@ import { afterDelivery, messageDelivery, type CopyDelivery, type DeliveryEvent }
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, message, outbox } from '../store/schema.js';
 
+/** A copy, and of which message. */
+export interface CopyOfMessage {
+  copyId: number;
+  messageId: number;
+}
+
 /** How copies, and the messages of which they are, stand with the mail servers. What may follow what is the core’s. */
 @Injectable()
 export class DeliveryRepository {

@@ -3,13 +3,7 @@ import { recordedAs, type DeliveryEvent } from '@kiraku/core/delivery';
 import { FollowupsService } from '../followups/followups.service.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { Recorder } from '../tracking/recorder.js';
-import { DeliveryRepository } from './delivery.repository.js';
-
-/** A copy, and of which message. */
-export interface CopyOfMessage {
-  copyId: number;
-  messageId: number;
-}
+import { DeliveryRepository, type CopyOfMessage } from './delivery.repository.js';
 
 /** What follows from what mail servers say of a copy. */
 @Injectable()

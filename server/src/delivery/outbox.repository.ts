@@ -4,6 +4,7 @@ import type { OutboxCopy } from '@kiraku/core/contract';
 import type { Waiting } from '@kiraku/core/delivery';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, message, outbox, submission } from '../store/schema.js';
+import type { CopyOfMessage } from './delivery.repository.js';
 import { wholeMail } from './mailBytes.js';
 
 /** More than these are not read one by one. */
@@ -76,6 +77,15 @@ export class OutboxRepository {
       .limit(limit)
       .all();
     return rows.map((row) => row.copyId);
+  }
+
+  /** All that wait. */
+  all(): CopyOfMessage[] {
+    return this.database
+      .select({ copyId: outbox.copyId, messageId: copy.messageId })
+      .from(outbox)
+      .innerJoin(copy, eq(copy.id, outbox.copyId))
+      .all();
   }
 
   find(copyId: number): typeof outbox.$inferSelect | undefined {

@@ -4,6 +4,10 @@ import { readNetwork } from '@kiraku/core/tracking';
 /** Everything that is set from the environment; see the README for the meaning of each name. */
 export interface Config {
   dataDir: string;
+  /** Where backups go. */
+  backupDir: string;
+  /** What is run after each backup, to take it away from this machine; null for nothing. */
+  backupCommand: string | null;
   host: string;
   port: number;
   publicHost: string;
@@ -30,8 +34,11 @@ export const CONFIG = Symbol('CONFIG');
 export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
   const publicHost = env['KIRAKU_PUBLIC_HOST'] || '0.0.0.0';
   const publicPort = readPort(env, 'KIRAKU_PUBLIC_PORT', 4610);
+  const dataDir = resolve(env['KIRAKU_DATA'] || './data');
   return {
-    dataDir: resolve(env['KIRAKU_DATA'] || './data'),
+    dataDir,
+    backupDir: resolve(env['KIRAKU_BACKUP'] || `${dataDir}-backup`),
+    backupCommand: env['KIRAKU_BACKUP_COMMAND'] || null,
     host: env['KIRAKU_HOST'] || '127.0.0.1',
     port: readPort(env, 'KIRAKU_PORT', 4600),
     publicHost,

@@ -2,6 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, existsSync, mkdirSync, rmSync, statSync, utimesSync } from 'node:fs';
 import { open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import type { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { HOUR } from '@kiraku/core/time';
 import type { Config } from '../environment/config.js';
@@ -112,12 +113,23 @@ export class ContentStore {
 }
 
 async function contentOf(path: string): Promise<Content> {
-  const hash = createHash('sha256');
-  await pipeline(createReadStream(path, { highWaterMark: 1024 * 1024 }), hash);
-  return { sha256: hash.digest('hex'), size: (await stat(path)).size };
+  const sha256 = await sha256Of(createReadStream(path, { highWaterMark: 1024 * 1024 }));
+  return { sha256, size: (await stat(path)).size };
 }
 
-async function reachDisk(path: string): Promise<void> {
+/**
+ * Of what is read, in hexadecimal digits.
+ *
+ * @param through what it goes through first
+ */
+export async function sha256Of(bytes: Readable, ...through: Transform[]): Promise<string> {
+  const hash = createHash('sha256');
+  await pipeline([bytes, ...through, hash]);
+  return hash.digest('hex');
+}
+
+/** Resolves when a file, or what a folder says of its files, would survive the loss of power. */
+export async function reachDisk(path: string): Promise<void> {
   const handle = await open(path, 'r');
   await handle.sync().finally(() => handle.close());
 }

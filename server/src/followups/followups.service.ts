@@ -18,7 +18,7 @@ import { DAY } from '@kiraku/core/time';
 import { Clock } from '../environment/clock.js';
 import { invalid } from '../http/problem.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
-import { FollowupsRepository, type PlanRow } from './followups.repository.js';
+import { FollowupsRepository, type PlanRow, type StepRow } from './followups.repository.js';
 
 /** A working day without a better hour begins so. */
 const MORNING = '09:30';
@@ -98,6 +98,13 @@ export class FollowupsService {
   /** Ends the plans of a person, who has declined or was erased. */
   endedFor(personId: number, why: string): void {
     for (const plan of this.followups.plansOfPerson(personId)) this.advance(plan, { kind: 'ended', why });
+  }
+
+  /** Ends the plans of which a message was due by a time. Call it in the transaction that says why. */
+  endedDueBy(at: number, why: string): void {
+    const isDue = ({ state, dueAt }: StepRow) => state === 'planned' && dueAt !== null && dueAt <= at;
+    for (const plan of this.followups.runningPlans().filter(({ steps }) => steps.some(isDue)))
+      this.advance(plan, { kind: 'ended', why });
   }
 
   /** Reminders whose messages have done what they waited for. */

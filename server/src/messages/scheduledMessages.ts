@@ -1,6 +1,7 @@
 import { Injectable, Logger } from '@nestjs/common';
 import { LEAVE_RETRY_MS, MAX_OVERDUE_MS } from '@kiraku/core/delivery';
 import { Clock } from '../environment/clock.js';
+import { SendingSettings } from '../settings/sending.settings.js';
 import type { DueWork } from '../work/dueWork.js';
 import { Works } from '../work/works.js';
 import { Leaving } from './leaving.js';
@@ -15,6 +16,7 @@ export class ScheduledMessages {
   constructor(
     private readonly messages: MessagesRepository,
     private readonly leaving: Leaving,
+    private readonly settings: SendingSettings,
     private readonly clock: Clock,
     works: Works,
   ) {
@@ -30,7 +32,7 @@ export class ScheduledMessages {
   private async run(stopping: AbortSignal): Promise<number | null> {
     while (!stopping.aborted) {
       const now = this.clock.now();
-      const next = this.messages.nextScheduled(now - MAX_OVERDUE_MS);
+      const next = this.messages.nextScheduled(Math.max(now - MAX_OVERDUE_MS, this.settings.restoredAt()));
       if (!next || next.sendAt > now) return next?.sendAt ?? null;
       try {
         await this.leaving.leave(next.id, next.sendAt);

@@ -5,6 +5,7 @@ import { MessagesModule } from '../messages/messages.module.js';
 import { SentModule } from '../sent/sent.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
+import { ErasuresRepository } from './erasures.repository.js';
 import { Merging } from './merging.js';
 import { PeopleController } from './people.controller.js';
 import { PeopleRepository } from './people.repository.js';
@@ -19,6 +20,15 @@ import { TagsRepository } from './tags.repository.js';
 @Module({
   imports: [DeliveryModule, FollowupsModule, MessagesModule, SentModule, SettingsModule, TrackingModule],
   controllers: [PeopleFilesController, PeopleController, ReadingController, PersonDataController],
-  providers: [Merging, PeopleImport, PeopleRepository, TagsRepository, PersonDataRepository, PersonDataService],
+  providers: [
+    Merging,
+    PeopleImport,
+    PeopleRepository,
+    TagsRepository,
+    PersonDataRepository,
+    PersonDataService,
+    ErasuresRepository,
+  ],
+  exports: [ErasuresRepository, PersonDataService],
 })
 export class PeopleModule {}

@@ -1,9 +1,11 @@
 import { Injectable } from '@nestjs/common';
+import { Subject } from 'rxjs';
 import type { PersonData } from '@kiraku/core/contract';
 import { FollowupsService } from '../followups/followups.service.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { LinkFiles } from '../tracking/linkFiles.js';
 import { Recorder } from '../tracking/recorder.js';
+import { ErasuresRepository } from './erasures.repository.js';
 import { PeopleImport } from './peopleImport.js';
 import { PersonDataRepository } from './personData.repository.js';
 
@@ -12,12 +14,16 @@ import { PersonDataRepository } from './personData.repository.js';
 export class PersonDataService {
   constructor(
     private readonly data: PersonDataRepository,
+    private readonly erasures: ErasuresRepository,
     private readonly recorder: Recorder,
     private readonly followups: FollowupsService,
     private readonly imports: PeopleImport,
     private readonly linkFiles: LinkFiles,
     private readonly unit: UnitOfWork,
   ) {}
+
+  /** Says each time that somebody was erased. */
+  readonly erased = new Subject<void>();
 
   /** Who somebody is; undefined where there is nobody by this number. */
   person(personId: number): PersonData['person'] | undefined {
@@ -60,10 +66,12 @@ export class PersonDataService {
     });
     this.data.shred();
     this.linkFiles.renew();
+    this.erased.next();
     return true;
   }
 
   private eraseAddress(personId: number, address: string): void {
+    this.erasures.note(address);
     const concerned = this.data.concerned(personId, address);
     this.data.eraseMailOf(address);
     this.data.eraseMessages(concerned.filter(({ recipients }) => recipients.length <= 1).map(({ id }) => id));

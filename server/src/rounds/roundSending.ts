@@ -60,6 +60,11 @@ export class RoundSending {
     await this.leaveDue();
   }
 
+  /** Pauses all that are under way. Call it in the transaction that says why. */
+  pauseAll(reason: string): void {
+    for (const round of this.rounds.running()) this.halt(round, 'paused', reason);
+  }
+
   /** Lets leave what is due. Resolves when it has left, or waits. */
   leaveDue(): Promise<void> {
     this.due.wake();

@@ -13,6 +13,6 @@ import { RoundTexts } from './roundTexts.js';
   imports: [FollowupsModule, MessagesModule, SettingsModule],
   controllers: [RoundsController],
   providers: [RoundPlanning, RoundSending, RoundsRepository, RoundsService, RoundTexts],
-  exports: [RoundsRepository],
+  exports: [RoundsRepository, RoundSending],
 })
 export class RoundsModule {}

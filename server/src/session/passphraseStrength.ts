@@ -1,3 +1,4 @@
+export const MIN_PASSPHRASE_CHARS = 8;
 /** A guesser who has the hash tries as many in a day, with one machine and scrypt at our cost. */
 const MIN_GUESSES = 1e8;
 /** Estimating takes more than linear time; what is longer is strong by its length, or repeats itself before. */
@@ -20,4 +21,10 @@ export async function passphraseProblem(passphrase: string, own: readonly string
   return guesses >= MIN_GUESSES
     ? null
     : 'This passphrase is easy to guess. Use three or four words that do not belong together.';
+}
+
+/** Says why a passphrase cannot be chosen on the terminal, where no form has looked at it; null where it can. */
+export async function choiceProblem(passphrase: string): Promise<string | null> {
+  if (passphrase.length >= MIN_PASSPHRASE_CHARS) return passphraseProblem(passphrase);
+  return `The passphrase must have at least ${MIN_PASSPHRASE_CHARS} characters; three or four words are good.`;
 }

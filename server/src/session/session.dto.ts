@@ -5,9 +5,10 @@ import type { PassphraseRequest, SetUpRequest } from '@kiraku/core/contract';
 import { AccountDto } from '../settings/account.dto.js';
 import { GuessQuery } from '../settings/guess.controller.js';
 
-export const MIN_PASSPHRASE_CHARS = 8;
-const MAX_PASSPHRASE_CHARS = 1000;
-const LENGTH_WORDS = { message: 'The passphrase must have at least 8 characters; three or four words are good' };
+import { MIN_PASSPHRASE_CHARS } from './passphraseStrength.js';
+
+export const MAX_PASSPHRASE_CHARS = 1000;
+export const LENGTH_WORDS = { message: 'The passphrase must have at least 8 characters; three or four words are good' };
 
 export class SignInDto {
   @ApiProperty({ example: 'felt and reed' })

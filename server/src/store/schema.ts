@@ -60,6 +60,13 @@ export const setting = sqliteTable('setting', {
   value: text({ mode: 'json' }).notNull(),
 });
 
+/** Who was erased, and when: a backup that is restored does not bring them back. */
+export const erasure = sqliteTable('erasure', {
+  /** HMAC-SHA256 of their address, by the key file. */
+  mark: text().primaryKey(),
+  at: integer().notNull(),
+});
+
 /** Up to where each run of the journal has been applied. */
 export const journalPosition = sqliteTable('journal_position', {
   run: text().primaryKey(),

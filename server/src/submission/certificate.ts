@@ -12,6 +12,8 @@ export interface Identity {
   fingerprint: string;
 }
 
+/** Where they lie in the data folder. */
+export const CERTIFICATE_FILES = ['submission.crt', 'submission.key'] as const;
 const YEARS = 10;
 
 /**
@@ -19,8 +21,7 @@ const YEARS = 10;
  * such a certificate, so mail programs ask once. The owner may put others in their place.
  */
 export async function readOrMakeIdentity(dataDir: string): Promise<Identity> {
-  const certFile = join(dataDir, 'submission.crt');
-  const keyFile = join(dataDir, 'submission.key');
+  const [certFile, keyFile] = CERTIFICATE_FILES.map((name) => join(dataDir, name)) as [string, string];
   if (!existsSync(certFile) || !existsSync(keyFile)) {
     const made = await makeIdentity();
     writeFileSync(keyFile, made.private, { mode: 0o600 });

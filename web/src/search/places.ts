@@ -25,6 +25,7 @@ const SETTINGS: Place[] = [
   { label: 'Notifications', path: '/settings/notifications', words: 'push sound desktop quiet hours mute email' },
   { label: 'What counts', path: '/settings/counting', words: 'machines robots own devices networks rules judge' },
   { label: 'Files: conversion and limits', path: '/settings/files', words: 'office documents download view only' },
+  { label: 'Backups', path: '/settings/backups', words: 'backup restore move machine lost passphrase export' },
   { label: 'Passphrase and sign-in', path: '/settings/sign-in', words: 'password session sign out privacy retention' },
 ];
 

@@ -33,6 +33,7 @@ export const api = createApi({
     'Push',
     'People',
     'Followups',
+    'Backup',
     'Calendar',
     'Mailbox',
     'Refused',

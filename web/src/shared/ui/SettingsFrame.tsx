@@ -24,6 +24,7 @@ const PAGES = [
   { path: '/settings/notifications', label: 'Notifications', sections: [] },
   { path: '/settings/counting', label: 'What counts', sections: [] },
   { path: '/settings/files', label: 'Files', sections: [] },
+  { path: '/settings/backups', label: 'Backups', sections: [] },
   { path: '/settings/sign-in', label: 'Sign-in', sections: [] },
 ] as const;
 

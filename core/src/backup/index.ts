@@ -1,0 +1,2 @@
+export { keptBackups } from './kept.js';
+export { nextBackupAt } from './next.js';

@@ -1,0 +1,4 @@
+CREATE TABLE `erasure` (
+	`mark` text PRIMARY KEY NOT NULL,
+	`at` integer NOT NULL
+);
