@@ -2,7 +2,7 @@ import type { BackupEntry, BackupView } from '../contract/index.js';
 import { sizeWords } from '../files/names.js';
 import { counted, shortWords } from '../time/words.js';
 
-/** What a backup has: “1,234 messages, 210 people, 5,120 events, 48 MB”. */
+/** What a backup has: “1234 messages, 210 people, 5,120 events, 48 MB”. */
 export function backupText({ messages, people, events, bytes }: BackupEntry): string {
   return [
     counted(messages, 'message'),

@@ -10,7 +10,7 @@ const VIEW: BackupView = {
 
 test('a backup says what it has', () => {
   const entry = { name: 'x', at: NOW, bytes: 48_000_000, messages: 1234, people: 1, events: 0 };
-  expect(backupText(entry)).toBe('1,234 messages, 1 person, 0 events, 48 MB');
+  expect(backupText(entry)).toBe('1234 messages, 1 person, 0 events, 48 MB');
 });
 
 test.each<[string, Partial<BackupView>]>([

@@ -14,7 +14,7 @@ import { backupName } from './backupFolder.js';
 import { makeBackup } from './making.js';
 
 /*
- * A program of its own, which the desk runs each night and anybody on the machine when they like: makes a backup, and takes it
+ * A program of its own, which the desk runs each night and anybody on the machine when they like: makes a backup, and copies it
  * away by the command that was chosen. Kiraku may be running meanwhile, and comes first.
  */
 
@@ -25,7 +25,7 @@ try {
   keepPrivate(config.dataDir);
   const key = chosenKey(config) ?? (await chooseKey(config));
   const { at, counts } = await makeBackup(config, key, Date.now());
-  if (config.backupCommand !== null) await takeAway(config, config.backupCommand, backupName(at));
+  if (config.backupCommand !== null) await copyAway(config, config.backupCommand, backupName(at));
   console.log(
     `Backed up to ${config.backupDir}, ${backupName(at)}: ${counts.messages} messages, ${counts.people} people, ${counts.events} events.`,
   );
@@ -57,10 +57,12 @@ async function chooseKey({ dataDir }: Config): Promise<string> {
   }
 }
 
-async function takeAway({ backupDir }: Config, command: string, name: string): Promise<void> {
+async function copyAway({ backupDir }: Config, command: string, name: string): Promise<void> {
   const env = { ...process.env, KIRAKU_BACKUP: backupDir, KIRAKU_BACKUP_NAME: name };
   const child = spawn('/bin/sh', ['-c', command], { env, stdio: ['ignore', 'ignore', 'inherit'] });
   const [code] = (await once(child, 'exit')) as [number | null];
   if (code !== 0)
-    throw new Error(`The backup ${name} is made, but the command that takes it away ended with ${code ?? 'a signal'}.`);
+    throw new Error(
+      `The backup ${name} is made, but the command that copies it elsewhere ended with ${code ?? 'a signal'}.`,
+    );
 }

@@ -72,7 +72,7 @@ async function copyFiles(backupDir: string, gathered: string, { files }: BackupN
   for (const { sha256 } of files)
     if (!(await copyContent(from, to, sha256))) {
       const what = existsSync(from.pathOf(sha256)) ? 'damaged' : 'missing';
-      throw new Error(`${from.pathOf(sha256)} is ${what}. Bring it back from another copy of ${backupDir}.`);
+      throw new Error(`${from.pathOf(sha256)} is ${what}. Copy it there from another copy of ${backupDir}.`);
     }
 }
 

@@ -6,7 +6,7 @@ export interface Config {
   dataDir: string;
   /** Where backups go. */
   backupDir: string;
-  /** What is run after each backup, to take it away from this machine; null for nothing. */
+  /** What is run after each backup, to copy it to another machine; null for nothing. */
   backupCommand: string | null;
   host: string;
   port: number;

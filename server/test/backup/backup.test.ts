@@ -241,7 +241,7 @@ test('killed again and again, it leaves only backups that are whole', async () =
   expect((await restoreTo(join(scratch, 'to'))).counts.files).toBe(5);
 }, 120_000);
 
-test('on the terminal the passphrase is chosen once, and a command takes the backup away', async () => {
+test('on the terminal the passphrase is chosen once, and a command copies the backup elsewhere', async () => {
   const away = join(scratch, 'away');
   mkdirSync(away);
   const command = `cp -r "$KIRAKU_BACKUP/$KIRAKU_BACKUP_NAME" '${away}'`;
@@ -256,7 +256,7 @@ test('on the terminal the passphrase is chosen once, and a command takes the bac
   expect(readdirSync(away)).toEqual(backupsOf(desk.config.backupDir).map(({ name }) => name));
   await pause(1000);
   const failed = await runProgram('makeBackup', { env: env({ KIRAKU_BACKUP_COMMAND: 'exit 3' }) });
-  expect(failed).toEqual({ code: 1, output: expect.stringContaining('takes it away ended with 3') });
+  expect(failed).toEqual({ code: 1, output: expect.stringContaining('copies it elsewhere ended with 3') });
   const dataDir = join(scratch, 'to');
   const restoring = (typed: string, ...args: string[]) =>
     runProgram('restoreBackup', { env: env({ KIRAKU_DATA: dataDir }), args, typed });

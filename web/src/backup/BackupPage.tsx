@@ -12,12 +12,12 @@ import { When } from '../shared/ui/When.js';
 import settingsStyles from '../shared/ui/settings.module.css';
 
 /** One that is under way is waited for; the others come by night. */
-const REFRESH_MS = 2000;
+const BACKUP_REFRESH_MS = 2000;
 
 /** What keeps everything from being lost with the machine. */
 export default function BackupPage() {
   usePageTitle('Backups');
-  const { data, error, refetch } = useBackupQuery(null, { pollingInterval: REFRESH_MS });
+  const { data, error, refetch } = useBackupQuery(null, { pollingInterval: BACKUP_REFRESH_MS });
   return (
     <SettingsFrame>
       {error && !data && <LoadFailed error={error} retry={() => void refetch()} />}
