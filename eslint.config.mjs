@@ -86,6 +86,7 @@ export default typescript.config(
       'server/src/publicSite/main.ts',
       'server/src/supervisor/**',
       'server/src/backup/makeBackup.ts',
+      'server/src/checkup/checkUp.ts',
       'server/src/backup/restoreBackup.ts',
       'server/src/session/resetPassphrase.ts',
       '**/jest.setup.mjs',

@@ -105,6 +105,14 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
     },
   ],
   [
+    'check-up',
+    async (page, world) => {
+      await page.goto(`${world.desk}/settings/check-up`);
+      await page.getByRole('button', { name: 'Check now' }).click();
+      await expect(page.getByText('This browser reaches the public address.')).toBeVisible({ timeout: 30_000 });
+    },
+  ],
+  [
     'backups',
     async (page, world) => {
       await page.goto(`${world.desk}/settings/backups`);

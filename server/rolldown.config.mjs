@@ -15,6 +15,8 @@ export default defineConfig({
     'reports.worker': 'dist/reports/reports.worker.js',
     'mailReader.program': 'dist/messages/mailReader.program.js',
     resetPassphrase: 'dist/session/resetPassphrase.js',
+    checkUp: 'dist/checkup/checkUp.js',
+    checkDatabase: 'dist/checkup/checkDatabase.js',
     makeBackup: 'dist/backup/makeBackup.js',
     restoreBackup: 'dist/backup/restoreBackup.js',
     inspector: 'dist/files/inspector.js',

@@ -2,6 +2,7 @@ import { Module, type DynamicModule } from '@nestjs/common';
 import { Clock } from './environment/clock.js';
 import { CONFIG, type Config } from './environment/config.js';
 import { BackupModule } from './backup/backup.module.js';
+import { CheckupModule } from './checkup/checkup.module.js';
 import { FilesModule } from './files/files.module.js';
 import { FollowingModule } from './following/following.module.js';
 import { IncomingModule } from './incoming/incoming.module.js';
@@ -59,6 +60,7 @@ export class AppModule {
         SummaryModule,
         PrivacyModule,
         BackupModule,
+        CheckupModule,
       ],
     };
   }

@@ -38,7 +38,7 @@ export async function createApp(config: Config, clock = new Clock()): Promise<Ne
   app.disable('x-powered-by');
   // Of whom it forwards for, a proxy is trusted that was named, and no other.
   app.set('trust proxy', config.deskProxies.length > 0 ? config.deskProxies : false);
-  app.use(...securityHeaders(), ownHostsOnly(config), sameOriginOnly, noStore);
+  app.use(...securityHeaders(config), ownHostsOnly(config), sameOriginOnly, noStore);
   const sessions = app.get(SessionService);
   app.use(jsonBody((request) => sessions.isOpen(sessionToken(request))));
   app.use(compressed);

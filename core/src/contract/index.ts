@@ -3,6 +3,7 @@ export * from './draftFollowup.js';
 export * from './event.js';
 export * from './file.js';
 export * from './backup.js';
+export * from './checkup.js';
 export * from './health.js';
 export * from './followup.js';
 export * from './incoming.js';

@@ -10,6 +10,7 @@ export const NOTIFICATION_KINDS = [
   'reminder_due',
   'bounced',
   'opted_out',
+  'check_failed',
 ] as const;
 export type NotificationKind = (typeof NOTIFICATION_KINDS)[number];
 

@@ -22,6 +22,7 @@ export const DEFAULT_CHANNELS: Record<NotificationKind, NotificationChannel[]> =
   reminder_due: ['page', 'desktop', 'push'],
   bounced: ['page', 'desktop', 'push'],
   opted_out: ['page'],
+  check_failed: ['page', 'desktop', 'push', 'email'],
 };
 
 /** How a notification is to be shown at a time: not at all while it is quiet, or when it is old. */

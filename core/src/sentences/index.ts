@@ -1,5 +1,6 @@
 export * from './backup.js';
 export * from './bestSendTime.js';
+export * from './checkup.js';
 export * from './copy.js';
 export * from './draft.js';
 export * from './event.js';

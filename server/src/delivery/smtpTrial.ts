@@ -69,13 +69,26 @@ export async function trySmtp(access: SmtpAccess, sender: Mailbox): Promise<Tria
     });
     return { ok: true, words: `It works: a test message was sent to ${sender.address}.` };
   } catch (error) {
-    const lastError = error as SmtpError;
-    const cause = CAUSES.find((candidate) => candidate.applies(lastError));
-    return {
-      ok: false,
-      words: cause?.words(access, lastError, sender) ?? 'It did not work: the server does not speak SMTP.',
-    };
+    return { ok: false, words: smtpProblem(access, error as SmtpError, sender) };
   } finally {
     transport.close();
   }
+}
+
+/** Signs in at an outgoing server and sends nothing. Resolves to what went wrong, or null. */
+export async function smtpLoginProblem(access: SmtpAccess, sender: Mailbox): Promise<string | null> {
+  const transport = nodemailer.createTransport(transportOptions(access));
+  try {
+    await transport.verify();
+    return null;
+  } catch (error) {
+    return smtpProblem(access, error as SmtpError, sender);
+  } finally {
+    transport.close();
+  }
+}
+
+function smtpProblem(access: SmtpAccess, error: SmtpError, sender: Mailbox): string {
+  const cause = CAUSES.find((candidate) => candidate.applies(error));
+  return cause?.words(access, error, sender) ?? 'It did not work: the server does not speak SMTP.';
 }

@@ -1,13 +1,16 @@
 import { randomBytes } from 'node:crypto';
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import helmet from 'helmet';
+import type { Config } from '../environment/config.js';
 import { ProblemException } from './problem.js';
 
 /**
  * Security headers of the desk. Scripts and style sheets only from here or with this answer's nonce; no frames but
  * our own (the messages), nothing from elsewhere.
+ *
+ * @param config where the public site is
  */
-export function securityHeaders(): RequestHandler[] {
+export function securityHeaders({ publicUrl }: Pick<Config, 'publicUrl'>): RequestHandler[] {
   const nonce: RequestHandler = (_request, response, next) => {
     response.locals['nonce'] = randomBytes(16).toString('base64');
     next();
@@ -23,7 +26,8 @@ export function securityHeaders(): RequestHandler[] {
         styleSrcAttr: ["'unsafe-inline'"],
         fontSrc: ["'self'"],
         imgSrc: ["'self'", 'data:'],
-        connectSrc: ["'self'"],
+        // Whether the browser reaches the public address is for it to find out.
+        connectSrc: ["'self'", `${publicUrl}/health`],
         frameSrc: ["'self'"],
         manifestSrc: ["'self'"],
         baseUri: ["'none'"],

@@ -5,7 +5,7 @@ import { SECOND } from '@kiraku/core/time';
 import { SummariesRepository } from '../messages/summaries.repository.js';
 import { Changes, type Change } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
-import { NotificationsService } from './notifications.service.js';
+import { NotificationsService, remindersOf } from './notifications.service.js';
 
 /** How far a window has been updated: the last event, and the last change besides events. */
 export interface LiveCursor {
@@ -101,24 +101,24 @@ export class LiveService {
             ...events,
             ...corrected.filter(({ counted, override }) => counted && override === null),
           ]),
-          ...this.notifications.ofReminders(remindersOf(changes)),
+          ...this.notifications.ofChanges(changes),
         ],
         corrected,
         messages: this.summaries.of([...ids]),
         isReminded: remindersOf(changes).length > 0,
-        draftsChanged: changes.some((change) => change.messageId === null && change.reminderId === null),
+        draftsChanged: changes.some(isOfDrafts),
         gap,
       },
     };
   }
 }
 
-function remindersOf(changes: Change[]): number[] {
-  return changes.flatMap(({ reminderId }) => reminderId ?? []);
+function isOfDrafts({ messageId, reminderId, checkName }: Change): boolean {
+  return messageId === null && reminderId === null && checkName === null;
 }
 
-function isNothing({ events, messages, isReminded, draftsChanged, gap }: LiveUpdate): boolean {
-  return events.length === 0 && messages.length === 0 && !isReminded && !draftsChanged && !gap;
+function isNothing({ events, messages, notifications, isReminded, draftsChanged, gap }: LiveUpdate): boolean {
+  return [events, messages, notifications].every(({ length }) => length === 0) && !isReminded && !draftsChanged && !gap;
 }
 
 function cursorText({ eventId, changeId }: LiveCursor): string {

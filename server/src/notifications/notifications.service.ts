@@ -1,9 +1,18 @@
 import { Injectable } from '@nestjs/common';
-import type { EventView, MissedNotifications, NotificationView, NotificationSettingsView } from '@kiraku/core/contract';
+import type {
+  CheckName,
+  EventView,
+  MissedNotifications,
+  NotificationView,
+  NotificationSettingsView,
+} from '@kiraku/core/contract';
 import { notificationOf, notificationOfReminder, channelsOf } from '@kiraku/core/notifications';
+import { checkNotification } from '@kiraku/core/sentences';
 import { Clock } from '../environment/clock.js';
 import { FollowupsRepository } from '../followups/followups.repository.js';
+import { ChecksRepository } from '../settings/checks.repository.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
+import type { Change } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { NotificationsSettings } from './notifications.settings.js';
 
@@ -18,6 +27,7 @@ export class NotificationsService {
   constructor(
     private readonly events: EventsRepository,
     private readonly followups: FollowupsRepository,
+    private readonly checks: ChecksRepository,
     private readonly settings: NotificationsSettings,
     private readonly store: SettingsRepository,
     private readonly clock: Clock,
@@ -38,11 +48,28 @@ export class NotificationsService {
     });
   }
 
-  /** Of reminders that ask for something. */
-  ofReminders(ids: number[], settings: NotificationSettingsView = this.settings.view()): NotificationView[] {
+  private ofReminders(ids: number[], settings: NotificationSettingsView): NotificationView[] {
     const now = this.clock.now();
     return this.followups.notified(ids).map((reminder) => {
       const notification = notificationOfReminder(reminder);
+      return { ...notification, by: channelsOf(notification, settings, now) };
+    });
+  }
+
+  /** Of what has changed besides events: reminders that ask for something, and checks that fail. */
+  ofChanges(changes: readonly Change[], settings: NotificationSettingsView = this.settings.view()): NotificationView[] {
+    return [
+      ...this.ofReminders(remindersOf(changes), settings),
+      ...this.ofChecks(new Set(changes.flatMap(({ checkName }) => checkName ?? [])), settings),
+    ];
+  }
+
+  private ofChecks(names: ReadonlySet<CheckName>, settings: NotificationSettingsView): NotificationView[] {
+    if (names.size === 0) return [];
+    const now = this.clock.now();
+    const failing = this.checks.all().filter(({ name, state }) => names.has(name) && state === 'failing');
+    return failing.map((check) => {
+      const notification = checkNotification(check);
       return { ...notification, by: channelsOf(notification, settings, now) };
     });
   }
@@ -76,4 +103,9 @@ export class NotificationsService {
       leftOut: Math.max(0, notifications.length - MAX_MISSED_SHOWN),
     };
   }
+}
+
+/** The reminders among what has changed. */
+export function remindersOf(changes: readonly Change[]): number[] {
+  return changes.flatMap(({ reminderId }) => reminderId ?? []);
 }

@@ -90,12 +90,9 @@ export class PushService implements OnApplicationBootstrap {
     const events = devices.length === 0 ? [] : this.events.after(this.notifiedUpTo, MAX_EVENTS_PER_PUSH);
     this.notifiedUpTo =
       events.length > 0 && events.length < MAX_EVENTS_PER_PUSH ? events.at(-1)!.eventId : this.events.lastId();
-    const reminders = devices.length === 0 ? [] : this.changes.after(this.changedUpTo, MAX_EVENTS_PER_PUSH);
+    const changes = devices.length === 0 ? [] : this.changes.after(this.changedUpTo, MAX_EVENTS_PER_PUSH);
     this.changedUpTo = this.changes.lastId();
-    const notifications = [
-      ...this.notifications.of(events),
-      ...this.notifications.ofReminders(reminders.flatMap(({ reminderId }) => reminderId ?? [])),
-    ];
+    const notifications = [...this.notifications.of(events), ...this.notifications.ofChanges(changes)];
     const messages = messagesOf(notifications.filter(({ by }) => by.includes('push')));
     await Promise.all(devices.flatMap((device) => messages.map((message) => this.send(device, message))));
     return null;

@@ -5,7 +5,14 @@ import { fileURLToPath } from 'node:url';
  * look for its modules one by one. The way there is the same from the parts as from the bundle, which lies as deep.
  */
 export function programFile(
-  name: 'inspector' | 'painter' | 'mailReader.program' | 'recorder.worker' | 'reports.worker' | 'makeBackup',
+  name:
+    | 'inspector'
+    | 'painter'
+    | 'mailReader.program'
+    | 'recorder.worker'
+    | 'reports.worker'
+    | 'makeBackup'
+    | 'checkDatabase',
 ): string {
   return fileURLToPath(new URL(`../bundle/${name}.js`, import.meta.url));
 }

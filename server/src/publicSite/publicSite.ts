@@ -10,6 +10,7 @@ import { ContentStore } from '../files/contentStore.js';
 import { Secrets } from '../settings/secrets.js';
 import type { JournalEntry } from '../tracking/arrival.js';
 import { findLink } from '../tracking/linkFile.js';
+import { proofOf, type Reached } from '../tracking/reachCheck.js';
 import { recipientOf, recordedOf } from '../tracking/optOutRecipients.repository.js';
 import { image, json, READING, redirect } from './responses.js';
 import { ConnectionLimits } from './connectionLimits.js';
@@ -54,6 +55,7 @@ export interface Reports {
 export class PublicSite {
   private readonly snapshot: Snapshot;
   private readonly journal: Journal<JournalEntry>;
+  private readonly secrets: Secrets;
   private readonly marks: OwnBrowserMarks;
   private readonly viewer: Viewer;
   private readonly limits: ConnectionLimits;
@@ -71,7 +73,8 @@ export class PublicSite {
       reports.problem('The database cannot be read', error),
     );
     this.journal = new Journal(journalFolder(config));
-    this.marks = new OwnBrowserMarks(new Secrets(config), clock);
+    this.secrets = new Secrets(config);
+    this.marks = new OwnBrowserMarks(this.secrets, clock);
     this.viewer = new Viewer(this, this.snapshot, new ContentStore(config), clock);
     this.limits = new ConnectionLimits((address) => isInNetwork(plainIp(address), this.snapshot.proxies()));
     this.server = createServer(TIMES_AND_SIZES, (request, response) => this.take(request, response));
@@ -152,7 +155,7 @@ export class PublicSite {
     if (named?.kind === 'optOut') return this.optOut(request, response, named.token);
     const methods = (named && this.viewer.methods(named.kind)) ?? READING;
     if (!methods.includes(request.method!)) return plainEnglish(response, 405, 'Only reading is possible here.');
-    if (path === '/health') return json(response, { status: 'ok' });
+    if (path === '/health') return this.health(request, response);
     if (!named) return plain(response, 404, 'nothingHere');
     const { kind, token } = named;
     if (kind === 'image') return this.image(request, response, token);
@@ -164,6 +167,23 @@ export class PublicSite {
         : plainEnglish(response, 405, 'Only a visit counts here.');
     }
     return this.viewer.respond({ request, response, kind, token, facts: this.facts(request) });
+  }
+
+  /** Whoever asks with a question of the desk's gets to know that it is this public site, from any page. */
+  private health(request: IncomingMessage, response: ServerResponse): void {
+    const question = new URLSearchParams(request.url!.split('?')[1]).get('check');
+    const proof = question === null ? null : proofOf(this.secrets, question);
+    if (proof === null) return json(response, { status: 'ok' });
+    response.setHeader('Access-Control-Allow-Origin', '*');
+    const reached: Reached = { proof, unnamedProxy: this.unnamedProxy(request) };
+    json(response, { status: 'ok', ...reached });
+  }
+
+  private unnamedProxy(request: IncomingMessage): string | null {
+    const { headers, socket } = request;
+    const isPassedOn = headers['forwarded'] !== undefined || headers['x-forwarded-for'] !== undefined;
+    const remote = plainIp(socket.remoteAddress ?? '');
+    return isPassedOn && !isInNetwork(remote, this.snapshot.proxies()) ? remote : null;
   }
 
   private image(request: IncomingMessage, response: ServerResponse, token: string): void {

@@ -2,6 +2,7 @@ import { Module } from '@nestjs/common';
 import { CONFIG, type Config } from '../environment/config.js';
 import { AccountController } from './account.controller.js';
 import { AccountService } from './account.service.js';
+import { ChecksRepository } from './checks.repository.js';
 import { DkimController } from './dkim.controller.js';
 import { DkimService } from './dkim.service.js';
 import { GuessController } from './guess.controller.js';
@@ -18,6 +19,7 @@ const SECRETS = { provide: Secrets, inject: [CONFIG], useFactory: (config: Confi
 
 const SERVICES = [
   AccountService,
+  ChecksRepository,
   DkimService,
   GuessService,
   PrivacySettings,

@@ -1,6 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { asc, desc, gt, lt } from 'drizzle-orm';
 import { Subject } from 'rxjs';
+import type { CheckName } from '@kiraku/core/contract';
 import { DAY } from '@kiraku/core/time';
 import { Clock } from '../environment/clock.js';
 import { DATABASE, type Database } from './database.js';
@@ -13,6 +14,8 @@ export interface Change {
   eventId: number | null;
   /** The reminder whose time has come. */
   reminderId: number | null;
+  /** The check that has found that something does not work. */
+  checkName: CheckName | null;
 }
 
 const CHANGE_LOG_MS = 7 * DAY;
@@ -36,8 +39,9 @@ export class Changes {
 
   /** In the order in which they were committed. */
   after(id: number, limit: number): Change[] {
+    const { messageId, eventId, reminderId, checkName } = change;
     return this.database
-      .select({ id: change.id, messageId: change.messageId, eventId: change.eventId, reminderId: change.reminderId })
+      .select({ id: change.id, messageId, eventId, reminderId, checkName })
       .from(change)
       .where(gt(change.id, id))
       .orderBy(asc(change.id))

@@ -1,6 +1,9 @@
 import type {
+  CheckName,
+  CheckState,
   Condition,
   CopyState,
+  DnsRecord,
   DraftFile,
   DraftPlan,
   DraftReminder,
@@ -65,6 +68,20 @@ export const erasure = sqliteTable('erasure', {
   /** HMAC-SHA256 of their address, by the key file. */
   mark: text().primaryKey(),
   at: integer().notNull(),
+});
+
+/** What the check-up found last. */
+export const check = sqliteTable('check_result', {
+  name: text().$type<CheckName>().primaryKey(),
+  state: text().$type<CheckState>().notNull(),
+  detail: text().notNull(),
+  advice: text(),
+  records: text({ mode: 'json' }).$type<DnsRecord[]>().notNull(),
+  /** Since when it is in this state. */
+  since: integer().notNull(),
+  at: integer().notNull(),
+  /** Whether an email says so that has not left. */
+  emailPending: integer({ mode: 'boolean' }).notNull().default(false),
 });
 
 /** Up to where each run of the journal has been applied. */
@@ -674,6 +691,8 @@ export const change = sqliteTable('change', {
   eventId: integer(),
   /** The reminder whose time has come. */
   reminderId: integer(),
+  /** The check that has found that something does not work. */
+  checkName: text().$type<CheckName>(),
 });
 
 /** A mail that came back for something that was sent here. All other mail is left where it is. */

@@ -1,5 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { eq, sql } from 'drizzle-orm';
+import type { CheckName } from '@kiraku/core/contract';
 import type Sqlite from 'better-sqlite3';
 import { Clock } from '../environment/clock.js';
 import { Changes } from './changes.js';
@@ -37,11 +38,11 @@ export class UnitOfWork {
   }
 
   /**
-   * Notes that a message has changed, that a reminder is due, or the list of drafts.
+   * Notes that a message has changed, that a reminder is due, that a check fails, or the list of drafts.
    *
    * @throws outside of `commit`: nobody would be notified
    */
-  note(what: { messageId: number } | { reminderId: number } | 'drafts'): void {
+  note(what: { messageId: number } | { reminderId: number } | { checkName: CheckName } | 'drafts'): void {
     this.checkIsPart();
     this.database
       .insert(change)
@@ -63,6 +64,7 @@ export class UnitOfWork {
               messageId: copy.messageId,
               eventId: sql`null`.as('event_id'),
               reminderId: sql`null`.as('reminder_id'),
+              checkName: sql`null`.as('check_name'),
             })
             .from(copy)
             .where(eq(copy.personId, personId)),

@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, count, desc, eq, gt, gte, inArray, lt, notInArray, sql, type SQL } from 'drizzle-orm';
+import { and, count, desc, eq, gt, gte, inArray, lt, max, notInArray, sql, type SQL } from 'drizzle-orm';
 import { isOf } from '@kiraku/core/activity';
 import {
   EVENT_KINDS,
@@ -255,6 +255,16 @@ export class EventsRepository {
 
   lastId(): number {
     return this.database.select({ id: event.id }).from(event).orderBy(desc(event.id)).limit(1).get()?.id ?? 0;
+  }
+
+  /** When the latest happened, in epoch milliseconds; null where nothing has. */
+  lastAt(): number | null {
+    return (
+      this.database
+        .select({ at: max(event.at) })
+        .from(event)
+        .get()?.at ?? null
+    );
   }
 
   private select(condition: SQL | undefined, order: (SQL | typeof event.id)[], limit: number): EventView[] {

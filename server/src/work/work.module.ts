@@ -7,5 +7,9 @@ import { Works } from './works.js';
 
 /** What is due at times of its own, for everybody who has such work. */
 @Global()
-@Module({ controllers: [HealthController, WorkController], providers: [ChangeLog, Processes, Works], exports: [Works] })
+@Module({
+  controllers: [HealthController, WorkController],
+  providers: [ChangeLog, Processes, Works],
+  exports: [Processes, Works],
+})
 export class WorkModule {}

@@ -33,6 +33,7 @@ const KINDS: Record<NotificationKind, string> = {
   reminder_due: 'A reminder is due',
   bounced: 'Could not be delivered',
   opted_out: 'Somebody opts out of tracking',
+  check_failed: 'Kiraku finds that something does not work',
 };
 const WAYS: Record<NotificationChannel, string> = {
   page: 'In Kiraku',

@@ -17,7 +17,11 @@ const SETTINGS: Place[] = [
   { label: 'Signature', path: '/settings#settings-signatures', words: 'signature footer' },
   { label: 'Light or dark', path: '/settings#settings-light', words: 'theme dark mode colours' },
   { label: 'Time format', path: '/settings#settings-times', words: 'clock date 12 24 hours' },
-  { label: 'How Kiraku runs', path: '/settings#settings-running', words: 'health errors restart disk full' },
+  {
+    label: 'Check-up',
+    path: '/settings/check-up',
+    words: 'check test health errors restart disk full spf dkim dmarc certificate clock version',
+  },
   { label: 'Other mail apps', path: '/settings#settings-programs', words: 'submission smtp phone program' },
   { label: 'DKIM', path: '/settings#settings-dkim', words: 'dkim sign key dns' },
   { label: 'Tracking of new messages', path: '/settings#settings-writing', words: 'opens clicks default disclosure' },

@@ -14,7 +14,6 @@ import { useSettingsForm } from '../shared/hooks/useSettingsForm.js';
 import { AccountFields } from './AccountFields.js';
 import { DkimSettings } from './DkimSettings.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
-import { RunningSettings } from './RunningSettings.js';
 import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { SignatureSettings } from './SignatureSettings.js';
 import { SubmissionSettings } from './SubmissionSettings.js';
@@ -64,10 +63,6 @@ export default function SettingsPage() {
             Times and dates
           </h2>
           <TimeFormatSettings />
-          <h2 id="settings-running" className={settingsStyles.next}>
-            How Kiraku runs
-          </h2>
-          <RunningSettings />
           <h2 id="settings-browser" className={settingsStyles.next}>
             This browser
           </h2>

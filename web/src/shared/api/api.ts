@@ -34,6 +34,7 @@ export const api = createApi({
     'People',
     'Followups',
     'Backup',
+    'Checkup',
     'Calendar',
     'Mailbox',
     'Refused',

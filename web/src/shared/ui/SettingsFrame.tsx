@@ -16,7 +16,6 @@ const PAGES = [
       ['settings-dkim', 'Signing your mail (DKIM)'],
       ['settings-light', 'Appearance'],
       ['settings-times', 'Times and dates'],
-      ['settings-running', 'How Kiraku runs'],
       ['settings-browser', 'This browser'],
     ],
   },
@@ -24,6 +23,14 @@ const PAGES = [
   { path: '/settings/notifications', label: 'Notifications', sections: [] },
   { path: '/settings/counting', label: 'What counts', sections: [] },
   { path: '/settings/files', label: 'Files', sections: [] },
+  {
+    path: '/settings/check-up',
+    label: 'Check-up',
+    sections: [
+      ['settings-checkup', 'Check-up'],
+      ['settings-running', 'How Kiraku runs'],
+    ],
+  },
   { path: '/settings/backups', label: 'Backups', sections: [] },
   { path: '/settings/sign-in', label: 'Sign-in', sections: [] },
 ] as const;
