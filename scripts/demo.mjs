@@ -7,6 +7,8 @@ const env = {
   ...process.env,
   KIRAKU_DATA: process.env.KIRAKU_DATA || './.demo',
   KIRAKU_DEMO: '1',
+  // What is set for real use is not meant for the demo.
+  KIRAKU_CONFIG: '',
   KIRAKU_PUBLIC_HOST: process.env.KIRAKU_PUBLIC_HOST || '127.0.0.1',
 };
 const desk = `http://127.0.0.1:${env.KIRAKU_PORT || 4600}`;

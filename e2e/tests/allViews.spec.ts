@@ -148,7 +148,7 @@ test('writing has no violation where there is no template yet', async ({ world, 
 
 test('set-up has no violation', async ({ emptyWorld, page }) => {
   await page.route('**/api/session', (route) =>
-    route.fulfill({ json: { setUp: false, signedIn: false, account: null, publicUrl: '' } }),
+    route.fulfill({ json: { setUp: false, signedIn: false, setUpStep: null, account: null, publicUrl: '' } }),
   );
   await page.goto(`${emptyWorld.desk}/set-up`);
   await expect(page.getByLabel('Your name')).toBeVisible();

@@ -254,7 +254,9 @@ test('the list is gone through by keyboard alone', async ({ world, page }) => {
   await expect(page.getByRole('article', { name: 'Message' })).toBeVisible();
 });
 
-test('the first start leads through set-up to an empty desk', async ({ emptyWorld, page }) => {
+test('the first start leads through set-up, step by step, to the first open seen', async ({ emptyWorld, page }) => {
+  const step = (number: number) => expect(page.getByText(`Step ${number} of 6`)).toBeVisible();
+  const next = () => page.getByRole('button', { name: 'Next' }).click();
   await page.goto(emptyWorld.desk);
   await expect(page).toHaveURL(/set-up/);
   const address = () => /(http:\S+set-up#\S+)/.exec(emptyWorld.printed)?.[1];
@@ -262,23 +264,62 @@ test('the first start leads through set-up to an empty desk', async ({ emptyWorl
   await page.goto(address()!);
   await page.getByLabel('Your name').fill('Ines Valdaro');
   await page.getByLabel('Your email address').fill('ines@tallowreed.example');
-  // Before anybody can sign in, too, it says what it found.
-  await page.getByRole('button', { name: 'Find my mail server' }).click();
-  await expect(page.getByText('Nothing found: this domain announces no server.')).toBeVisible();
-  await page.getByLabel('Outgoing mail server').fill('127.0.0.1');
-  await page.getByLabel('Port').fill(emptyWorld.smtpPort);
-  await page.getByLabel('Connection').click();
-  await page.getByText('Not encrypted').click();
   const passphrase = page.getByLabel('Choose a passphrase');
   await passphrase.fill('valdaro1');
   await page.getByRole('button', { name: 'Start' }).click();
   await expect(page.getByText(/is easy to guess/)).toBeVisible();
   await passphrase.fill('felt and reed');
   await page.getByRole('button', { name: 'Start' }).click();
-  await expect(page.getByRole('heading', { name: 'Nothing sent yet' })).toBeVisible();
+  // Outgoing mail: looked for, tried, and not lost where one goes on without saving.
+  await step(1);
+  await page.getByRole('button', { name: 'Find my mail server' }).click();
+  await expect(page.getByText(/Nothing found: this domain announces no server/)).toBeVisible({ timeout: 15_000 });
+  await page.getByLabel('Outgoing mail server').fill('127.0.0.1');
+  await page.getByLabel('Port').fill(emptyWorld.smtpPort);
+  await page.getByLabel('Connection').click();
+  await page.getByText('Not encrypted').click();
+  await next();
+  await expect(page.getByText(/is not saved/)).toBeVisible();
+  await page.getByRole('button', { name: 'Send a test message to myself' }).click();
+  await expect(page.getByText('It works: a test message was sent to ines@tallowreed.example.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText(/^Saved/)).toBeVisible();
+  await next();
+  // The public address, as the machine and the browser see it.
+  await step(2);
+  await expect(page.getByText('This browser reaches the public address.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/can be reached from this machine alone/)).toBeVisible();
+  await next();
+  // Later, and then on from where it was left.
+  await step(3);
+  await page.getByRole('button', { name: 'Go on later' }).click();
+  await expect(page.getByRole('heading', { name: 'Nobody is waiting for you' })).toBeVisible();
+  await page.getByRole('link', { name: 'Go on with it' }).click();
+  await step(3);
+  await next();
+  await step(4);
+  await next();
+  await step(5);
+  await page.getByLabel('Passphrase', { exact: true }).fill('quilted lamp over harbour');
+  await page.getByRole('button', { name: 'Choose passphrase' }).click();
+  await expect(page.getByText('Chosen. A backup is being made.')).toBeVisible();
+  await next();
+  await step(6);
+  await page.getByRole('button', { name: 'Send a message to ines@tallowreed.example' }).click();
+  await expect(page.getByText(/^It has left/)).toBeVisible({ timeout: 20_000 });
+  const phone = await page.context().newPage();
+  await phone.goto(`${emptyWorld.outside}/mailboxes/ines%40tallowreed.example`);
+  await phone.getByRole('link', { name: 'My first message with Kiraku' }).first().click();
+  await expect(page.getByText(/^Ines Valdaro opened “My first message with Kiraku”/)).toBeVisible({ timeout: 15_000 });
+  await page.getByRole('button', { name: 'Finish' }).click();
+  await expect(page.getByRole('link', { name: 'My first message with Kiraku' }).first()).toBeVisible();
+  await expect(page.getByText('Set-up is not finished.')).toBeHidden();
   await page.getByRole('button', { name: 'More' }).click();
   await page.getByRole('menuitem', { name: 'Drafts' }).click();
   await expect(page.getByRole('heading', { name: 'No drafts' })).toBeVisible();
+  // The backup that was made meanwhile.
+  await page.goto(`${emptyWorld.desk}/settings/backups`);
+  await expect(page.getByLabel('Backups that are kept').getByRole('listitem')).toHaveCount(1);
   await page.goto(`${emptyWorld.desk}/settings/sign-in`);
   await expect(page.getByText('This browser, signed in just now')).toBeVisible();
   await page.getByLabel('Current passphrase').fill('felt and reed');

@@ -38,9 +38,16 @@ export async function runProgram(name, args = []) {
   start([`server/dist/bundle/${name}.js`, ...args]).on('exit', (code) => (process.exitCode = code ?? 1));
 }
 
+/** Whether this is a place to run and not to build: somebody has built, and left out what it is built with. */
+function isToRunOnly() {
+  const has = (path) => existsSync(join(ROOT, path));
+  return has('server/dist/bundle/supervisor.js') && has('node_modules/better-sqlite3') && !has('node_modules/jest');
+}
+
 /** Installs the packages where they are missing or not those of the lock file. */
 export async function ensureInstalled() {
   checkNode();
+  if (isToRunOnly()) return;
   const wanted = createHash('sha256')
     .update(readFileSync(join(ROOT, 'package-lock.json')))
     .digest('hex');
@@ -53,6 +60,7 @@ export async function ensureInstalled() {
 
 /** Builds the server side, the stand-in and the page, unless that has been done and nothing has changed. */
 export async function ensureBuilt() {
+  if (isToRunOnly()) return;
   // Who changes something meanwhile has it built next time.
   const sources = sourcesNow(ROOT);
   if (isBuilt(ROOT, sources)) return;

@@ -10,6 +10,7 @@ import { AfterRestore } from './backup/afterRestore.js';
 import { AppModule } from './app.module.js';
 import { Clock } from './environment/clock.js';
 import type { Config } from './environment/config.js';
+import { LineLogger } from './environment/lineLogger.js';
 import { UPLOADS_PATH } from './files/uploads.js';
 import { apiDocument } from './http/apiDocument.js';
 import { sessionToken } from './http/cookies.js';
@@ -30,7 +31,7 @@ import { Works } from './work/works.js';
 /** The whole application on its data folder, not yet listening. Another clock serves tests and the demo's history. */
 export async function createApp(config: Config, clock = new Clock()): Promise<NestExpressApplication> {
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, clock), {
-    logger: ['error', 'warn'],
+    logger: new LineLogger(),
     bodyParser: false,
     // The live streams of open windows would hold a stop up for ever.
     forceCloseConnections: true,

@@ -1,5 +1,6 @@
 import { createApp, openApp } from './app.js';
 import { readConfig } from './environment/config.js';
+import { log } from './environment/log.js';
 import { portFreed } from './environment/portFreed.js';
 import { keepPrivate } from './store/keepPrivate.js';
 import { SessionService } from './session/session.service.js';
@@ -10,7 +11,7 @@ if (process.send && !process.connected) process.exit(1);
 
 const config = readConfig();
 const warning = keepPrivate(config.dataDir);
-if (warning) console.warn(warning);
+if (warning) log('warning', 'Kiraku', warning);
 await portFreed(config.host, config.port);
 const app = await createApp(config);
 app.enableShutdownHooks(['SIGINT', 'SIGTERM']);

@@ -324,6 +324,7 @@ async function loopback(dataDir: string): Promise<Config> {
     dataDir,
     backupDir: `${dataDir}-backup`,
     backupCommand: null,
+    logFile: null,
     host: '127.0.0.1',
     port: await freePort(),
     publicHost: '127.0.0.1',

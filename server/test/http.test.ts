@@ -127,7 +127,6 @@ describe('every route of the API', () => {
     'POST /api/session': 'signs in',
     'DELETE /api/session': 'signs out',
     'POST /api/session/set-up': 'asks for the code from the terminal',
-    'POST /api/session/set-up/guess': 'asks for the code from the terminal',
     'GET /api/calendar/{key}': 'has a secret address',
   };
   /** What the description leaves out: a protocol of its own. */
@@ -192,11 +191,12 @@ describe('guessing the passphrase', () => {
     attacked = await Desk.start(9, { deskProxies: ['127.0.0.1'] });
   });
   afterEach(() => attacked.stop());
+  const SET_UP = { code: 'x', passphrase: 'three good words', account: { name: 'I', address: 'i@x.example' } };
   const guess = (at: Desk, from: string, path = '/api/session') =>
     fetch(at.url + path, {
       method: 'POST',
       headers: { ...JSON_TYPE, 'x-forwarded-for': from },
-      body: JSON.stringify(path === '/api/session' ? { passphrase: 'guess' } : { code: 'x', address: 'i@x.example' }),
+      body: JSON.stringify(path === '/api/session' ? { passphrase: 'guess' } : SET_UP),
     });
 
   test('is not made endless by the name of another address', async () => {
@@ -208,20 +208,20 @@ describe('guessing the passphrase', () => {
   test('is counted for each address that a named proxy speaks for, a network of IPv6 as one', async () => {
     const statuses = async (from: (n: number) => string) => {
       const all = [];
-      for (let n = 0; n < 9; n += 1) all.push((await guess(attacked, from(n), '/api/session/set-up/guess')).status);
+      for (let n = 0; n < 9; n += 1) all.push((await guess(attacked, from(n), '/api/session/set-up')).status);
       return all;
     };
     attacked.sqlite.prepare("delete from setting where key = 'passphrase'").run();
     expect(await statuses(() => '192.0.2.1')).toEqual([...Array<number>(8).fill(403), 429]);
     expect(await statuses((n) => `2001:db8::${n}`)).toEqual([...Array<number>(8).fill(403), 429]);
-    expect((await guess(attacked, '192.0.2.2', '/api/session/set-up/guess')).status).toBe(403);
+    expect((await guess(attacked, '192.0.2.2', '/api/session/set-up')).status).toBe(403);
   });
 
   test('from very many addresses comes to its end, too', async () => {
     attacked.sqlite.prepare("delete from setting where key = 'passphrase'").run();
     const statuses = [];
     for (let n = 0; n < 130; n += 1)
-      statuses.push((await guess(attacked, `198.51.100.${n}`, '/api/session/set-up/guess')).status);
+      statuses.push((await guess(attacked, `198.51.100.${n}`, '/api/session/set-up')).status);
     expect(statuses.slice(0, 90)).toEqual(Array<number>(90).fill(403));
     expect(statuses.at(-1)).toBe(429);
   });

@@ -25,6 +25,7 @@ export class Kiraku {
         ...process.env,
         NODE_OPTIONS: '',
         KIRAKU_DATA: config.dataDir,
+        KIRAKU_LOG: config.logFile ?? '',
         KIRAKU_HOST: config.host,
         KIRAKU_PORT: String(config.port),
         KIRAKU_PUBLIC_HOST: config.publicHost,

@@ -1,10 +1,12 @@
 import { readFileSync, statSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
+import type { SessionView } from '@kiraku/core/contract';
 import { DAY } from '@kiraku/core/time';
 import { databaseFile } from '@kiraku/server/environment/config';
 import { SessionService } from '@kiraku/server/session/session.service';
 import { ACCOUNT, Desk, draftContent, MailServer, PASSPHRASE } from './harness.js';
+import { until } from './until.js';
 
 let desk: Desk;
 beforeAll(async () => {
@@ -304,25 +306,48 @@ describe('set-up', () => {
       body: JSON.stringify(body(code)),
     });
 
-  const guess = (code: string) =>
-    fetch(`${desk.url}/api/session/set-up/guess`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ code, address: 'ines@nowhere.invalid' }),
-    });
-
   test('happens once, and only by who can read the terminal', async () => {
     expect((await setUp(desk.get(SessionService).setUpCode)).status).toBe(409);
-    expect((await guess(desk.get(SessionService).setUpCode)).status).toBe(409);
     desk.sqlite.prepare('delete from setting').run();
     expect((await setUp('guess')).status).toBe(403);
-    expect((await guess('guess')).status).toBe(403);
-    // Before anybody can sign in, the server is looked for, and what is not found is said.
-    expect(await (await guess(desk.get(SessionService).setUpCode)).json()).toEqual({ guess: null });
     const done = await setUp(desk.get(SessionService).setUpCode);
     expect(done.status).toBe(200);
     expect(await done.json()).toMatchObject({ setUp: true, signedIn: true, account: { address: 'n@x.example' } });
     expect((await signIn('three good words')).status).toBe(200);
+  });
+
+  test('needs no outgoing server yet: what is written waits for one, and says so', async () => {
+    desk.sqlite.prepare('delete from setting').run();
+    const { account: _whole, ...rest } = body(desk.get(SessionService).setUpCode);
+    const request = (account: object) =>
+      fetch(`${desk.url}/api/session/set-up`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ ...rest, account }),
+      });
+    expect((await request({ name: 'N' })).status).toBe(422);
+    expect((await request({ name: '', address: 'n@x.example' })).status).toBe(422);
+    expect((await request({ name: 'N', address: 'n@x.example', smtpPort: 0 })).status).toBe(422);
+    expect(await (await request({ name: 'N', address: 'n@x.example' })).json()).toMatchObject({
+      setUpStep: 'outgoing',
+      account: { smtpHost: '', smtpPort: 587, smtpSecurity: 'starttls', hasSmtpPassword: false },
+    });
+    const { id } = await desk.send({});
+    await until(() => desk.sqlite.prepare('select count(*) from outbox where attempts > 0').pluck().get() === 1);
+    expect((await desk.detail(id)).copies[0]!.lastError).toContain('No outgoing mail server is named yet');
+  });
+
+  test('goes on later where it was left, until it is over', async () => {
+    const step = async () => (await desk.json<SessionView>('GET', '/api/session')).setUpStep;
+    const goTo = async (next: string | null) =>
+      (await desk.call('PUT', '/api/settings/set-up-step', { step: next })).status;
+    expect(await step()).toBeNull();
+    expect(await goTo('replies')).toBe(204);
+    expect(await step()).toBe('replies');
+    expect(await (await fetch(`${desk.url}/api/session`)).json()).toMatchObject({ setUpStep: null });
+    expect(await goTo('elsewhere')).toBe(422);
+    expect(await goTo(null)).toBe(204);
+    expect(await step()).toBeNull();
   });
 });
 

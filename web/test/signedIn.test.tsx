@@ -13,6 +13,7 @@ import { Network } from './network.js';
 const SESSION: SessionView = {
   setUp: true,
   signedIn: true,
+  setUpStep: null,
   account: null,
   publicUrl: 'https://kiraku.example',
   timeFormat: { clock: '24h', dateOrder: 'day-month', firstDay: 1, isChosen: true },

@@ -10,6 +10,7 @@ export function benchFolder(port: number): { config: Config; remove(): void } {
     dataDir: join(folder, 'data'),
     backupDir: join(folder, 'backup'),
     backupCommand: null,
+    logFile: null,
     host: '127.0.0.1',
     port,
     publicHost: '127.0.0.1',

@@ -78,10 +78,21 @@ export interface SubmissionView {
 }
 
 /** What the page must know before anything else. */
+/** What set-up leads through after the first sign-in, in this order; each can be skipped. */
+export const SET_UP_STEPS = ['outgoing', 'public-address', 'replies', 'tracking', 'backups', 'first-message'] as const;
+export type SetUpStep = (typeof SET_UP_STEPS)[number];
+
+/** How far set-up has come: null when it is over. */
+export interface SetUpProgress {
+  step: SetUpStep | null;
+}
+
 export interface SessionView {
   /** False until a passphrase has been chosen: the page then leads through set-up. */
   setUp: boolean;
   signedIn: boolean;
+  /** Where set-up goes on; null where it is over, and before sign-in. */
+  setUpStep: SetUpStep | null;
   account: AccountView | null;
   /** The public address as it stands in emails; empty before sign-in. */
   publicUrl: string;

@@ -12,7 +12,8 @@ export interface SetUpRequest {
   /** The code that the terminal shows. */
   code: string;
   passphrase: string;
-  account: AccountRequest;
+  /** Who sends. The outgoing server may be named later. */
+  account: Pick<AccountRequest, 'name' | 'address'> & Partial<AccountRequest>;
 }
 /** Without a password the stored one stays. */
 export type AccountRequest = Omit<AccountView, 'hasSmtpPassword'> & { smtpPassword?: string };

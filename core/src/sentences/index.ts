@@ -17,6 +17,7 @@ export * from './recurrence.js';
 export * from './report.js';
 export * from './round.js';
 export * from './session.js';
+export * from './setUp.js';
 export * from './signal.js';
 export * from './sitting.js';
 export * from './summary.js';

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
 import { attention, certificateFinding, failing, fine } from '@kiraku/core/checkup';
 import type { Finding } from '@kiraku/core/contract';
+import { NO_SERVER } from '../delivery/outgoingServer.js';
 import { tryPort } from '../delivery/portTrial.js';
 import { smtpLoginProblem } from '../delivery/smtpTrial.js';
 import { Clock } from '../environment/clock.js';
@@ -33,6 +34,7 @@ export class MailChecks {
 
   private async outgoing(): Promise<Finding> {
     const access = this.accounts.smtpAccess();
+    if (access.host === '') return failing(NO_SERVER, null);
     const problem = await smtpLoginProblem(access, this.accounts.sender());
     if (problem !== null) return failing(problem, 'Correct it in Settings, Writing and sending.');
     return fine(`${access.host} accepts your mail.`);

@@ -3,6 +3,9 @@ import { AccountService, type SmtpAccess } from '../settings/account.service.js'
 import { DkimService } from '../settings/dkim.service.js';
 import { SmtpClient, type OutgoingMail, type SingleMail, type SmtpOutcome } from './smtp.js';
 
+/** It may be named later than the first message is written. */
+export const NO_SERVER = 'No outgoing mail server is named yet. Name it in Settings, Writing and sending.';
+
 /** Hands mails to the outgoing mail server, by whatever the account says now. */
 @Injectable()
 export class OutgoingServer {
@@ -14,7 +17,8 @@ export class OutgoingServer {
   ) {}
 
   /** @throws where the account cannot be used: a fault of our own, and no recipient’s */
-  send(mail: OutgoingMail): Promise<SmtpOutcome> {
+  async send(mail: OutgoingMail): Promise<SmtpOutcome> {
+    if (this.accounts.smtpAccess().host === '') return { kind: 'delayed', words: NO_SERVER };
     return this.smtp().send(mail);
   }
 

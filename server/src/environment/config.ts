@@ -1,13 +1,16 @@
 import { join, resolve } from 'node:path';
 import { readNetwork } from '@kiraku/core/tracking';
+import { settingsOf } from './configFile.js';
 
-/** Everything that is set from the environment; see the README for the meaning of each name. */
+/** Everything that is set in the environment or the configuration file; see the README for the meaning of each name. */
 export interface Config {
   dataDir: string;
   /** Where backups go. */
   backupDir: string;
   /** What is run after each backup, to copy it to another machine; null for nothing. */
   backupCommand: string | null;
+  /** Where the log goes; null for the error stream. */
+  logFile: string | null;
   host: string;
   port: number;
   publicHost: string;
@@ -30,8 +33,8 @@ export interface Config {
 /** Injection token of the {@link Config}. */
 export const CONFIG = Symbol('CONFIG');
 
-/** Reads the environment. Throws an Error in words where a value cannot be used. */
-export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
+/** Reads what is set. Throws an Error in words where a value cannot be used. */
+export function readConfig(env: NodeJS.ProcessEnv = settingsOf(process.env)): Config {
   const publicHost = env['KIRAKU_PUBLIC_HOST'] || '0.0.0.0';
   const publicPort = readPort(env, 'KIRAKU_PUBLIC_PORT', 4610);
   const dataDir = resolve(env['KIRAKU_DATA'] || './data');
@@ -39,6 +42,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     dataDir,
     backupDir: resolve(env['KIRAKU_BACKUP'] || `${dataDir}-backup`),
     backupCommand: env['KIRAKU_BACKUP_COMMAND'] || null,
+    logFile: env['KIRAKU_LOG'] ? resolve(env['KIRAKU_LOG']) : null,
     host: env['KIRAKU_HOST'] || '127.0.0.1',
     port: readPort(env, 'KIRAKU_PORT', 4600),
     publicHost,

@@ -1,6 +1,7 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import { Clock } from '../environment/clock.js';
 import { journalFolder, readConfig } from '../environment/config.js';
+import { log } from '../environment/log.js';
 import { writersOf } from '../journal/journalFiles.js';
 import { keepPrivate } from '../store/keepPrivate.js';
 import type { FromPublicSite } from '../supervisor/messages.js';
@@ -19,7 +20,7 @@ let stopping: Promise<void> | undefined;
 let reporting: Promise<void> | undefined;
 let lastReport: Extract<FromPublicSite, { kind: 'notRecorded' }> | undefined;
 const site = new PublicSite(config, new Clock(), {
-  problem: (what, error) => console.error(`[public site] ${what}`, error instanceof Error ? error.stack : error),
+  problem: (what, error) => log('error', `Public site, ${what}`, error),
   notRecorded: (what) => {
     lastReport = { kind: 'notRecorded', what };
     reporting ??= report();
@@ -30,7 +31,7 @@ process.on('message', (_message, socket) => {
   site.open(socket as object).then(
     () => send({ kind: 'listening' }),
     (error: unknown) => {
-      console.error(error);
+      log('error', 'Public site', error);
       process.exit(1);
     },
   );

@@ -1,16 +1,19 @@
 import { Body, Controller, Delete, Get, HttpCode, Inject, Param, Post, Put, Req, Res } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { CookieOptions, Request, Response } from 'express';
-import type { AccountGuess, OpenSession, SessionView } from '@kiraku/core/contract';
+import { SET_UP_STEPS, type OpenSession, type SessionView } from '@kiraku/core/contract';
 import { CONFIG, type Config } from '../environment/config.js';
 import { AccountService } from '../settings/account.service.js';
-import { GuessService } from '../settings/guess.service.js';
 import { TimeFormatSettings } from '../settings/timeFormat.settings.js';
 import { SESSION_COOKIE, sessionToken } from '../http/cookies.js';
 import { isOverTls } from '../http/hosts.js';
-import { PassphraseDto, SetUpDto, SetUpGuessDto, SignInDto } from './session.dto.js';
+import { PassphraseDto, SetUpDto, SetUpProgressDto, SignInDto } from './session.dto.js';
+import { SetUpSettings } from './setUp.settings.js';
 import { OpenToEverybody } from './session.guard.js';
 import { MAX_SESSION_MS, SessionService } from './session.service.js';
+
+/** Before one is named. */
+const NO_SERVER = { smtpHost: '', smtpPort: 587, smtpSecurity: 'starttls', smtpUser: '' } as const;
 
 @ApiTags('session')
 @OpenToEverybody()
@@ -20,8 +23,8 @@ export class SessionController {
     @Inject(CONFIG) private readonly config: Config,
     private readonly sessions: SessionService,
     private readonly accounts: AccountService,
-    private readonly servers: GuessService,
     private readonly timeFormat: TimeFormatSettings,
+    private readonly progress: SetUpSettings,
   ) {}
 
   @Get()
@@ -52,21 +55,11 @@ export class SessionController {
   ): Promise<SessionView> {
     await this.sessions.checkSetUp(dto.code, request.ip ?? '');
     await this.sessions.checkStrength(dto.passphrase, ownWords(dto.account));
-    this.accounts.save(dto.account);
+    this.accounts.save({ ...NO_SERVER, ...given(dto.account) });
+    this.progress.setStep(SET_UP_STEPS[0]);
     await this.sessions.choosePassphrase(dto.passphrase);
     this.setCookie(request, response, this.sessions.open(userAgentOf(request)));
     return this.view(true);
-  }
-
-  @Post('set-up/guess')
-  @HttpCode(200)
-  @ApiOperation({ summary: 'During set-up: the outgoing server that an address’s own domain announces in the DNS' })
-  async guess(
-    @Body() { code, address }: SetUpGuessDto,
-    @Req() request: Request,
-  ): Promise<{ guess: AccountGuess | null }> {
-    await this.sessions.checkSetUp(code, request.ip ?? '');
-    return { guess: await this.servers.guess(address) };
   }
 
   @Delete()
@@ -81,6 +74,7 @@ export class SessionController {
     return {
       setUp: this.sessions.isSetUp(),
       signedIn,
+      setUpStep: signedIn ? this.progress.step() : null,
       account: signedIn ? this.accounts.view() : null,
       publicUrl: signedIn ? this.config.publicUrl : '',
       timeFormat: signedIn ? this.timeFormat.view() : null,
@@ -108,7 +102,15 @@ export class SessionsController {
   constructor(
     private readonly sessions: SessionService,
     private readonly accounts: AccountService,
+    private readonly progress: SetUpSettings,
   ) {}
+
+  @Put('settings/set-up-step')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Where set-up goes on, or that it is over' })
+  setStep(@Body() { step }: SetUpProgressDto): void {
+    this.progress.setStep(step);
+  }
 
   @Get('sessions')
   @ApiOperation({ summary: 'Where you are signed in, the last used first' })
@@ -138,6 +140,11 @@ export class SessionsController {
     await this.sessions.checkStrength(next, account ? ownWords(account) : []);
     await this.sessions.changePassphrase(current, next, sessionToken(request)!, request.ip ?? '');
   }
+}
+
+/** What was said, and nothing of what was left out. */
+function given<T extends object>(fields: T): T {
+  return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as T;
 }
 
 /** What a guesser who knows the user tries first. */

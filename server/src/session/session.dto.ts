@@ -1,9 +1,14 @@
-import { ApiProperty } from '@nestjs/swagger';
+import { ApiProperty, IntersectionType, PartialType } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { IsString, Length, MaxLength, ValidateNested } from 'class-validator';
-import type { PassphraseRequest, SetUpRequest } from '@kiraku/core/contract';
-import { AccountDto } from '../settings/account.dto.js';
-import { GuessQuery } from '../settings/guess.controller.js';
+import { IsIn, IsString, Length, MaxLength, ValidateIf, ValidateNested } from 'class-validator';
+import {
+  SET_UP_STEPS,
+  type PassphraseRequest,
+  type SetUpProgress,
+  type SetUpRequest,
+  type SetUpStep,
+} from '@kiraku/core/contract';
+import { OutgoingServerDto, SenderDto } from '../settings/account.dto.js';
 
 import { MIN_PASSPHRASE_CHARS } from './passphraseStrength.js';
 
@@ -29,12 +34,8 @@ export class PassphraseDto implements PassphraseRequest {
   next: string;
 }
 
-export class SetUpGuessDto extends GuessQuery {
-  @ApiProperty({ description: 'The code in the address that was printed at the first start' })
-  @IsString()
-  @MaxLength(100)
-  code: string;
-}
+/** Who sends; how their mail goes out can be said later. */
+export class FirstAccountDto extends IntersectionType(SenderDto, PartialType(OutgoingServerDto)) {}
 
 export class SetUpDto implements SetUpRequest {
   @ApiProperty({ description: 'The code in the address that was printed at the first start' })
@@ -47,8 +48,15 @@ export class SetUpDto implements SetUpRequest {
   @Length(MIN_PASSPHRASE_CHARS, MAX_PASSPHRASE_CHARS, LENGTH_WORDS)
   passphrase: string;
 
-  @ApiProperty({ type: AccountDto })
+  @ApiProperty({ type: FirstAccountDto })
   @ValidateNested()
-  @Type(() => AccountDto)
-  account: AccountDto;
+  @Type(() => FirstAccountDto)
+  account: FirstAccountDto;
+}
+
+export class SetUpProgressDto implements SetUpProgress {
+  @ApiProperty({ enum: SET_UP_STEPS, nullable: true, description: 'Where it goes on; null where it is over' })
+  @ValidateIf((dto: SetUpProgressDto) => dto.step !== null)
+  @IsIn(SET_UP_STEPS)
+  step: SetUpStep | null;
 }

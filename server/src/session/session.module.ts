@@ -5,11 +5,12 @@ import { SessionController, SessionsController } from './session.controller.js';
 import { SessionGuard } from './session.guard.js';
 import { SessionRepository } from './session.repository.js';
 import { SessionService } from './session.service.js';
+import { SetUpSettings } from './setUp.settings.js';
 
 @Module({
   imports: [SettingsModule],
   controllers: [SessionController, SessionsController],
-  providers: [SessionService, SessionRepository, { provide: APP_GUARD, useClass: SessionGuard }],
+  providers: [SessionService, SessionRepository, SetUpSettings, { provide: APP_GUARD, useClass: SessionGuard }],
   exports: [SessionService],
 })
 export class SessionModule {}

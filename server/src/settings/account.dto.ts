@@ -1,4 +1,4 @@
-import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import { ApiProperty, ApiPropertyOptional, IntersectionType } from '@nestjs/swagger';
 import { IsIn, IsInt, IsOptional, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
 import {
   SMTP_AUTHS,
@@ -10,7 +10,8 @@ import {
 
 const ONE_LINE = /^[^\p{Cc}]*$/u;
 
-export class AccountDto implements AccountRequest {
+/** Who sends. */
+export class SenderDto {
   @ApiProperty({ example: 'Ines Valdaro' })
   @IsString()
   @Length(1, 200, { message: 'Your name must have 1 to 200 characters' })
@@ -20,7 +21,10 @@ export class AccountDto implements AccountRequest {
   @ApiProperty({ example: 'ines@tallowreed.example' })
   @IsString()
   address: string;
+}
 
+/** How mail goes out. */
+export class OutgoingServerDto {
   @ApiProperty({ example: 'smtp.tallowreed.example' })
   @IsString()
   @Matches(/^[\p{L}\p{N}.:[\]-]{1,253}$/u, { message: 'The outgoing mail server must be a host name or an IP address' })
@@ -52,3 +56,5 @@ export class AccountDto implements AccountRequest {
   @MaxLength(8000)
   smtpPassword?: string;
 }
+
+export class AccountDto extends IntersectionType(SenderDto, OutgoingServerDto) implements AccountRequest {}

@@ -4,7 +4,7 @@ import { IsString, MaxLength } from 'class-validator';
 import type { AccountGuess } from '@kiraku/core/contract';
 import { GuessService } from './guess.service.js';
 
-export class GuessQuery {
+class GuessQuery {
   @ApiProperty({ example: 'ines@tallowreed.example' })
   @IsString()
   @MaxLength(254)

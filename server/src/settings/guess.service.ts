@@ -1,4 +1,5 @@
 import { resolveSrv } from 'node:dns/promises';
+import { connect } from 'node:net';
 import { Injectable } from '@nestjs/common';
 import type { AccountGuess, SmtpSecurity } from '@kiraku/core/contract';
 import { addressProblem, domainOf } from '@kiraku/core/message';
@@ -10,17 +11,30 @@ const SERVICES: [service: string, security: SmtpSecurity][] = [
 ];
 const MAX_LOOKUP_MS = 4000;
 
-/** Finds the outgoing server that an address's own domain announces in the DNS. */
+/** What outgoing servers are often called, at ports that are for them alone (RFC 8314, section 3.3; RFC 6409, section 3.1). */
+const COMMON_NAMES = ['smtp', 'mail'];
+const COMMON_PORTS: [port: number, security: SmtpSecurity][] = [
+  [465, 'tls'],
+  [587, 'starttls'],
+];
+const MAX_CONNECT_MS = 3000;
+
+/** Finds the outgoing server that an address's own domain announces in the DNS, or that is called as most are. */
 @Injectable()
 export class GuessService {
-  /** Null where it announces none. */
+  /** Null where there is none. */
   async guess(address: string): Promise<AccountGuess | null> {
     if (addressProblem(address)) return null;
+    const domain = domainOf(address);
     for (const [service, smtpSecurity] of SERVICES) {
-      const [best] = await announced(`${service}.${domainOf(address)}`);
+      const [best] = await announced(`${service}.${domain}`);
       if (best) return { smtpHost: best.name, smtpPort: best.port, smtpSecurity, smtpUser: address };
     }
-    return null;
+    const common = COMMON_NAMES.flatMap((name) => COMMON_PORTS.map((port) => [`${name}.${domain}`, ...port] as const));
+    const listening = await Promise.all(common.map(([host, port]) => listens(host, port)));
+    const [smtpHost, smtpPort, smtpSecurity] = common[listening.indexOf(true)] ?? [];
+    if (smtpHost === undefined) return null;
+    return { smtpHost, smtpPort: smtpPort!, smtpSecurity: smtpSecurity!, smtpUser: address };
   }
 }
 
@@ -31,4 +45,18 @@ async function announced(name: string): Promise<{ name: string; port: number }[]
   return records
     .filter((record) => record.name !== '' && record.name !== '.')
     .sort((a, b) => a.priority - b.priority || b.weight - a.weight);
+}
+
+/** Whether something accepts connections there. */
+function listens(host: string, port: number): Promise<boolean> {
+  return new Promise((resolve) => {
+    const socket = connect({ host, port, timeout: MAX_CONNECT_MS });
+    const give = (isListening: boolean) => {
+      socket.destroy();
+      resolve(isListening);
+    };
+    socket.once('connect', () => give(true));
+    socket.once('error', () => give(false));
+    socket.once('timeout', () => give(false));
+  });
 }

@@ -1,7 +1,9 @@
 import { fileURLToPath } from 'node:url';
 import type { NotRecordedView } from '@kiraku/core/contract';
-import { readConfig } from '../environment/config.js';
+import { readConfig, type Config } from '../environment/config.js';
+import { log } from '../environment/log.js';
 import { keepPrivate } from '../store/keepPrivate.js';
+import { logToFile } from './logFile.js';
 import { bindSocket } from './listeningSocket.js';
 import type { FromPublicSite, SocketMessage, StateMessage } from './messages.js';
 import { Program } from './program.js';
@@ -20,9 +22,10 @@ const PUBLIC_SITE_HEAP = ['--max-old-space-size=128', '--max-semi-space-size=8']
 /** The desk is started by then, also where the public site does not listen. */
 const DESK_AT_LATEST_MS = 3000;
 
-const config = readConfig();
+const config = readOrEnd();
 const warning = keepPrivate(config.dataDir);
-if (warning) console.warn(warning);
+if (warning) log('warning', 'Kiraku', warning);
+if (config.logFile !== null) logToFile(config.logFile);
 
 let isDeskStarted = false;
 let notRecorded: NotRecordedView | null = null;
@@ -55,7 +58,7 @@ async function receive(message: FromPublicSite): Promise<void> {
     socket ??= bindSocket(config.publicHost, config.publicPort);
     publicSite.send({ kind: 'socket' } satisfies SocketMessage, await socket);
   } catch (error) {
-    console.error(error instanceof Error ? error.message : error);
+    log('error', 'Kiraku', error instanceof Error ? error.message : error);
     await stop(1);
   }
 }
@@ -72,6 +75,15 @@ async function stop(code: number): Promise<void> {
   await desk.stop();
   await publicSite.stop();
   process.exit(code);
+}
+
+function readOrEnd(): Config {
+  try {
+    return readConfig();
+  } catch (error) {
+    log('error', 'Kiraku', (error as Error).message);
+    process.exit(1);
+  }
 }
 
 function bundled(name: string): string {

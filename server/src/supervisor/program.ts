@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import type { ProcessName, ProcessView } from '@kiraku/core/contract';
+import { log } from '../environment/log.js';
 
 /** Who ends sooner than this is started again after a pause that doubles each time. */
 const SHORT_RUN_MS = 2000;
@@ -78,7 +79,7 @@ export class Program {
     if (this.isStopping || child !== this.child) return;
     const now = Date.now();
     const why = [how, this.lastWords.trim()].filter((part) => part !== '').join(': ');
-    console.error(`The ${this.name} has ended (${how}) and is started again.`);
+    log('warning', 'Kiraku', `The ${this.name} has ended (${how}) and is started again.`);
     this.lastEnd = { at: now, why };
     this.restarts += 1;
     this.shortRuns = now - this.startedAt < SHORT_RUN_MS ? this.shortRuns + 1 : 0;

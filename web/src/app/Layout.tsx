@@ -11,6 +11,7 @@ import { useSavedViewsQuery } from '../shared/api/sentApi.js';
 import { useIsPhone } from '../shared/hooks/useIsPhone.js';
 import { PAGES } from '../shared/pages.js';
 import { KirakuMark } from '../shared/ui/KirakuMark.js';
+import { SetUpReminder } from '../setUp/SetUpReminder.js';
 import { useAppSelector } from '../shared/store/store.js';
 import { MoreMenu } from './MoreMenu.js';
 import { PhoneNav } from './PhoneNav.js';
@@ -81,6 +82,7 @@ export function Layout() {
       {isPhone && <LiveState />}
       <main id="main" className={pageStyles.page} tabIndex={-1}>
         {isPhone && <BackButton />}
+        <SetUpReminder />
         <Outlet />
       </main>
       {isPhone && !writing && <PhoneNav placeOf={placeOf} more={more} />}

@@ -17,7 +17,7 @@ export const router = createBrowserRouter([
     element: <Messages />,
     children: [
       { path: '/sign-in', lazy: page(() => import('../session/SignInPage.js')), HydrateFallback },
-      { path: '/set-up', lazy: page(() => import('../session/SetUpPage.js')), HydrateFallback },
+      { path: '/set-up', lazy: page(() => import('../setUp/SetUpPage.js')), HydrateFallback },
       {
         element: <SignedIn />,
         errorElement: <RouteFailed />,

@@ -1,14 +1,14 @@
-import { Button, Form, Input, Skeleton } from 'antd';
+import { Button, Skeleton } from 'antd';
 import { backupSentence, backupText } from '@kiraku/core/sentences';
-import type { BackupEntry, BackupPassphraseRequest, BackupView } from '@kiraku/core/contract';
-import { useBackupQuery, useChooseBackupPassphraseMutation, useMakeBackupMutation } from '../shared/api/backupApi.js';
+import type { BackupEntry, BackupView } from '@kiraku/core/contract';
+import { useBackupQuery, useMakeBackupMutation } from '../shared/api/backupApi.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
-import { FormEnd } from '../shared/ui/FormEnd.js';
 import { FormProblem } from '../shared/ui/FormProblem.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { When } from '../shared/ui/When.js';
+import { BackupPassphrase } from './BackupPassphrase.js';
 import settingsStyles from '../shared/ui/settings.module.css';
 
 /** One that is under way is waited for; the others come by night. */
@@ -30,7 +30,7 @@ export default function BackupPage() {
           </section>
           <section aria-labelledby="settings-backup-passphrase">
             <h2 id="settings-backup-passphrase">Passphrase of the backups</h2>
-            <PassphraseFields hasPassphrase={data.hasPassphrase} />
+            <BackupPassphrase hasPassphrase={data.hasPassphrase} />
           </section>
           <section aria-labelledby="settings-restore">
             <h2 id="settings-restore">When the machine is lost, or you move to another</h2>
@@ -76,39 +76,6 @@ function BackupRow({ backup }: { backup: BackupEntry }) {
       </span>
       <span className="soft">{backupText(backup)}</span>
     </li>
-  );
-}
-
-function PassphraseFields({ hasPassphrase }: { hasPassphrase: boolean }) {
-  const [form] = Form.useForm<BackupPassphraseRequest>();
-  const [choose, result] = useChooseBackupPassphraseMutation();
-  return (
-    <Form<BackupPassphraseRequest>
-      form={form}
-      layout="vertical"
-      requiredMark={false}
-      onFinish={async (fields) => {
-        if (!(await choose(fields)).error) form.resetFields();
-      }}
-    >
-      {/* For password managers, which file a passphrase under a name. */}
-      <input type="text" autoComplete="username" value="Kiraku backups" readOnly hidden />
-      <Form.Item
-        name="passphrase"
-        label={hasPassphrase ? 'New passphrase' : 'Passphrase'}
-        extra="At least 8 characters. Keep it where you find it when this machine is gone: without it no backup can be restored."
-        rules={[{ required: true, min: 8, message: 'It must have at least 8 characters.' }]}
-      >
-        <Input type="password" autoComplete="new-password" />
-      </Form.Item>
-      {hasPassphrase && <p className="soft">Backups that were made before keep the passphrase that they have.</p>}
-      <FormEnd
-        result={result}
-        saved="Chosen. A backup is being made."
-        button={hasPassphrase ? 'Change passphrase' : 'Choose passphrase'}
-        primary={!hasPassphrase}
-      />
-    </Form>
   );
 }
 

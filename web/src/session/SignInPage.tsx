@@ -1,7 +1,7 @@
 import { Button, Form, Input } from 'antd';
 import { Navigate, useSearchParams } from 'react-router';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
-import { Gate } from './Gate.js';
+import { Gate } from '../shared/ui/Gate.js';
 import { useSessionQuery, useSignInMutation } from '../shared/api/sessionApi.js';
 import { FormProblem } from '../shared/ui/FormProblem.js';
 

@@ -5,16 +5,6 @@ import { problemOf } from '../shared/api/api.js';
 import { useGuessAccountMutation } from '../shared/api/settingsApi.js';
 import settingsStyles from '../shared/ui/settings.module.css';
 
-export const BLANK_ACCOUNT: AccountRequest = {
-  name: '',
-  address: '',
-  smtpHost: '',
-  smtpPort: 587,
-  smtpSecurity: 'starttls',
-  smtpUser: '',
-  smtpAuth: 'password',
-};
-
 const SECURITIES: { value: SmtpSecurity; label: string }[] = [
   { value: 'starttls', label: 'STARTTLS (encrypted after connecting)' },
   { value: 'tls', label: 'TLS (encrypted from the start)' },
@@ -27,9 +17,10 @@ const AUTHS: { value: SmtpAuth; label: string }[] = [
 ];
 
 /** Fills the server's fields with what the address's own domain announces. */
-function GuessButton({ setUpCode }: { setUpCode?: string | undefined }) {
+function GuessButton() {
   const form = Form.useFormInstance<AccountRequest>();
-  const address = Form.useWatch('address', form);
+  // During set-up it is known, and no field of this form.
+  const address = Form.useWatch('address', { form, preserve: true });
   const [guess, { data, error, isLoading }] = useGuessAccountMutation();
   return (
     <div className={settingsStyles.accountGuess}>
@@ -37,7 +28,7 @@ function GuessButton({ setUpCode }: { setUpCode?: string | undefined }) {
         loading={isLoading}
         disabled={addressProblem((address ?? '').trim()) !== null}
         onClick={async () => {
-          const { data: found } = await guess({ address: address.trim(), ...(setUpCode && { code: setUpCode }) });
+          const { data: found } = await guess(address.trim());
           if (found?.guess) form.setFieldsValue(found.guess);
         }}
       >
@@ -47,22 +38,15 @@ function GuessButton({ setUpCode }: { setUpCode?: string | undefined }) {
         {data &&
           (data.guess
             ? 'Found: it is filled in below.'
-            : 'Nothing found: this domain announces no server. Your provider’s help pages name it.')}
+            : 'Nothing found: this domain announces no server, and none has a usual name. Your provider’s help pages name it.')}
         {error && `The search failed. ${problemOf(error).detail}`}
       </span>
     </div>
   );
 }
 
-/** Who sends, and through which server; for set-up and for the settings. */
-export function AccountFields({
-  hasPassword = false,
-  setUpCode,
-}: {
-  hasPassword?: boolean;
-  /** Before anybody can sign in. */
-  setUpCode?: string;
-}) {
+/** Who sends. */
+export function SenderFields() {
   return (
     <>
       <Form.Item
@@ -86,7 +70,15 @@ export function AccountFields({
       >
         <Input autoComplete="email" />
       </Form.Item>
-      <GuessButton setUpCode={setUpCode} />
+    </>
+  );
+}
+
+/** Through which server mail goes out. */
+export function ServerFields({ hasPassword }: { hasPassword: boolean }) {
+  return (
+    <>
+      <GuessButton />
       <div className={settingsStyles.accountServer}>
         <Form.Item
           name="smtpHost"

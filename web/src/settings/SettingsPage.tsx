@@ -1,19 +1,12 @@
-import { Button, Form, InputNumber, Radio, Skeleton } from 'antd';
-import type { AccountRequest, SendingView } from '@kiraku/core/contract';
+import { Button, InputNumber, Radio, Skeleton } from 'antd';
+import type { SendingView } from '@kiraku/core/contract';
 import { lightSlice, rememberLight, type LightChoice } from '../shared/store/lightSlice.js';
 import { useAppDispatch, useAppSelector } from '../shared/store/store.js';
-import {
-  useSaveAccountMutation,
-  useSessionQuery,
-  useSignOutMutation,
-  useTryAccountMutation,
-} from '../shared/api/sessionApi.js';
+import { useSessionQuery, useSignOutMutation } from '../shared/api/sessionApi.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { useSavedAtOnce } from '../shared/hooks/useSavedAtOnce.js';
-import { useSettingsForm } from '../shared/hooks/useSettingsForm.js';
-import { AccountFields } from './AccountFields.js';
+import { AccountSettings } from './AccountSettings.js';
 import { DkimSettings } from './DkimSettings.js';
-import { FormEnd } from '../shared/ui/FormEnd.js';
 import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { SignatureSettings } from './SignatureSettings.js';
 import { SubmissionSettings } from './SubmissionSettings.js';
@@ -71,40 +64,6 @@ export default function SettingsPage() {
       </div>
     </SettingsFrame>
   );
-}
-
-function AccountSettings({ account, hasPassword }: { account: AccountRequest; hasPassword: boolean }) {
-  const [save, result] = useSaveAccountMutation();
-  const [tryOut, trial] = useTryAccountMutation();
-  const { form, onFinish, undo } = useSettingsForm(account, (fields) => save(filled(fields)), 'smtpPassword');
-  return (
-    <Form<AccountRequest>
-      form={form}
-      layout="vertical"
-      requiredMark={false}
-      initialValues={account}
-      onFinish={onFinish}
-    >
-      <AccountFields hasPassword={hasPassword} />
-      <FormEnd
-        result={result}
-        saved="Saved. It applies from the next message on."
-        primary
-        undo={undo}
-        trial={{
-          words: 'Send a test message to myself',
-          isLoading: trial.isLoading,
-          ...(trial.data && { data: trial.data }),
-          run: () => void form.validateFields().then((fields) => tryOut(filled(fields))),
-        }}
-      />
-    </Form>
-  );
-}
-
-/** An empty password field means the stored one. */
-function filled({ smtpPassword, ...fields }: AccountRequest): AccountRequest {
-  return { ...fields, ...(smtpPassword && { smtpPassword }) };
 }
 
 function SendingSettings() {

@@ -6,6 +6,7 @@ import type {
   TimeFormatView,
   PassphraseRequest,
   SetUpRequest,
+  SetUpStep,
   AccountRequest,
 } from '@kiraku/core/contract';
 import { api } from './api.js';
@@ -44,6 +45,10 @@ export const sessionApi = api.injectEndpoints({
       query: (body) => ({ url: 'session/set-up', method: 'POST', body }),
       invalidatesTags: ['Session'],
     }),
+    setSetUpStep: build.mutation<undefined, SetUpStep | null>({
+      query: (step) => ({ url: 'settings/set-up-step', method: 'PUT', body: { step } }),
+      invalidatesTags: ['Session'],
+    }),
     tryAccount: build.mutation<Trial, AccountRequest>({
       query: (body) => ({ url: 'settings/account/try', method: 'POST', body }),
     }),
@@ -60,6 +65,7 @@ export const {
   useSignInMutation,
   useSignOutMutation,
   useSetUpMutation,
+  useSetSetUpStepMutation,
   useSessionsQuery,
   useEndSessionMutation,
   useEndSessionsMutation,

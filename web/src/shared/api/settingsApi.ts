@@ -93,11 +93,8 @@ export const settingsApi = api.injectEndpoints({
     }),
     tryDkim: build.mutation<Trial, null>({ query: () => ({ url: 'settings/dkim/try', method: 'POST' }) }),
     health: build.query<HealthView, null>({ query: () => 'health', keepUnusedDataFor: 0 }),
-    guessAccount: build.mutation<{ guess: AccountGuess | null }, { address: string; code?: string }>({
-      query: ({ address, code }) =>
-        code === undefined
-          ? { url: 'settings/account/guess', params: { address } }
-          : { url: 'session/set-up/guess', method: 'POST', body: { address, code } },
+    guessAccount: build.mutation<{ guess: AccountGuess | null }, string>({
+      query: (address) => ({ url: 'settings/account/guess', params: { address } }),
     }),
   }),
 });
