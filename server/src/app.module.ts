@@ -21,6 +21,7 @@ import { SummaryModule } from './summary/summary.module.js';
 import { StoreModule } from './store/store.module.js';
 import { RefusedModule } from './refused/refused.module.js';
 import { SubmissionModule } from './submission/submission.module.js';
+import { TlsModule } from './tls/tls.module.js';
 import { TrackingModule } from './tracking/tracking.module.js';
 import { WorkModule } from './work/work.module.js';
 
@@ -60,6 +61,7 @@ export class AppModule {
         SummaryModule,
         PrivacyModule,
         BackupModule,
+        TlsModule,
         CheckupModule,
       ],
     };

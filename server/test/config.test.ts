@@ -1,5 +1,5 @@
 import { resolve } from 'node:path';
-import { readConfig } from '@kiraku/server/environment/config';
+import { readConfig, tlsNames } from '@kiraku/server/environment/config';
 
 test('without anything set, the desk is private and the public site is public', () => {
   expect(readConfig({})).toEqual({
@@ -17,6 +17,7 @@ test('without anything set, the desk is private and the public site is public', 
     lmtpPort: 4624,
     deskUrls: [],
     deskProxies: [],
+    tls: null,
     isDemo: false,
   });
 });
@@ -54,6 +55,7 @@ test('what is set holds, and the public address has no slash at its end', () => 
     lmtpPort: 5024,
     deskUrls: ['https://desk.firm.example', 'http://desk.lan:4600'],
     deskProxies: ['127.0.0.1', '10.0.0.0/24'],
+    tls: null,
     isDemo: true,
   });
 });
@@ -74,4 +76,41 @@ test.each([
   ['KIRAKU_PUBLIC_URL', 'https://letters.firm.example/?x=1&y="'],
 ])('%s=%s is refused by its name, with what it must be', (name, value) => {
   expect(() => readConfig({ [name]: value })).toThrow(new RegExp(`^${name} is “.*”. It must be `));
+});
+
+describe('TLS', () => {
+  const NAME = { KIRAKU_PUBLIC_URL: 'https://track.reed.example', KIRAKU_TLS: 'acme' };
+
+  test('by an authority: the usual ports, and the desk trusts the public site about whom it forwards for', () => {
+    expect(readConfig(NAME)).toMatchObject({
+      ...{ publicPort: 443, deskProxies: ['127.0.0.1', '::1'] },
+      tls: { kind: 'acme', directory: null, plainPort: 80 },
+    });
+    const change = {
+      KIRAKU_ACME: 'https://acme.reed.example/directory',
+      KIRAKU_PLAIN_PORT: '8080',
+      KIRAKU_PUBLIC_PORT: '8443',
+    };
+    expect(readConfig({ ...NAME, ...change })).toMatchObject({
+      publicPort: 8443,
+      tls: { kind: 'acme', directory: 'https://acme.reed.example/directory', plainPort: 8080 },
+    });
+  });
+
+  test('the names that a certificate is for', () => {
+    const config = readConfig({
+      ...NAME,
+      KIRAKU_URL: 'https://desk.reed.example, http://desk.lan:4600, https://track.reed.example',
+    });
+    expect(tlsNames(config)).toEqual(['track.reed.example', 'desk.reed.example']);
+  });
+
+  test.each([
+    [{ KIRAKU_TLS: 'yes' }, /KIRAKU_TLS is “yes”\. It must be acme or files\./],
+    [{ KIRAKU_PUBLIC_URL: 'http://track.reed.example' }, /set KIRAKU_PUBLIC_URL to https/],
+    [{ KIRAKU_TLS: 'files', KIRAKU_TLS_CERT: 'a.crt' }, /Set KIRAKU_TLS_CERT and KIRAKU_TLS_KEY/],
+    [{ KIRAKU_ACME: 'acme' }, /KIRAKU_ACME is “acme”\. It must be/],
+  ])('what cannot be meant is refused: %j', (change, words) => {
+    expect(() => readConfig({ ...NAME, ...change })).toThrow(words);
+  });
 });

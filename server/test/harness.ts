@@ -334,6 +334,7 @@ async function loopback(dataDir: string): Promise<Config> {
     lmtpPort: await freePort(),
     deskUrls: [],
     deskProxies: [],
+    tls: null,
     isDemo: true,
     publicUrl: `http://127.0.0.1:${publicPort}`,
   };

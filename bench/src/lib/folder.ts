@@ -20,6 +20,7 @@ export function benchFolder(port: number): { config: Config; remove(): void } {
     lmtpPort: 0,
     deskUrls: [],
     deskProxies: [],
+    tls: null,
     isDemo: true,
     publicUrl: `http://127.0.0.1:${port + 1}`,
   };

@@ -5,6 +5,7 @@ import { NotificationsModule } from '../notifications/notifications.module.js';
 import { SessionModule } from '../session/session.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { SubmissionModule } from '../submission/submission.module.js';
+import { TlsModule } from '../tls/tls.module.js';
 import { TrackingModule } from '../tracking/tracking.module.js';
 import { AddressChecks } from './addressChecks.js';
 import { AllChecks } from './allChecks.js';
@@ -25,6 +26,7 @@ import { MailChecks } from './mailChecks.js';
     SessionModule,
     SettingsModule,
     SubmissionModule,
+    TlsModule,
     TrackingModule,
   ],
   controllers: [CheckupController],

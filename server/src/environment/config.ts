@@ -2,6 +2,20 @@ import { join, resolve } from 'node:path';
 import { readNetwork } from '@kiraku/core/tracking';
 import { settingsOf } from './configFile.js';
 
+/** How the public site is encrypted by itself. */
+export type TlsConfig = {
+  /** Where whoever comes without encryption is led to it, and names are proven. */
+  plainPort: number;
+} & (
+  | {
+      /** Certificates are obtained (RFC 8555). */
+      kind: 'acme';
+      /** The address of the authority’s directory; null for the usual one. */
+      directory: string | null;
+    }
+  | { kind: 'files'; certificate: string; key: string }
+);
+
 /** Everything that is set in the environment or the configuration file; see the README for the meaning of each name. */
 export interface Config {
   dataDir: string;
@@ -24,6 +38,8 @@ export interface Config {
   deskUrls: string[];
   /** Proxies in front of the desk that are trusted about whom they forward for: addresses, or networks in CIDR notation. */
   deskProxies: string[];
+  /** Null where the public site is not encrypted, or a proxy does it. */
+  tls: TlsConfig | null;
   /** Whether the world outside is the stand-in: what it simulates is on this machine, and speaks no TLS. */
   isDemo: boolean;
   /** What stands in mails, without a slash at the end. */
@@ -36,7 +52,11 @@ export const CONFIG = Symbol('CONFIG');
 /** Reads what is set. Throws an Error in words where a value cannot be used. */
 export function readConfig(env: NodeJS.ProcessEnv = settingsOf(process.env)): Config {
   const publicHost = env['KIRAKU_PUBLIC_HOST'] || '0.0.0.0';
-  const publicPort = readPort(env, 'KIRAKU_PUBLIC_PORT', 4610);
+  const tls = readTls(env);
+  const publicPort = readPort(env, 'KIRAKU_PUBLIC_PORT', tls ? 443 : 4610);
+  const publicUrl = readPublicUrl(env['KIRAKU_PUBLIC_URL'], publicHost, publicPort);
+  if (tls && !publicUrl.startsWith('https:'))
+    throw new Error('KIRAKU_TLS needs the name that it is for: set KIRAKU_PUBLIC_URL to https and that name.');
   const dataDir = resolve(env['KIRAKU_DATA'] || './data');
   return {
     dataDir,
@@ -51,10 +71,22 @@ export function readConfig(env: NodeJS.ProcessEnv = settingsOf(process.env)): Co
     lmtpHost: env['KIRAKU_LMTP_HOST'] || '127.0.0.1',
     lmtpPort: readPort(env, 'KIRAKU_LMTP_PORT', 4624),
     deskUrls: listOf(env['KIRAKU_URL']).map((url) => plainUrl('KIRAKU_URL', url, 'https://desk.company.example')),
-    deskProxies: listOf(env['KIRAKU_PROXY']).map(readProxy),
+    // Where the public site leads to the desk, it says for whom.
+    deskProxies: [...listOf(env['KIRAKU_PROXY']).map(readProxy), ...(tls ? ['127.0.0.1', '::1'] : [])],
     isDemo: env['KIRAKU_DEMO'] === '1',
-    publicUrl: readPublicUrl(env['KIRAKU_PUBLIC_URL'], publicHost, publicPort),
+    publicUrl,
+    tls,
   };
+}
+
+/** The names that the public site has a certificate for: its own, and those by which the desk is reached through it. */
+export function tlsNames({ publicUrl, deskUrls }: Pick<Config, 'publicUrl' | 'deskUrls'>): string[] {
+  return [...new Set([new URL(publicUrl).hostname, ...deskNames({ deskUrls })])];
+}
+
+/** The names by which the desk is reached through the public site, where that is encrypted by itself. */
+export function deskNames({ deskUrls }: Pick<Config, 'deskUrls'>): string[] {
+  return deskUrls.filter((url) => url.startsWith('https:')).map((url) => new URL(url).hostname);
 }
 
 /** The one database file of a data folder. */
@@ -74,6 +106,23 @@ function readPort(env: NodeJS.ProcessEnv, name: string, fallback: number): numbe
   if (!Number.isInteger(port) || port < 0 || port > 65535)
     throw new Error(`${name} is “${text}”. It must be a port number from 0 to 65535.`);
   return port;
+}
+
+function readTls(env: NodeJS.ProcessEnv): TlsConfig | null {
+  const kind = env['KIRAKU_TLS'] || '';
+  if (kind === '') return null;
+  const plainPort = readPort(env, 'KIRAKU_PLAIN_PORT', 80);
+  const { KIRAKU_TLS_CERT: certificate = '', KIRAKU_TLS_KEY: key = '', KIRAKU_ACME: directory = '' } = env;
+  if (kind === 'acme')
+    return {
+      kind,
+      plainPort,
+      directory: directory === '' ? null : plainUrl('KIRAKU_ACME', directory, 'https://acme.example/directory'),
+    };
+  if (kind !== 'files') throw new Error(`KIRAKU_TLS is “${kind}”. It must be acme or files.`);
+  if (certificate === '' || key === '')
+    throw new Error('KIRAKU_TLS is “files”. Set KIRAKU_TLS_CERT and KIRAKU_TLS_KEY to the files (PEM).');
+  return { kind, plainPort, certificate: resolve(certificate), key: resolve(key) };
 }
 
 function readPublicUrl(text: string | undefined, host: string, port: number): string {

@@ -4,6 +4,7 @@ import { parseEnv } from 'node:util';
 
 /** What can be set, in the environment or in the file. */
 export const SETTING_NAMES = [
+  'KIRAKU_ACME',
   'KIRAKU_BACKUP',
   'KIRAKU_BACKUP_COMMAND',
   'KIRAKU_DATA',
@@ -12,12 +13,16 @@ export const SETTING_NAMES = [
   'KIRAKU_LMTP_HOST',
   'KIRAKU_LMTP_PORT',
   'KIRAKU_LOG',
+  'KIRAKU_PLAIN_PORT',
   'KIRAKU_PORT',
   'KIRAKU_PROXY',
   'KIRAKU_PUBLIC_HOST',
   'KIRAKU_PUBLIC_PORT',
   'KIRAKU_PUBLIC_URL',
   'KIRAKU_SUBMISSION_PORT',
+  'KIRAKU_TLS',
+  'KIRAKU_TLS_CERT',
+  'KIRAKU_TLS_KEY',
   'KIRAKU_URL',
 ] as const;
 

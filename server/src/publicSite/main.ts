@@ -4,7 +4,7 @@ import { journalFolder, readConfig } from '../environment/config.js';
 import { log } from '../environment/log.js';
 import { writersOf } from '../journal/journalFiles.js';
 import { keepPrivate } from '../store/keepPrivate.js';
-import type { FromPublicSite } from '../supervisor/messages.js';
+import type { FromPublicSite, PublicSocket, SocketMessage } from '../supervisor/messages.js';
 import { PublicSite } from './publicSite.js';
 
 /* The public site as a process of its own, which the supervisor gives its socket. */
@@ -27,8 +27,12 @@ const site = new PublicSite(config, new Clock(), {
   },
 });
 
-process.on('message', (_message, socket) => {
-  site.open(socket as object).then(
+const sockets: Partial<Record<PublicSocket, object>> = {};
+process.on('message', ({ of }: SocketMessage, socket) => {
+  sockets[of] = socket as object;
+  // The other one comes first.
+  if (of !== 'public') return;
+  site.open(sockets).then(
     () => send({ kind: 'listening' }),
     (error: unknown) => {
       log('error', 'Public site', error);

@@ -1,5 +1,5 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import type { AddressInfo, Socket } from 'node:net';
 import QuickLRU from 'quick-lru';
 import { clientOf, isInNetwork, parsePublicPath } from '@kiraku/core/tracking';
 import type { NotRecordedView } from '@kiraku/core/contract';
@@ -12,6 +12,9 @@ import type { JournalEntry } from '../tracking/arrival.js';
 import { findLink } from '../tracking/linkFile.js';
 import { proofOf, type Reached } from '../tracking/reachCheck.js';
 import { recipientOf, recordedOf } from '../tracking/optOutRecipients.repository.js';
+import type { PublicSocket } from '../supervisor/messages.js';
+import { Encryption } from './encryption.js';
+import { TIMES_AND_SIZES } from './timesAndSizes.js';
 import { image, json, READING, redirect } from './responses.js';
 import { ConnectionLimits } from './connectionLimits.js';
 import { askOptOut, askToAllow, optedOut, type OptOutView } from './optOutPages.js';
@@ -29,14 +32,6 @@ const MAX_PURPOSE_CHARS = 100;
 /** Recipients whose choice the desk may not have acted on yet. */
 const MAX_RECENT_CHOICES = 1000;
 
-/** Slow clients do not hold a connection for long, and what they send is bounded. */
-const TIMES_AND_SIZES = {
-  maxHeaderSize: 16_384,
-  headersTimeout: 10_000,
-  // The whole request, its body included: what is taken here is a few kilobytes.
-  requestTimeout: 10_000,
-  connectionsCheckingInterval: 2000,
-};
 const MAX_PUBLIC_CONNECTIONS = 2000;
 /** So long those inside are waited for. */
 const STOP_DEADLINE_MS = 10_000;
@@ -61,6 +56,7 @@ export class PublicSite {
   private readonly limits: ConnectionLimits;
   /** By the person: whether they declined, until the database says the same. */
   private readonly choices = new QuickLRU<number, boolean>({ maxSize: MAX_RECENT_CHOICES });
+  private readonly encryption: Encryption | undefined;
   private readonly server: Server;
   private lostCount = 0;
 
@@ -77,38 +73,56 @@ export class PublicSite {
     this.marks = new OwnBrowserMarks(this.secrets, clock);
     this.viewer = new Viewer(this, this.snapshot, new ContentStore(config), clock);
     this.limits = new ConnectionLimits((address) => isInNetwork(plainIp(address), this.snapshot.proxies()));
-    this.server = createServer(TIMES_AND_SIZES, (request, response) => this.take(request, response));
-    this.server.maxConnections = MAX_PUBLIC_CONNECTIONS;
-    this.server.on('connection', (socket) => this.limits.admit(socket));
+    const take = (request: IncomingMessage, response: ServerResponse) => this.take(request, response);
+    this.encryption = config.tls ? new Encryption(config, this.secrets, take, reports) : undefined;
+    this.server = this.encryption?.server ?? createServer(TIMES_AND_SIZES, take);
+    for (const server of this.servers()) {
+      server.maxConnections = MAX_PUBLIC_CONNECTIONS;
+      server.on('connection', (socket: Socket) => this.limits.admit(socket));
+    }
   }
 
   /**
    * Opens the public site. Resolves to the port it listens on.
    *
-   * @param socket one that is bound already, instead of the configured address
+   * @param sockets those that are bound already, instead of the configured addresses
    */
-  async open(socket?: object): Promise<number> {
-    const { server } = this;
-    await new Promise<void>((resolve, reject) => {
+  async open(sockets: Partial<Record<PublicSocket, object>> = {}): Promise<number> {
+    const { publicPort, tls } = this.config;
+    if (this.encryption) await this.listen(this.encryption.plainServer, tls!.plainPort, sockets.plain);
+    await this.listen(this.server, publicPort, sockets.public);
+    return (this.server.address() as AddressInfo).port;
+  }
+
+  private listen(server: Server, port: number, socket: object | undefined): Promise<void> {
+    return new Promise((resolve, reject) => {
       server.once('error', reject);
       const listening = () => {
         server.off('error', reject);
         resolve();
       };
       if (socket) server.listen(socket, listening);
-      else server.listen(this.config.publicPort, this.config.publicHost, listening);
+      else server.listen(port, this.config.publicHost, listening);
     });
-    return (server.address() as AddressInfo).port;
+  }
+
+  private servers(): Server[] {
+    return this.encryption ? [this.server, this.encryption.plainServer] : [this.server];
   }
 
   /** No new visitors; those inside are answered first. */
   async close(): Promise<void> {
-    const late = setTimeout(() => this.server.closeAllConnections(), STOP_DEADLINE_MS).unref();
-    await new Promise((resolve) => {
-      this.server.close(resolve);
-      this.server.closeIdleConnections();
-    });
+    const servers = this.servers();
+    const late = setTimeout(() => servers.forEach((server) => server.closeAllConnections()), STOP_DEADLINE_MS).unref();
+    await Promise.all(
+      servers.map((server) => {
+        const closed = new Promise((resolve) => server.close(resolve));
+        server.closeIdleConnections();
+        return closed;
+      }),
+    );
     clearTimeout(late);
+    this.encryption?.close();
     await this.journal.close();
     this.snapshot.close();
   }

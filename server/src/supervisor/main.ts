@@ -5,7 +5,7 @@ import { log } from '../environment/log.js';
 import { keepPrivate } from '../store/keepPrivate.js';
 import { logToFile } from './logFile.js';
 import { bindSocket } from './listeningSocket.js';
-import type { FromPublicSite, SocketMessage, StateMessage } from './messages.js';
+import type { FromPublicSite, PublicSocket, SocketMessage, StateMessage } from './messages.js';
 import { Program } from './program.js';
 
 /*
@@ -29,7 +29,12 @@ if (config.logFile !== null) logToFile(config.logFile);
 
 let isDeskStarted = false;
 let notRecorded: NotRecordedView | null = null;
-let socket: ReturnType<typeof bindSocket> | undefined;
+/** Those that the public site listens on, each bound once. */
+const ports: Partial<Record<PublicSocket, number>> = {
+  ...(config.tls && { plain: config.tls.plainPort }),
+  public: config.publicPort,
+};
+const sockets = new Map<PublicSocket, ReturnType<typeof bindSocket>>();
 
 const publicSite = new Program('public site', [...PUBLIC_SITE_HEAP, bundled('publicSite')], {
   received: (message) => void receive(message as FromPublicSite),
@@ -55,8 +60,10 @@ async function receive(message: FromPublicSite): Promise<void> {
     return announce();
   }
   try {
-    socket ??= bindSocket(config.publicHost, config.publicPort);
-    publicSite.send({ kind: 'socket' } satisfies SocketMessage, await socket);
+    for (const [of, port] of Object.entries(ports) as [PublicSocket, number][]) {
+      if (!sockets.has(of)) sockets.set(of, bindSocket(config.publicHost, port));
+      publicSite.send({ kind: 'socket', of } satisfies SocketMessage, await sockets.get(of));
+    }
   } catch (error) {
     log('error', 'Kiraku', error instanceof Error ? error.message : error);
     await stop(1);

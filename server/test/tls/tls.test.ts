@@ -1,0 +1,221 @@
+import { once } from 'node:events';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { request as plainRequest, type IncomingMessage, type RequestOptions } from 'node:http';
+import { request as tlsRequest } from 'node:https';
+import { join } from 'node:path';
+import { text } from 'node:stream/consumers';
+import { connect } from 'node:tls';
+import selfsigned from 'selfsigned';
+import type { CheckupView } from '@kiraku/core/contract';
+import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
+import { CheckupService } from '@kiraku/server/checkup/checkup.service';
+import type { Config } from '@kiraku/server/environment/config';
+import { Obtaining } from '@kiraku/server/tls/obtaining';
+import { TlsFiles } from '@kiraku/server/tls/tlsFiles';
+import { AcmeServer } from '@kiraku/standin/acme/acmeServer';
+import { freePort } from '../freePort.js';
+import { Desk, PASSPHRASE } from '../harness.js';
+import { until } from '../until.js';
+
+const NAME = 'track.reed.example';
+const DESK_NAME = 'desk.reed.example';
+
+let acme: AcmeServer;
+let desk: Desk;
+
+async function start(
+  tls: (plainPort: number) => NonNullable<Config['tls']>,
+  refusal: string | null = null,
+): Promise<void> {
+  const [publicPort, plainPort] = [await freePort(), await freePort()];
+  acme = await AcmeServer.start({ days: 90, provePort: plainPort });
+  acme.refusal = refusal;
+  desk = await Desk.start(9, {
+    publicPort,
+    publicUrl: `https://${NAME}:${publicPort}`,
+    deskUrls: [`https://${DESK_NAME}`],
+    deskProxies: ['127.0.0.1', '::1'],
+    tls: tls(plainPort),
+  });
+  // The first try is over, whether somebody answered for the names already or not.
+  await desk.get(Obtaining).wake();
+}
+const byAcme = (refusal?: string) =>
+  start((plainPort) => ({ kind: 'acme', directory: acme.directory, plainPort }), refusal);
+afterEach(async () => {
+  await desk.stop();
+  acme.stop();
+});
+
+/** Tries again. */
+async function obtained(): Promise<void> {
+  desk.clock.advance(HOUR + MINUTE);
+  await desk.get(Obtaining).wake();
+}
+
+type Answer = Pick<IncomingMessage, 'headers'> & { status: number; body: string };
+async function ask(make: typeof plainRequest, options: RequestOptions & object, body?: string): Promise<Answer> {
+  const request = make({ host: '127.0.0.1', ...options });
+  request.end(body);
+  const [response] = (await once(request, 'response')) as [IncomingMessage];
+  return { status: response.statusCode!, headers: response.headers, body: await text(response) };
+}
+const overTls = (name: string, path: string, options: RequestOptions = {}, body?: string) =>
+  ask(
+    tlsRequest as typeof plainRequest,
+    {
+      ...{ port: desk.config.publicPort, path, servername: name, ca: acme.authority.root, agent: false },
+      ...options,
+      headers: { host: `${name}:${desk.config.publicPort}`, ...options.headers },
+    },
+    body,
+  );
+const plainly = (name: string, path: string) =>
+  ask(plainRequest, { port: desk.config.tls!.plainPort, path, headers: { host: name }, agent: false });
+/** The serial number that is presented to whoever connects. */
+async function presented(): Promise<string> {
+  const socket = connect({
+    host: '127.0.0.1',
+    port: desk.config.publicPort,
+    servername: NAME,
+    rejectUnauthorized: false,
+  });
+  await once(socket, 'secureConnect');
+  const { serialNumber } = socket.getPeerCertificate();
+  socket.destroy();
+  return serialNumber;
+}
+const isReady = () =>
+  until(
+    () =>
+      overTls(NAME, '/health').then(
+        ({ status }) => status === 200,
+        () => false,
+      ),
+    { withinMs: 10_000 },
+  );
+
+test('a certificate is obtained for all names, and both sites are reached by theirs', async () => {
+  await byAcme();
+  await obtained();
+  expect(acme.signed).toBe(1);
+  await isReady();
+  expect((await overTls(NAME, '/health')).body).toBe('{"status":"ok"}');
+  // The public site has the public routes alone, by whatever name.
+  for (const name of [NAME, 'else.reed.example'])
+    expect((await overTls(NAME, '/api/session', { headers: { host: name } })).status).toBe(404);
+  const session = await overTls(DESK_NAME, '/api/session');
+  expect([session.status, JSON.parse(session.body)]).toEqual([200, expect.objectContaining({ setUp: true })]);
+  const origin = `https://${DESK_NAME}:${desk.config.publicPort}`;
+  const signedIn = await overTls(
+    DESK_NAME,
+    '/api/session',
+    { method: 'POST', headers: { 'content-type': 'application/json', origin } },
+    JSON.stringify({ passphrase: PASSPHRASE }),
+  );
+  expect(signedIn.status).toBe(200);
+  expect(signedIn.headers['set-cookie']![0]).toMatch(/Secure/);
+  // Whom it forwards for is said by the public site, and by nobody before it.
+  const forwarded = { ...desk.headers, 'x-forwarded-for': '203.0.113.9', forwarded: 'for=203.0.113.9' };
+  const judging = await overTls(DESK_NAME, '/api/settings/judging', { headers: forwarded });
+  expect(JSON.parse(judging.body)).toMatchObject({ thisNetwork: expect.stringMatching(/^127\.0\.0\./) });
+}, 60_000);
+
+test('whoever comes without encryption is led to it by our names, and to nobody else’s', async () => {
+  await byAcme();
+  const led = await plainly(NAME, '/l/abc?x=1');
+  expect([led.status, led.headers.location]).toEqual([308, `https://${NAME}:${desk.config.publicPort}/l/abc?x=1`]);
+  expect((await plainly(DESK_NAME, '/')).headers.location).toContain(`https://${DESK_NAME}`);
+  for (const [name, path] of [
+    ['evil.example', '/'],
+    [NAME, '/.well-known/acme-challenge/unknown-unknown-unknown'],
+    [NAME, '/.well-known/acme-challenge/../../certificate.json'],
+    [NAME, '/.well-known/acme-challenge/..%2F..%2Fkey'],
+  ] as const)
+    expect([path, (await plainly(name, path)).status]).toEqual([path, 404]);
+  desk.get(TlsFiles).setProof('a-token-of-the-authority', 'a-token-of-the-authority.proof');
+  expect((await plainly(NAME, '/.well-known/acme-challenge/a-token-of-the-authority')).body).toBe(
+    'a-token-of-the-authority.proof',
+  );
+  expect(() => desk.get(TlsFiles).setProof('../../key', 'x')).toThrow(RangeError);
+}, 60_000);
+
+test('keys are sealed, and no proof is left', async () => {
+  await byAcme();
+  await obtained();
+  const folder = join(desk.config.dataDir, 'tls');
+  expect(readdirSync(folder).sort()).toEqual(['account.key', 'certificate.json']);
+  for (const name of readdirSync(folder)) expect(readFileSync(join(folder, name), 'utf8')).not.toContain('PRIVATE KEY');
+}, 60_000);
+
+test('it is renewed with a third of its time left, by the same account, and taken up while all goes on', async () => {
+  await byAcme();
+  await obtained();
+  await isReady();
+  const [first, account] = [await presented(), desk.get(TlsFiles).accountKey()];
+  desk.clock.advance(55 * DAY);
+  await desk.get(Obtaining).wake();
+  expect(acme.signed).toBe(1);
+  desk.clock.advance(6 * DAY);
+  await desk.get(Obtaining).wake();
+  expect(desk.get(Obtaining).problem()).toBeNull();
+  expect(acme.signed).toBe(2);
+  await until(async () => (await presented()) !== first, { withinMs: 10_000 });
+  expect(desk.get(TlsFiles).accountKey()).toBe(account);
+}, 60_000);
+
+test('another name of the desk needs another certificate', async () => {
+  await byAcme();
+  await obtained();
+  await desk.close();
+  desk.config.deskUrls.push('https://phone.reed.example');
+  await desk.open();
+  await obtained();
+  expect(acme.signed).toBe(2);
+  const { cert } = desk.get(TlsFiles).read()!;
+  expect(new (await import('node:crypto')).X509Certificate(cert).subjectAltName).toContain('phone.reed.example');
+}, 60_000);
+
+test('what the authority refuses is said in its words, and tried again ever more seldom', async () => {
+  await byAcme('Too many certificates for this name this week');
+  await obtained();
+  await desk.json('POST', '/api/check-up');
+  await desk.get(CheckupService).wake();
+  const { checks } = await desk.json<CheckupView>('GET', '/api/check-up');
+  expect(checks.find(({ name }) => name === 'certificate')).toMatchObject({
+    state: 'failing',
+    detail: expect.stringContaining('Too many certificates'),
+  });
+  acme.refusal = null;
+  // The second failure in a row: three hours.
+  desk.clock.advance(2 * HOUR);
+  await desk.get(Obtaining).wake();
+  expect(acme.signed).toBe(0);
+  desk.clock.advance(HOUR + MINUTE);
+  await desk.get(Obtaining).wake();
+  expect(acme.signed).toBe(1);
+}, 60_000);
+
+test('own files are taken up when they change, and what cannot be used leaves the one before', async () => {
+  const make = () => selfsigned.generate([{ name: 'commonName', value: NAME }], { keyType: 'ec', curve: 'P-256' });
+  const first = await make();
+  await start((plainPort) => ({ kind: 'files', certificate: '', key: '', plainPort }));
+  const files = { certificate: join(desk.config.dataDir, 'own.crt'), key: join(desk.config.dataDir, 'own.key') };
+  const put = ({ cert, private: key }: { cert: string; private: string }) => {
+    writeFileSync(files.key, key);
+    writeFileSync(files.certificate, cert);
+  };
+  put(first);
+  await desk.publicSite.close();
+  Object.assign(desk.config.tls!, files);
+  await desk.openPublicSite();
+  const before = await presented();
+  put(await make());
+  await until(async () => (await presented()) !== before, { withinMs: 10_000 });
+  const second = await presented();
+  writeFileSync(files.certificate, 'no certificate');
+  await until(() => desk.problems.some((problem) => problem.startsWith('The certificate cannot be used')), {
+    withinMs: 10_000,
+  });
+  expect(await presented()).toBe(second);
+}, 60_000);
