@@ -1,4 +1,6 @@
 import { expect } from '@playwright/test';
+import { DEMO_PASSPHRASE } from '@kiraku/demo/generate';
+import { Secret, TOTP } from 'otpauth';
 import { signedIn, test } from '../world.js';
 
 test.use({ file: import.meta.filename });
@@ -330,4 +332,30 @@ test('the first start leads through set-up, step by step, to the first open seen
   await page.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('reed and felt by moonlight');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page).not.toHaveURL(/sign-in\?/);
+});
+
+test('codes from the phone are set up, asked for, and turned off', async ({ world, page }) => {
+  await signedIn(page, world);
+  await page.goto(`${world.desk}/settings/sign-in`);
+  await page.getByLabel('Your passphrase, once more').fill(DEMO_PASSPHRASE);
+  await page.getByRole('button', { name: 'Set up' }).click();
+  await expect(page.getByAltText('The secret, for the camera of your phone')).toBeVisible();
+  const secret = Secret.fromBase32((await page.locator('.session-secret').textContent())!);
+  const code = (steps: number) => new TOTP({ secret }).generate({ timestamp: Date.now() + steps * 30_000 });
+  await page.getByLabel('The code that it shows now').fill(code(0));
+  await page.getByRole('button', { name: 'Ask for codes from now on' }).click();
+  await expect(page.getByLabel('Recovery codes').getByRole('listitem')).toHaveCount(10);
+  await page.getByRole('button', { name: 'I have kept them' }).click();
+  await expect(page.getByText('10 recovery codes are left.')).toBeVisible();
+  await page.request.delete(`${world.desk}/api/session`);
+  await page.goto(`${world.desk}/today`);
+  await page.getByRole('textbox', { name: 'Passphrase', exact: true }).fill(DEMO_PASSPHRASE);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.getByLabel('Code').fill(code(1));
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('heading', { name: 'Today' })).toBeVisible();
+  await page.goto(`${world.desk}/settings/sign-in`);
+  await page.getByLabel('Your passphrase, once more').fill(DEMO_PASSPHRASE);
+  await page.getByRole('button', { name: 'Turn off' }).click();
+  await expect(page.getByRole('button', { name: 'Set up' })).toBeVisible();
 });

@@ -100,6 +100,26 @@ export interface SessionView {
   timeFormat: TimeFormatView | null;
 }
 
+/** Whether a code from the phone is asked for besides the passphrase (RFC 6238). */
+export interface CodesView {
+  isOn: boolean;
+  /** How many recovery codes have not been used. */
+  recoveryCodesLeft: number;
+}
+
+/** What a phone is told, so that it shows codes. */
+export interface CodesSecret {
+  /** In Base32 (RFC 4648), to be typed. */
+  secret: string;
+  /** The same, to be read by a camera: otpauth://totp/… */
+  uri: string;
+}
+
+/** Each is good once, where the phone is lost. They are shown once. */
+export interface RecoveryCodes {
+  codes: string[];
+}
+
 /** RFC 9457 problem details. `errors` names the fields of the request that are at fault. */
 export interface Problem {
   type: string;

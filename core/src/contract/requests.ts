@@ -17,6 +17,11 @@ export interface SetUpRequest {
 }
 /** Without a password the stored one stays. */
 export type AccountRequest = Omit<AccountView, 'hasSmtpPassword'> & { smtpPassword?: string };
+/** The code is asked for where codes are in use: the one that the phone shows, or one of the recovery codes. */
+export interface SignInRequest {
+  passphrase: string;
+  code?: string;
+}
 export interface PassphraseRequest {
   current: string;
   next: string;

@@ -6,8 +6,10 @@ import { CHECK_LABELS, checkStateSentence, checkupSentence } from '@kiraku/core/
 import { Clock } from '../environment/clock.js';
 import { databaseFile, readConfig, type Config } from '../environment/config.js';
 import { SESSION_COOKIE } from '../http/cookies.js';
+import { Codes } from '../session/codes.js';
 import { SessionRepository } from '../session/session.repository.js';
 import { SessionService } from '../session/session.service.js';
+import { Secrets } from '../settings/secrets.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { openDatabase } from '../store/database.js';
 import { keepPrivate } from '../store/keepPrivate.js';
@@ -45,7 +47,9 @@ async function signedIn<T>(config: Config, work: (ask: Ask) => Promise<T>): Prom
   );
   if (!isRunning) throw new Error(`Kiraku does not respond at ${desk}: start it with npm start.`);
   const database = openDatabase(databaseFile(config));
-  const sessions = new SessionService(new SettingsRepository(database), new SessionRepository(database), new Clock());
+  const settings = new SettingsRepository(database);
+  const codes = new Codes(settings, new Secrets(config), new Clock());
+  const sessions = new SessionService(settings, new SessionRepository(database), codes, new Clock());
   if (!sessions.isSetUp()) throw new Error(`Kiraku is not set up yet: open ${desk}.`);
   const token = sessions.open('npm run check');
   try {

@@ -4,14 +4,15 @@ import { askInSecret } from '../process/ask.js';
 import { keepPrivate } from '../store/keepPrivate.js';
 import { openDatabase } from '../store/database.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
+import { CODES_KEY } from './codes.js';
 import { hashPassphrase } from './passphrase.js';
 import { choiceProblem } from './passphraseStrength.js';
 import { SessionRepository } from './session.repository.js';
 import { PASSPHRASE_KEY } from './session.service.js';
 
 /*
- * A program of its own, for the owner of the machine who has forgotten the passphrase: reads a new one from the terminal (or a
- * pipe), and signs out everywhere. Kiraku may be running meanwhile.
+ * A program of its own, for the owner of the machine who has forgotten the passphrase, or lost the phone: reads a new one from
+ * the terminal (or a pipe), asks for no code any more, and signs out everywhere. Kiraku may be running meanwhile.
  */
 
 const config = readConfig();
@@ -27,9 +28,10 @@ const hash = await hashPassphrase(passphrase);
 database.transaction(
   () => {
     new SettingsRepository(database).set(PASSPHRASE_KEY, hash);
+    new SettingsRepository(database).remove(CODES_KEY);
     new SessionRepository(database).removeAll();
   },
   { behavior: 'immediate' },
 );
 database.$client.close();
-console.log('The passphrase is changed, and everybody is signed out.');
+console.log('The passphrase is changed, no code is asked for, and everybody is signed out.');

@@ -85,8 +85,8 @@ export class SessionController {
     response.cookie(SESSION_COOKIE, token, { ...this.cookieOptions(request), maxAge: MAX_SESSION_MS });
   }
 
-  private signedIn({ passphrase }: SignInDto, request: Request): Promise<string> {
-    return this.sessions.signIn(passphrase, request.ip ?? '', userAgentOf(request));
+  private signedIn(dto: SignInDto, request: Request): Promise<string> {
+    return this.sessions.signIn(dto, request.ip ?? '', userAgentOf(request));
   }
 
   /** `secure` wherever the browser came over TLS; on loopback without it the cookie would not be kept. */

@@ -1,25 +1,47 @@
-import { ApiProperty, IntersectionType, PartialType } from '@nestjs/swagger';
+import { ApiProperty, ApiPropertyOptional, IntersectionType, PartialType } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { IsIn, IsString, Length, MaxLength, ValidateIf, ValidateNested } from 'class-validator';
+import { IsIn, IsOptional, IsString, Length, MaxLength, ValidateIf, ValidateNested } from 'class-validator';
 import {
   SET_UP_STEPS,
   type PassphraseRequest,
   type SetUpProgress,
   type SetUpRequest,
   type SetUpStep,
+  type SignInRequest,
 } from '@kiraku/core/contract';
 import { OutgoingServerDto, SenderDto } from '../settings/account.dto.js';
 
 import { MIN_PASSPHRASE_CHARS } from './passphraseStrength.js';
 
 export const MAX_PASSPHRASE_CHARS = 1000;
+const MAX_CODE_CHARS = 40;
 export const LENGTH_WORDS = { message: 'The passphrase must have at least 8 characters; three or four words are good' };
 
-export class SignInDto {
+export class SignInDto implements SignInRequest {
   @ApiProperty({ example: 'felt and reed' })
   @IsString()
   @MaxLength(MAX_PASSPHRASE_CHARS)
   passphrase: string;
+
+  @ApiPropertyOptional({ description: 'Where codes are in use: the one that the phone shows, or a recovery code' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(MAX_CODE_CHARS)
+  code?: string;
+}
+
+export class ConfirmDto {
+  @ApiProperty({ description: 'The passphrase, once more' })
+  @IsString()
+  @MaxLength(MAX_PASSPHRASE_CHARS)
+  passphrase: string;
+}
+
+export class CodeDto {
+  @ApiProperty({ example: '123456', description: 'The code that the phone shows' })
+  @IsString()
+  @MaxLength(MAX_CODE_CHARS)
+  code: string;
 }
 
 export class PassphraseDto implements PassphraseRequest {

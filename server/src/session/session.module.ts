@@ -1,6 +1,8 @@
 import { Module } from '@nestjs/common';
 import { APP_GUARD } from '@nestjs/core';
 import { SettingsModule } from '../settings/settings.module.js';
+import { Codes } from './codes.js';
+import { CodesController } from './codes.controller.js';
 import { SessionController, SessionsController } from './session.controller.js';
 import { SessionGuard } from './session.guard.js';
 import { SessionRepository } from './session.repository.js';
@@ -9,8 +11,8 @@ import { SetUpSettings } from './setUp.settings.js';
 
 @Module({
   imports: [SettingsModule],
-  controllers: [SessionController, SessionsController],
-  providers: [SessionService, SessionRepository, SetUpSettings, { provide: APP_GUARD, useClass: SessionGuard }],
+  controllers: [CodesController, SessionController, SessionsController],
+  providers: [Codes, SessionService, SessionRepository, SetUpSettings, { provide: APP_GUARD, useClass: SessionGuard }],
   exports: [SessionService],
 })
 export class SessionModule {}

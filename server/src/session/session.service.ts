@@ -2,12 +2,13 @@ import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
 import { Subject } from 'rxjs';
-import type { OpenSession } from '@kiraku/core/contract';
+import type { OpenSession, SignInRequest } from '@kiraku/core/contract';
 import { DAY, MINUTE } from '@kiraku/core/time';
 import { describeAgent, networkOf } from '@kiraku/core/tracking';
 import { Clock } from '../environment/clock.js';
 import { invalid, notFound, ProblemException } from '../http/problem.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
+import { Codes } from './codes.js';
 import { hashPassphrase, isPassphrase } from './passphrase.js';
 import { passphraseProblem } from './passphraseStrength.js';
 import { SessionRepository } from './session.repository.js';
@@ -46,6 +47,7 @@ export class SessionService {
   constructor(
     private readonly settings: SettingsRepository,
     private readonly sessions: SessionRepository,
+    private readonly codes: Codes,
     private readonly clock: Clock,
   ) {}
 
@@ -94,10 +96,19 @@ export class SessionService {
       );
   }
 
-  /** Checks the passphrase and opens a session. Returns the token for the cookie. */
-  async signIn(passphrase: string, from: string, userAgent: string): Promise<string> {
-    await this.checkPassphrase(passphrase, from);
+  /** Checks the passphrase, and the code where one is asked for, and opens a session. Returns the token for the cookie. */
+  async signIn({ passphrase, code }: SignInRequest, from: string, userAgent: string): Promise<string> {
+    await this.checkPassphrase(passphrase, from, () => this.codes.take(code));
     return this.open(userAgent);
+  }
+
+  /**
+   * Refuses what nobody but the owner may do, also in a browser that was left signed in.
+   *
+   * @throws 401 where it is not the passphrase
+   */
+  async confirm(passphrase: string, from: string): Promise<void> {
+    await this.checkPassphrase(passphrase, from);
   }
 
   open(userAgent = ''): string {
@@ -162,7 +173,7 @@ export class SessionService {
     return row && row.expiresAt > now && row.lastSeenAt > now - MAX_SESSION_IDLE_MS ? row : undefined;
   }
 
-  private async checkPassphrase(passphrase: string, from: string): Promise<void> {
+  private async checkPassphrase(passphrase: string, from: string, alsoCheck?: () => void): Promise<void> {
     const stored = this.settings.get<string>(PASSPHRASE_KEY);
     if (stored === undefined) throw new ProblemException(409, 'Not set up yet', 'Choose a passphrase first.');
     await this.countAttempt(from);
@@ -172,6 +183,7 @@ export class SessionService {
         'Wrong passphrase',
         'This is not the passphrase. Check capitals and spaces, and try again.',
       );
+    alsoCheck?.();
     await this.attemptsOfOne.delete(networkOf(from));
   }
 

@@ -1,28 +1,36 @@
 import { Button, Form, Input } from 'antd';
+import { useState } from 'react';
 import { Navigate, useSearchParams } from 'react-router';
+import type { SignInRequest } from '@kiraku/core/contract';
+import { problemOf } from '../shared/api/api.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { Gate } from '../shared/ui/Gate.js';
 import { useSessionQuery, useSignInMutation } from '../shared/api/sessionApi.js';
 import { FormProblem } from '../shared/ui/FormProblem.js';
 
-/** The way in: one passphrase. */
+/** The way in: one passphrase, and a code where that is wanted. */
 export default function SignInPage() {
   usePageTitle('Sign in');
   const { data: session } = useSessionQuery(null);
   const [signIn, { isLoading, error }] = useSignInMutation();
   const [search] = useSearchParams();
+  // Once it was asked for, it stays.
+  const [asksForCode, setAsksForCode] = useState(false);
+  const isAsked = error !== undefined && problemOf(error).errors?.some(({ field }) => field === 'code');
+  if (isAsked && !asksForCode) setAsksForCode(true);
   if (session && !session.setUp) return <Navigate to="/set-up" replace />;
   if (session?.signedIn) return <Navigate to={placeWithin(search.get('to'))} replace />;
   return (
     <Gate title="Good to see you" words="Everything is as you left it.">
-      <Form
-        layout="vertical"
-        requiredMark={false}
-        onFinish={({ passphrase }: { passphrase: string }) => void signIn(passphrase)}
-      >
+      <Form layout="vertical" requiredMark={false} onFinish={(fields: SignInRequest) => void signIn(fields)}>
         <Form.Item name="passphrase" label="Passphrase" rules={[{ required: true, message: 'Type your passphrase.' }]}>
           <Input type="password" size="large" autoFocus autoComplete="current-password" />
         </Form.Item>
+        {asksForCode && (
+          <Form.Item name="code" label="Code" extra="From your phone; or one of your recovery codes.">
+            <Input size="large" autoFocus autoComplete="one-time-code" />
+          </Form.Item>
+        )}
         <FormProblem error={error} />
         <Button type="primary" size="large" htmlType="submit" loading={isLoading} block>
           Sign in

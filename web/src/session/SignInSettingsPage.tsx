@@ -6,6 +6,7 @@ import { useNow } from '../shared/hooks/useNow.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
 import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { CodesSettings } from './CodesSettings.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import {
   useChangePassphraseMutation,
@@ -25,6 +26,10 @@ export default function SignInSettingsPage() {
         <section aria-labelledby="settings-passphrase">
           <h2 id="settings-passphrase">Passphrase</h2>
           <PassphraseFields />
+        </section>
+        <section aria-labelledby="settings-codes">
+          <h2 id="settings-codes">Codes from your phone</h2>
+          <CodesSettings />
         </section>
         <section aria-labelledby="settings-sessions">
           <h2 id="settings-sessions">Where you are signed in</h2>

@@ -35,6 +35,7 @@ export const api = createApi({
     'Followups',
     'Backup',
     'Checkup',
+    'Codes',
     'Calendar',
     'Mailbox',
     'Refused',

@@ -1,6 +1,10 @@
 import type {
   Trial,
   AccountView,
+  CodesSecret,
+  CodesView,
+  RecoveryCodes,
+  SignInRequest,
   OpenSession,
   SessionView,
   TimeFormatView,
@@ -20,8 +24,8 @@ export const sessionApi = api.injectEndpoints({
       query: (body) => ({ url: 'settings/time-format', method: 'PUT', body }),
       invalidatesTags: (_result, error) => (error ? [] : ['Session']),
     }),
-    signIn: build.mutation<SessionView, string>({
-      query: (passphrase) => ({ url: 'session', method: 'POST', body: { passphrase } }),
+    signIn: build.mutation<SessionView, SignInRequest>({
+      query: (body) => ({ url: 'session', method: 'POST', body }),
       invalidatesTags: ['Session'],
     }),
     signOut: build.mutation<SessionView, null>({
@@ -45,6 +49,18 @@ export const sessionApi = api.injectEndpoints({
       query: (body) => ({ url: 'session/set-up', method: 'POST', body }),
       invalidatesTags: ['Session'],
     }),
+    codes: build.query<CodesView, null>({ query: () => 'settings/codes', providesTags: ['Codes'] }),
+    beginCodes: build.mutation<CodesSecret, string>({
+      query: (passphrase) => ({ url: 'settings/codes', method: 'POST', body: { passphrase } }),
+    }),
+    confirmCodes: build.mutation<RecoveryCodes, string>({
+      query: (code) => ({ url: 'settings/codes', method: 'PUT', body: { code } }),
+      invalidatesTags: (_result, error) => (error ? [] : ['Codes']),
+    }),
+    turnOffCodes: build.mutation<undefined, string>({
+      query: (passphrase) => ({ url: 'settings/codes', method: 'DELETE', body: { passphrase } }),
+      invalidatesTags: (_result, error) => (error ? [] : ['Codes']),
+    }),
     setSetUpStep: build.mutation<undefined, SetUpStep | null>({
       query: (step) => ({ url: 'settings/set-up-step', method: 'PUT', body: { step } }),
       invalidatesTags: ['Session'],
@@ -66,6 +82,10 @@ export const {
   useSignOutMutation,
   useSetUpMutation,
   useSetSetUpStepMutation,
+  useCodesQuery,
+  useBeginCodesMutation,
+  useConfirmCodesMutation,
+  useTurnOffCodesMutation,
   useSessionsQuery,
   useEndSessionMutation,
   useEndSessionsMutation,
