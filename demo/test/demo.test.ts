@@ -17,6 +17,7 @@ import { generateDemo } from '@kiraku/demo/generate';
 import { Mailboxes } from '@kiraku/standin/mailboxes';
 import { scenes } from '@kiraku/demo/scenes';
 import { createApp } from '@kiraku/server/app';
+import { readConfig } from '@kiraku/server/environment/config';
 import { FollowupsRepository } from '@kiraku/server/followups/followups.repository';
 import { ListService } from '@kiraku/server/sent/list.service';
 import { RoundsService } from '@kiraku/server/rounds/rounds.service';
@@ -25,20 +26,16 @@ import { DraftsService } from '@kiraku/server/messages/drafts.service';
 
 const NOW = Date.now();
 const folder = mkdtempSync(join(tmpdir(), 'kiraku-demo-test-'));
-const config = {
-  dataDir: join(folder, 'data'),
-  host: '127.0.0.1',
-  port: 0,
-  publicHost: '127.0.0.1',
-  publicPort: 0,
-  submissionPort: 0,
-  lmtpHost: '127.0.0.1',
-  lmtpPort: 0,
-  deskUrls: [],
-  deskProxies: [],
-  isDemo: true,
-  publicUrl: 'http://127.0.0.1:4610',
-};
+const config = readConfig({
+  KIRAKU_DATA: join(folder, 'data'),
+  KIRAKU_PORT: '0',
+  KIRAKU_PUBLIC_HOST: '127.0.0.1',
+  KIRAKU_PUBLIC_PORT: '0',
+  KIRAKU_PUBLIC_URL: 'http://127.0.0.1:4610',
+  KIRAKU_SUBMISSION_PORT: '0',
+  KIRAKU_LMTP_PORT: '0',
+  KIRAKU_DEMO: '1',
+});
 let page: MessagePage;
 let details: MessageDetail[];
 let round: RoundView;

@@ -1,6 +1,7 @@
 import { Module, type DynamicModule } from '@nestjs/common';
 import { Clock } from './environment/clock.js';
 import { CONFIG, type Config } from './environment/config.js';
+import { ArchiveModule } from './archive/archive.module.js';
 import { BackupModule } from './backup/backup.module.js';
 import { CheckupModule } from './checkup/checkup.module.js';
 import { FilesModule } from './files/files.module.js';
@@ -60,6 +61,7 @@ export class AppModule {
         ReportsModule,
         SummaryModule,
         PrivacyModule,
+        ArchiveModule,
         BackupModule,
         TlsModule,
         CheckupModule,

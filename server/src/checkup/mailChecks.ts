@@ -48,8 +48,9 @@ export class MailChecks {
   }
 
   private async submission(): Promise<Finding> {
-    const trial = await tryPort(this.config.host, this.submissionServer.port);
+    const trial = await tryPort(this.config.submissionHost, this.submissionServer.port);
     if (!trial.ok) return failing(trial.words, 'Free the port, or set KIRAKU_SUBMISSION_PORT, and start Kiraku again.');
+    if (this.config.tls) return fine('It has the certificate of the public address.');
     const file = join(this.config.dataDir, CERTIFICATE_FILES[0]);
     const certificate = new X509Certificate(readFileSync(file));
     return certificateFinding(

@@ -29,8 +29,10 @@ export interface Config {
   port: number;
   publicHost: string;
   publicPort: number;
-  /** Where other mail programs hand their mail in, on the desk's host. */
+  /** Where other mail programs hand their mail in, by STARTTLS; and, where it is not null, by TLS from the start (RFC 8314). */
+  submissionHost: string;
   submissionPort: number;
+  submissionTlsPort: number | null;
   /** Where a mail server may deliver mail: whoever reaches it can deliver any, so that it is loopback unless told otherwise. */
   lmtpHost: string;
   lmtpPort: number;
@@ -67,7 +69,9 @@ export function readConfig(env: NodeJS.ProcessEnv = settingsOf(process.env)): Co
     port: readPort(env, 'KIRAKU_PORT', 4600),
     publicHost,
     publicPort,
+    submissionHost: env['KIRAKU_SUBMISSION_HOST'] || env['KIRAKU_HOST'] || '127.0.0.1',
     submissionPort: readPort(env, 'KIRAKU_SUBMISSION_PORT', 4587),
+    submissionTlsPort: env['KIRAKU_SUBMISSION_TLS_PORT'] ? readPort(env, 'KIRAKU_SUBMISSION_TLS_PORT', 465) : null,
     lmtpHost: env['KIRAKU_LMTP_HOST'] || '127.0.0.1',
     lmtpPort: readPort(env, 'KIRAKU_LMTP_PORT', 4624),
     deskUrls: listOf(env['KIRAKU_URL']).map((url) => plainUrl('KIRAKU_URL', url, 'https://desk.company.example')),

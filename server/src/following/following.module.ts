@@ -19,6 +19,6 @@ import { RemindersService } from './reminders.service.js';
   imports: [FollowupsModule, IncomingModule, MessagesModule, NotificationsModule, DeliveryModule, SettingsModule],
   controllers: [FollowupsController],
   providers: [CalendarService, Following, FollowupViews, PlansService, PlanSteps, DueReminders, RemindersService],
-  exports: [FollowupViews],
+  exports: [CalendarService, FollowupViews],
 })
 export class FollowingModule {}

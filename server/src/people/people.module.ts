@@ -10,6 +10,7 @@ import { Merging } from './merging.js';
 import { PeopleController } from './people.controller.js';
 import { PeopleRepository } from './people.repository.js';
 import { PeopleFilesController } from './peopleFiles.controller.js';
+import { PeopleFiles } from './peopleFiles.js';
 import { PeopleImport } from './peopleImport.js';
 import { PersonDataController } from './personData.controller.js';
 import { PersonDataRepository } from './personData.repository.js';
@@ -22,6 +23,7 @@ import { TagsRepository } from './tags.repository.js';
   controllers: [PeopleFilesController, PeopleController, ReadingController, PersonDataController],
   providers: [
     Merging,
+    PeopleFiles,
     PeopleImport,
     PeopleRepository,
     TagsRepository,
@@ -29,6 +31,6 @@ import { TagsRepository } from './tags.repository.js';
     PersonDataService,
     ErasuresRepository,
   ],
-  exports: [ErasuresRepository, PersonDataService],
+  exports: [ErasuresRepository, PeopleFiles, PersonDataService],
 })
 export class PeopleModule {}

@@ -13,13 +13,10 @@ import {
 } from '@kiraku/core/contract';
 import { SendsItself } from '../http/sends.js';
 import { PeopleImport } from './peopleImport.js';
-import { PeopleRepository, type PersonRowStored } from './people.repository.js';
-import { writeCards, writeCsv, type Entry } from './sheets.js';
-import { TagsRepository } from './tags.repository.js';
+import { PeopleFiles } from './peopleFiles.js';
 
 const MAX_IMPORT_CHARS = 5_000_000;
 const MAX_COLUMNS = 500;
-const PEOPLE_PER_CHUNK = 500;
 
 /** Its fields are those of a person. */
 class ColumnsDto {}
@@ -59,8 +56,7 @@ class ImportDto implements ImportRequest {
 @Controller('api/people')
 export class PeopleFilesController {
   constructor(
-    private readonly people: PeopleRepository,
-    private readonly tags: TagsRepository,
+    private readonly written: PeopleFiles,
     private readonly files: PeopleImport,
   ) {}
 
@@ -69,10 +65,7 @@ export class PeopleFilesController {
   @ApiOperation({ summary: 'Everybody, as a sheet (RFC 4180)' })
   csv(@Res() response: Response): Promise<void> {
     response.attachment('people.csv').type('text/csv; charset=utf-8');
-    return pipeline(
-      this.parts((people, isFirst) => writeCsv(people, isFirst)),
-      response,
-    );
+    return pipeline(this.written.csv(), response);
   }
 
   @Get('people.vcf')
@@ -80,7 +73,7 @@ export class PeopleFilesController {
   @ApiOperation({ summary: 'Everybody, as cards (vCard 4, RFC 6350)' })
   cards(@Res() response: Response): Promise<void> {
     response.attachment('people.vcf').type('text/vcard; charset=utf-8');
-    return pipeline(this.parts(writeCards), response);
+    return pipeline(this.written.cards(), response);
   }
 
   @Post('import')
@@ -96,19 +89,4 @@ export class PeopleFilesController {
   undo(): { removed: number } {
     return { removed: this.files.undo() };
   }
-
-  private *parts(write: (people: Entry[], isFirst: boolean) => string): Generator<string> {
-    for (let last = 0, isFirst = true; ; isFirst = false) {
-      const people = this.people.after(last, PEOPLE_PER_CHUNK);
-      const tags = this.tags.of(people.map(({ id }) => id));
-      const entries = people.map((person) => entryOf(person, tags.get(person.id) ?? []));
-      if (people.length > 0 || isFirst) yield write(entries, isFirst);
-      if (people.length < PEOPLE_PER_CHUNK) return;
-      last = people.at(-1)!.id;
-    }
-  }
-}
-
-function entryOf({ name, address, company, phone, zone, note, doNotTrack }: PersonRowStored, tags: string[]): Entry {
-  return { name, address, company, phone, zone, note, tags: tags.join(', '), doNotTrack: doNotTrack ? 'yes' : '' };
 }

@@ -10,7 +10,7 @@ import { SettingsRepository } from '../settings/settings.repository.js';
 /** Where they stand among the settings. */
 export const CODES_KEY = 'session.codes';
 const PENDING_KEY = 'session.codes.pending';
-const SECRET_BYTES = 20;
+const TOTP_SECRET_BYTES = 20;
 /** The clock of a phone may be as far off, in steps of half a minute (RFC 6238, section 5.2). */
 const WINDOW = 1;
 const RECOVERY_CODES = 10;
@@ -42,7 +42,7 @@ export class Codes {
 
   /** A secret for the phone: asked for from when a code of it has been given. */
   begin(address: string): CodesSecret {
-    const secret = new Secret({ size: SECRET_BYTES });
+    const secret = new Secret({ size: TOTP_SECRET_BYTES });
     this.settings.set(PENDING_KEY, this.secrets.seal(secret.base32));
     return { secret: secret.base32, uri: totpOf(secret.base32, address).toString() };
   }

@@ -27,8 +27,12 @@ export async function readOrMakeIdentity(dataDir: string): Promise<Identity> {
     writeFileSync(keyFile, made.private, { mode: 0o600 });
     writeFileSync(certFile, made.cert);
   }
-  const cert = readFileSync(certFile, 'utf8');
-  return { cert, key: readFileSync(keyFile, 'utf8'), fingerprint: new X509Certificate(cert).fingerprint256 };
+  return identityOf({ cert: readFileSync(certFile, 'utf8'), key: readFileSync(keyFile, 'utf8') });
+}
+
+/** A certificate with its key, as mail programs show it. */
+export function identityOf({ cert, key }: { cert: string; key: string }): Identity {
+  return { cert, key, fingerprint: new X509Certificate(cert).fingerprint256 };
 }
 
 function makeIdentity(): Promise<{ private: string; cert: string }> {

@@ -63,7 +63,7 @@ export class SubmissionController {
   @HttpCode(200)
   @ApiOperation({ summary: 'Connect to the port for other mail apps, as one of them would' })
   try(): Promise<Trial> {
-    return tryPort(this.config.host, this.server.port);
+    return tryPort(this.config.submissionHost, this.server.port);
   }
 
   @Post('passwords')

@@ -4,6 +4,7 @@ import { MessagesModule } from '../messages/messages.module.js';
 import { DeliveryModule } from '../delivery/delivery.module.js';
 import { RefusedModule } from '../refused/refused.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
+import { TlsModule } from '../tls/tls.module.js';
 import { AppPasswordsRepository } from './appPasswords.repository.js';
 import { AppPasswords } from './appPasswords.service.js';
 import { OwnAddresses } from './ownAddresses.js';
@@ -16,7 +17,7 @@ import { SubmissionService } from './submission.service.js';
 import { SubmissionSettings } from './submission.settings.js';
 
 @Module({
-  imports: [FilesModule, MessagesModule, DeliveryModule, RefusedModule, SettingsModule],
+  imports: [FilesModule, MessagesModule, DeliveryModule, RefusedModule, SettingsModule, TlsModule],
   controllers: [SubmissionController],
   providers: [
     AppPasswords,

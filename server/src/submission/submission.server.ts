@@ -2,12 +2,14 @@ import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nes
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import type { SMTPServer, SMTPServerAddress, SMTPServerDataStream, SMTPServerSession } from 'smtp-server';
 import { addressKey, MESSAGE_LIMITS } from '@kiraku/core/message';
+import { networkOf } from '@kiraku/core/tracking';
 import { CONFIG, type Config } from '../environment/config.js';
 import type { DsnOfRecipient, SubmittedEnvelope } from '@kiraku/core/delivery';
 import { RefusedService } from '../refused/refused.service.js';
 import { AccountService } from '../settings/account.service.js';
+import { TlsFiles } from '../tls/tlsFiles.js';
 import { AppPasswords } from './appPasswords.service.js';
-import { readOrMakeIdentity } from './certificate.js';
+import { identityOf, readOrMakeIdentity, type Identity } from './certificate.js';
 import { addressProblem } from '@kiraku/core/message';
 import { Refusal } from './refusal.js';
 import { Senders } from './senders.js';
@@ -18,15 +20,22 @@ import { TlsFirstServer } from './tlsFirstServer.js';
 const MAX_SUBMITTED_BYTES = 50 * 1024 * 1024;
 const MAX_SUBMISSION_CONNECTIONS = 50;
 const ATTEMPTS = { points: 10, duration: 60 };
+/** Of all together: addresses are cheap. */
+const ATTEMPTS_OF_ALL = { points: 200, duration: 10 * 60 };
+/** A certificate that was renewed is taken up so soon. */
+const IDENTITY_CHECK_MS = 5000;
 
 type Callback = (error?: Error | null) => void;
 
-/** Where other mail programs hand their mail in (RFC 6409): encrypted by STARTTLS, and for the owner only. */
+/** Where other mail programs hand their mail in (RFC 6409): encrypted, and for the owner only. */
 @Injectable()
 export class SubmissionServer implements BeforeApplicationShutdown {
   private readonly logger = new Logger(SubmissionServer.name);
   private readonly attempts = new RateLimiterMemory(ATTEMPTS);
-  private server: SMTPServer | undefined;
+  private readonly attemptsOfAll = new RateLimiterMemory(ATTEMPTS_OF_ALL);
+  private readonly servers: SMTPServer[] = [];
+  private timer: NodeJS.Timeout | undefined;
+  private takenUpAt = 0;
   /** What is being taken: a stop waits for it. */
   private readonly taking = new Set<Promise<void>>();
   /** The port it listens on; 0 as long as it does not. */
@@ -40,14 +49,49 @@ export class SubmissionServer implements BeforeApplicationShutdown {
     private readonly passwords: AppPasswords,
     private readonly accounts: AccountService,
     private readonly refused: RefusedService,
+    private readonly tls: TlsFiles,
   ) {}
 
-  /** Opens the port. One that is taken is logged, and the desk works without. */
+  /** Opens the ports. One that is taken is logged, and the desk works without. */
   async open(): Promise<void> {
-    const { cert, key, fingerprint } = await readOrMakeIdentity(this.config.dataDir);
+    const identity = await this.identity();
+    const { submissionPort, submissionTlsPort } = this.config;
+    this.port = await this.listen(this.serverWith(identity, false), submissionPort);
+    if (submissionTlsPort !== null) await this.listen(this.serverWith(identity, true), submissionTlsPort);
+    this.timer = setInterval(() => void this.takeUp(), IDENTITY_CHECK_MS).unref();
+  }
+
+  /** The certificate of the public site where there is one, since programs know whom to trust with it; else one of our own. */
+  private async identity(): Promise<Identity> {
+    const identity = this.publicIdentity() ?? (await readOrMakeIdentity(this.config.dataDir));
+    this.fingerprint = identity.fingerprint;
+    return identity;
+  }
+
+  private publicIdentity(): Identity | null {
+    if (!this.config.tls) return null;
+    this.takenUpAt = this.tls.changedAt();
+    try {
+      const certificate = this.tls.read();
+      return certificate && identityOf(certificate);
+    } catch (error) {
+      this.logger.error(`The certificate of the public address cannot be used: ${String(error)}`);
+      return null;
+    }
+  }
+
+  private async takeUp(): Promise<void> {
+    if (!this.config.tls || this.tls.changedAt() === this.takenUpAt) return;
+    const { cert, key } = await this.identity();
+    for (const server of this.servers) server.updateSecureContext({ cert, key });
+  }
+
+  /** @param secure whether it is encrypted from the start, and not by STARTTLS */
+  private serverWith({ cert, key }: Identity, secure: boolean): SMTPServer {
     const server = new TlsFirstServer({
       cert,
       key,
+      secure,
       banner: 'Kiraku',
       size: MAX_SUBMITTED_BYTES,
       maxClients: MAX_SUBMISSION_CONNECTIONS,
@@ -76,36 +120,38 @@ export class SubmissionServer implements BeforeApplicationShutdown {
       onData: (stream, session, callback) => this.take(stream, session, callback),
     });
     server.on('error', (error) => this.logger.warn(`A mail program: ${error.message}`));
-    this.server = server;
-    this.fingerprint = fingerprint;
-    await new Promise<void>((resolve) => {
+    return server;
+  }
+
+  /** Resolves to the port it listens on; 0 where that could not be had. */
+  private listen(server: SMTPServer, port: number): Promise<number> {
+    return new Promise((resolve) => {
       server.server.once('error', (error: Error) => {
         this.logger.warn(`Mail programs cannot hand mail in: ${error.message}`);
-        resolve();
+        resolve(0);
       });
-      server.listen(this.config.submissionPort, this.config.host, () => {
-        this.port = (server.server.address() as { port: number }).port;
-        resolve();
+      server.listen(port, this.config.submissionHost, () => {
+        this.servers.push(server);
+        resolve((server.server.address() as { port: number }).port);
       });
     });
   }
 
   async beforeApplicationShutdown(): Promise<void> {
-    const server = this.server;
-    if (!server || this.port === 0) return;
-    const closed = new Promise<void>((resolve) => server.close(resolve));
+    clearInterval(this.timer);
+    const closed = this.servers.map((server) => new Promise<void>((resolve) => server.close(resolve)));
     await Promise.all(this.taking);
-    await closed;
+    await Promise.all(closed);
   }
 
   private async signIn(user: string, password: string, from: string): Promise<void> {
-    await this.attempts.consume(from).catch(() => {
+    await Promise.all([this.attempts.consume(networkOf(from)), this.attemptsOfAll.consume('all')]).catch(() => {
       throw new Refusal(454, '4.7.0', 'Too many attempts. Wait a minute.');
     });
     const own = this.accounts.view()?.address;
     if (!own || addressKey(user) !== addressKey(own) || !this.passwords.use(password))
       throw new Refusal(535, '5.7.8', 'This is not a user and app password of Kiraku. Create one in its settings.');
-    await this.attempts.delete(from);
+    await this.attempts.delete(networkOf(from));
   }
 
   private take(stream: SMTPServerDataStream, session: SMTPServerSession, callback: Callback): void {

@@ -5,6 +5,7 @@ import { request as tlsRequest } from 'node:https';
 import { join } from 'node:path';
 import { text } from 'node:stream/consumers';
 import { connect } from 'node:tls';
+import { createTransport } from 'nodemailer';
 import selfsigned from 'selfsigned';
 import type { CheckupView } from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
@@ -14,7 +15,7 @@ import { Obtaining } from '@kiraku/server/tls/obtaining';
 import { TlsFiles } from '@kiraku/server/tls/tlsFiles';
 import { AcmeServer } from '@kiraku/standin/acme/acmeServer';
 import { freePort } from '../freePort.js';
-import { Desk, PASSPHRASE } from '../harness.js';
+import { ACCOUNT, Desk, PASSPHRASE } from '../harness.js';
 import { until } from '../until.js';
 
 const NAME = 'track.reed.example';
@@ -26,6 +27,7 @@ let desk: Desk;
 async function start(
   tls: (plainPort: number) => NonNullable<Config['tls']>,
   refusal: string | null = null,
+  change: Partial<Config> = {},
 ): Promise<void> {
   const [publicPort, plainPort] = [await freePort(), await freePort()];
   acme = await AcmeServer.start({ days: 90, provePort: plainPort });
@@ -36,6 +38,7 @@ async function start(
     deskUrls: [`https://${DESK_NAME}`],
     deskProxies: ['127.0.0.1', '::1'],
     tls: tls(plainPort),
+    ...change,
   });
   // The first try is over, whether somebody answered for the names already or not.
   await desk.get(Obtaining).wake();
@@ -218,4 +221,35 @@ test('own files are taken up when they change, and what cannot be used leaves th
     withinMs: 10_000,
   });
   expect(await presented()).toBe(second);
+}, 60_000);
+
+test('mail programs submit from anywhere under the same certificate: by STARTTLS, and by TLS from the start', async () => {
+  const submissionTlsPort = await freePort();
+  await start((plainPort) => ({ kind: 'acme', directory: acme.directory, plainPort }), null, { submissionTlsPort });
+  await obtained();
+  const { password } = await desk.json<{ password: string }>('POST', '/api/settings/submission/passwords', {
+    name: 'Phone',
+  });
+  const programOn = (port: number, secure: boolean) =>
+    createTransport({
+      ...{ host: '127.0.0.1', port, secure, requireTLS: true },
+      auth: { user: ACCOUNT.address, pass: password },
+      tls: { ca: acme.authority.root, servername: NAME },
+    });
+  const message = { from: ACCOUNT.address, to: 'marit@lindqvist.example', text: 'From the road' };
+  // What was made anew is taken up a little later.
+  await until(
+    () =>
+      programOn(submissionTlsPort, true)
+        .verify()
+        .catch(() => false),
+    { withinMs: 20_000 },
+  );
+  await programOn(submissionTlsPort, true).sendMail({ ...message, subject: 'By TLS' });
+  await programOn(desk.config.submissionPort, false).sendMail({ ...message, subject: 'By STARTTLS' });
+  const subjects = desk.sqlite.prepare('select subject from message order by id').pluck().all();
+  expect(subjects).toEqual(['By TLS', 'By STARTTLS']);
+  await expect(
+    createTransport({ host: '127.0.0.1', port: submissionTlsPort, secure: true, tls: { servername: NAME } }).verify(),
+  ).rejects.toThrow(/certificate/);
 }, 60_000);

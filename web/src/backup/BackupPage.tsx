@@ -32,6 +32,16 @@ export default function BackupPage() {
             <h2 id="settings-backup-passphrase">Passphrase of the backups</h2>
             <BackupPassphrase hasPassphrase={data.hasPassphrase} />
           </section>
+          <section aria-labelledby="settings-archive">
+            <h2 id="settings-archive">Export everything</h2>
+            <p className="soft">
+              Messages, people, activity and files in open formats that other programs read, with a README inside. No
+              backup: it cannot be restored.
+            </p>
+            <Button href="/api/export/archive.zip" download>
+              Export everything
+            </Button>
+          </section>
           <section aria-labelledby="settings-restore">
             <h2 id="settings-restore">When the machine is lost, or you move to another</h2>
             <Restoring folder={data.folder} />
