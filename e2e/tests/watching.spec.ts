@@ -315,7 +315,8 @@ test('a message and what was written on are one conversation, summed up', async 
     .locator('a.sent-link', { hasText: 'Price for 40 m²' })
     .click();
   await expect(page.getByText('Whole conversation')).toBeHidden();
-  await page.getByRole('button', { name: 'Reply' }).click();
+  // A reminder that has just become due offers it as well.
+  await page.getByRole('region', { name: 'Actions' }).getByRole('button', { name: 'Reply' }).click();
   await page.getByRole('textbox', { name: 'Message' }).click();
   await page.keyboard.type('One more thing.');
   await expect(page.getByText(/^Saved/)).toBeVisible();
