@@ -92,9 +92,11 @@ export class Obtaining {
       { commonName: names[0]!, altNames: names },
       await acme.crypto.createPrivateEcdsaKey(),
     );
+    // Before set-up nobody has one yet; the set-up may well be made under this certificate.
+    const email = this.accounts.view()?.address;
     const cert = await client.auto({
       csr,
-      email: this.accounts.sender().address,
+      ...(email !== undefined && { email }),
       termsOfServiceAgreed: true,
       challengePriority: ['http-01'],
       // A machine at home often does not reach itself by its public name; the authority does.

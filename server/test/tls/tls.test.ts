@@ -143,6 +143,14 @@ test('whoever comes without encryption is led to it by our names, and to nobody 
   expect(() => desk.get(TlsFiles).setProof('../../key', 'x')).toThrow(RangeError);
 }, 60_000);
 
+test('before set-up, too: it may be made under the certificate', async () => {
+  await byAcme('Later');
+  acme.refusal = null;
+  desk.sqlite.prepare('delete from account').run();
+  await obtained();
+  expect([acme.signed, desk.get(Obtaining).problem()]).toEqual([1, null]);
+}, 60_000);
+
 test('keys are sealed, and no proof is left', async () => {
   await byAcme();
   await obtained();
