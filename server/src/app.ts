@@ -53,13 +53,14 @@ export async function createApp(config: Config, clock = new Clock()): Promise<Ne
 /** Opens the desk and begins to send. Resolves to its port once all works. */
 export async function openApp(app: INestApplication, config: Config): Promise<number> {
   await app.init();
+  // Before a mail that comes in, or a page, wakes what sends.
+  app.get(AfterRestore).finish();
   await app.get(SubmissionServer).open();
   await app.get(LmtpServer).open();
   // Last, so that whoever is told that the desk is healthy finds everything open.
   await app.listen(config.port, config.host);
   // What happened meanwhile is known before anything is sent by it.
   await app.get(Recorder).caughtUp();
-  app.get(AfterRestore).finish();
   app.get(Works).start();
   app.get(MailboxFollower).open();
   // Null where it was stopped while it opened.
