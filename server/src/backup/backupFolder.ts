@@ -83,11 +83,21 @@ export async function prune(folder: string): Promise<void> {
   const backups = backupsOf(folder);
   const kept = new Set(keptBackups(backups.map(({ at }) => at)));
   for (const { name, at } of backups) if (!kept.has(at)) rmSync(join(folder, name), { recursive: true });
-  // Where one of them cannot be read, nothing of it is let go.
-  const notes = backupsOf(folder).map((backup) => readNote(folder, backup));
-  const wanted = new Set(notes.flatMap(({ files }) => files.map(({ sha256 }) => sha256)));
+  const wanted = filesOf(folder);
+  // Where one of them cannot be read, what it has is not known, and nothing goes.
+  if (!wanted) return;
   const store = new ContentStore({ dataDir: folder });
   for await (const sha256 of store.all()) if (!wanted.has(sha256)) rmSync(store.pathOf(sha256));
+}
+
+/** The files that the backups have, by their SHA-256; null where one of them cannot be read. */
+function filesOf(folder: string): Set<string> | null {
+  try {
+    const notes = backupsOf(folder).map((backup) => readNote(folder, backup));
+    return new Set(notes.flatMap(({ files }) => files.map(({ sha256 }) => sha256)));
+  } catch {
+    return null;
+  }
 }
 
 /** Who was erased, as far as the folder knows. */

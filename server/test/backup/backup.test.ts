@@ -147,6 +147,21 @@ test('files are copied once, and go with the last backup that has them', async (
   expect(existsSync(path)).toBe(false);
 }, 60_000);
 
+test('one that cannot be read keeps no other from being made, and takes no file with it', async () => {
+  await upload(desk, 'Felt.pdf', await pdf(1));
+  const store = join(desk.config.dataDir, 'files');
+  const [name] = (readdirSync(store, { recursive: true }) as string[]).filter((one) => /[0-9a-f]{64}$/.test(one));
+  await choose();
+  await rested();
+  const strange = join(desk.config.backupDir, '2026-01-01T03-00-00Z');
+  mkdirSync(strange);
+  writeFileSync(join(strange, 'backup.json'), 'no note');
+  rmSync(join(store, name!));
+  await again();
+  expect((await view()).lastError).toBeNull();
+  expect(existsSync(join(desk.config.backupDir, 'files', name!))).toBe(true);
+}, 60_000);
+
 test('a file that is damaged does not keep the rest from being backed up', async () => {
   await upload(desk, 'Felt.pdf', await pdf(1));
   const store = join(desk.config.dataDir, 'files');
