@@ -39,6 +39,16 @@ export function spfFinding(domain: string, records: readonly string[], outgoingH
 const MAX_SPF_LOOKUPS = 10;
 
 /**
+ * A domain and those above it, up to two labels.
+ *
+ * @example withThoseAbove('sales.reed.co.example') // ['sales.reed.co.example', 'reed.co.example', 'co.example']
+ */
+export function withThoseAbove(domain: string): string[] {
+  const labels = domain.split('.');
+  return labels.slice(0, Math.max(1, labels.length - 1)).map((_label, index) => labels.slice(index).join('.'));
+}
+
+/**
  * What the DMARC record of a sender's domain says (RFC 7489).
  *
  * @param records all TXT records of `_dmarc.` and the domain

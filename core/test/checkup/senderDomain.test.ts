@@ -1,4 +1,4 @@
-import { dmarcFinding, spfFinding } from '@kiraku/core/checkup';
+import { dmarcFinding, spfFinding, withThoseAbove } from '@kiraku/core/checkup';
 
 const spf = (...records: string[]) => spfFinding('reed.example', records, 'smtp.reed.example');
 const dmarc = (...records: string[]) => dmarcFinding('reed.example', records, 'ines@reed.example');
@@ -52,4 +52,10 @@ test('its policy is that of the domain, and one is proposed where there is none'
   expect(dmarc().records).toEqual([
     { name: '_dmarc.reed.example', type: 'TXT', value: 'v=DMARC1; p=none; rua=mailto:ines@reed.example' },
   ]);
+});
+
+test('a domain stands below those above it, and none of a single label', () => {
+  expect(withThoseAbove('sales.reed.co.example')).toEqual(['sales.reed.co.example', 'reed.co.example', 'co.example']);
+  expect(withThoseAbove('reed.example')).toEqual(['reed.example']);
+  expect(withThoseAbove('localhost')).toEqual(['localhost']);
 });

@@ -15,7 +15,7 @@ const CHECKUP_EVERY_MS = 6 * HOUR;
 /** What has just been started is not yet as it will be: the mailbox has not been read, nothing has failed. */
 const FIRST_AFTER_MS = 60 * SECOND;
 /** What has not answered by then does not. */
-const MAX_CHECK_MS = 60 * SECOND;
+const MAX_CHECK_MS = 30 * SECOND;
 
 /** Finds out by itself, and when it is asked to, what does not work, and says so. */
 @Injectable()
@@ -80,7 +80,7 @@ export class CheckupService {
 
   private async find(name: CheckName, signal: AbortSignal): Promise<Finding> {
     try {
-      return await this.all.checks[name](signal);
+      return await Promise.race([this.all.checks[name](signal), late(signal)]);
     } catch (error) {
       if (!signal.aborted) this.logger.warn(`${name}: ${String(error)}`);
       return notKnown(`It could not be found out: ${error instanceof Error ? error.message : String(error)}.`);
@@ -99,6 +99,13 @@ export class CheckupService {
       if (this.notifications.view().channels.check_failed.includes('email')) this.found.setEmailPending(name, true);
     });
   }
+}
+
+/** Rejects when the time is over, also where a check does not look at it. */
+function late(signal: AbortSignal): Promise<never> {
+  return new Promise((_resolve, reject) => {
+    signal.addEventListener('abort', () => reject(new Error('It did not respond in time')), { once: true });
+  });
 }
 
 function turnedBad(before: CheckView | undefined, { state }: Finding): boolean {

@@ -1,7 +1,7 @@
 import { isIP } from 'node:net';
 import { domainToASCII } from 'node:url';
 import { Inject, Injectable } from '@nestjs/common';
-import { attention, dmarcFinding, failing, fine, notInUse, spfFinding } from '@kiraku/core/checkup';
+import { attention, dmarcFinding, failing, fine, notInUse, spfFinding, withThoseAbove } from '@kiraku/core/checkup';
 import type { Finding } from '@kiraku/core/contract';
 import { domainOf } from '@kiraku/core/message';
 import { CONFIG, type Config } from '../environment/config.js';
@@ -54,14 +54,15 @@ export class DomainChecks {
     return failing(words, 'Publish the record.', [{ name, type: 'TXT', value: view.record }]);
   }
 
-  /** Where the domain has none, that of the one above it holds (RFC 7489, section 6.6.3). */
+  /** Where the domain has none, that of the nearest domain above it holds (RFC 7489, section 6.6.3). */
   private async dmarc(): Promise<Finding> {
     if (this.isReserved) return RESERVED;
-    const { domain } = this;
-    const above = domain.split('.').slice(-2).join('.');
-    const own = await this.dns.texts(`_dmarc.${domain}`);
-    const records = own.length > 0 || above === domain ? own : await this.dns.texts(`_dmarc.${above}`);
-    return dmarcFinding(domain, records, this.accounts.sender().address);
+    const { address } = this.accounts.sender();
+    for (const domain of withThoseAbove(this.domain)) {
+      const records = await this.dns.texts(`_dmarc.${domain}`);
+      if (records.length > 0) return dmarcFinding(domain, records, address);
+    }
+    return dmarcFinding(this.domain, [], address);
   }
 
   private async linkDomain(): Promise<Finding> {

@@ -1,3 +1,5 @@
+import { once } from 'node:events';
+import { createServer, type AddressInfo } from 'node:net';
 import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -74,6 +76,16 @@ test('outgoing mail: broken and mended, since when, and who is told', async () =
   await desk.send({});
   expect(updates.flatMap(({ notifications }) => notifications)).toHaveLength(1);
   live.unsubscribe();
+}, 60_000);
+
+test('a mail server that says nothing holds nobody up for long', async () => {
+  const silent = createServer((socket) => void setTimeout(() => socket.write('220 x\r\n'), 100)).listen(0, '127.0.0.1');
+  await once(silent, 'listening');
+  desk.get(AccountService).save({ ...ACCOUNT, smtpPort: (silent.address() as AddressInfo).port });
+  const { outgoing, disk } = await checked();
+  expect(outgoing).toMatchObject({ state: 'unknown', detail: expect.stringContaining('did not respond in time') });
+  expect(disk.state).toBe('ok');
+  silent.close();
 }, 60_000);
 
 test('a wrong password is told from a server that is not there', async () => {
