@@ -1,5 +1,6 @@
 import { resolve } from 'node:path';
 import { readConfig, tlsNames } from '@kiraku/server/environment/config';
+import { reachedUrl } from '@kiraku/server/environment/reachedHost';
 
 test('without anything set, the desk is private and the public site is public', () => {
   expect(readConfig({})).toEqual({
@@ -119,4 +120,10 @@ describe('TLS', () => {
   ])('what cannot be meant is refused: %j', (change, words) => {
     expect(() => readConfig({ ...NAME, ...change })).toThrow(words);
   });
+});
+
+test('what listens everywhere is reached at the loopback, and IPv6 stands in brackets', () => {
+  expect(['0.0.0.0', '::', '192.0.2.1', '::1'].map((host) => reachedUrl(host, 4600))).toEqual([
+    ...['http://127.0.0.1:4600', 'http://127.0.0.1:4600', 'http://192.0.2.1:4600', 'http://[::1]:4600'],
+  ]);
 });

@@ -5,6 +5,7 @@ import type { CheckState, CheckupView } from '@kiraku/core/contract';
 import { CHECK_LABELS, checkStateSentence, checkupSentence } from '@kiraku/core/sentences';
 import { Clock } from '../environment/clock.js';
 import { databaseFile, readConfig, type Config } from '../environment/config.js';
+import { reachedUrl } from '../environment/reachedHost.js';
 import { SESSION_COOKIE } from '../http/cookies.js';
 import { Codes } from '../session/codes.js';
 import { SessionRepository } from '../session/session.repository.js';
@@ -40,7 +41,7 @@ type Ask = (method: string, path: string) => Promise<Response>;
 
 /** Asks the desk as whoever sits at this machine: who can write the data folder can sign in. */
 async function signedIn<T>(config: Config, work: (ask: Ask) => Promise<T>): Promise<T> {
-  const desk = `http://${config.host}:${config.port}`;
+  const desk = reachedUrl(config.host, config.port);
   const isRunning = await fetch(`${desk}/health`).then(
     ({ ok }) => ok,
     () => false,

@@ -1,9 +1,8 @@
 import SMTPConnection from 'nodemailer/lib/smtp-connection/index.js';
 import type { Trial } from '@kiraku/core/contract';
+import { reachedHost } from '../environment/reachedHost.js';
 
 const MAX_TRIAL_MS = 5000;
-/** Listening on every address, a server is reached on this one. */
-const EVERYWHERE = new Set(['0.0.0.0', '::']);
 
 /**
  * Connects to a mail port of this machine as a mail program would, and greets it.
@@ -13,7 +12,7 @@ const EVERYWHERE = new Set(['0.0.0.0', '::']);
 export async function tryPort(host: string, port: number, { lmtp = false } = {}): Promise<Trial> {
   if (port === 0) return { ok: false, words: 'The port could not be opened: another program uses it.' };
   const connection = new SMTPConnection({
-    host: EVERYWHERE.has(host) ? '127.0.0.1' : host,
+    host: reachedHost(host),
     port,
     lmtp,
     ignoreTLS: lmtp,

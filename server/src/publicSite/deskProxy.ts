@@ -1,5 +1,6 @@
 import { request as ask, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { Config } from '../environment/config.js';
+import { reachedHost } from '../environment/reachedHost.js';
 import { plainEnglish } from './publicPages.js';
 
 /** What belongs to one connection, and is not passed on (RFC 9110, section 7.6.1); and who forwards is said by us. */
@@ -12,7 +13,6 @@ const NOT_PASSED_ON = new Set([
   'forwarded',
   'x-forwarded-for',
 ]);
-const ANY_ADDRESS = new Set(['0.0.0.0', '::']);
 
 /** Passes a request on to the desk, says for whom, and passes back what it responds. */
 export function passToDesk(
@@ -20,16 +20,19 @@ export function passToDesk(
   request: IncomingMessage,
   response: ServerResponse,
 ): void {
-  const headers = Object.fromEntries(Object.entries(request.headers).filter(([name]) => !NOT_PASSED_ON.has(name)));
   const onward = ask({
-    host: ANY_ADDRESS.has(host) ? '127.0.0.1' : host,
+    host: reachedHost(host),
     port,
     method: request.method,
     path: request.url,
-    headers: { ...headers, 'x-forwarded-for': request.socket.remoteAddress, 'x-forwarded-proto': 'https' },
+    headers: {
+      ...passedOn(request.headers),
+      'x-forwarded-for': request.socket.remoteAddress,
+      'x-forwarded-proto': 'https',
+    },
   });
   onward.once('response', (answer) => {
-    response.writeHead(answer.statusCode!, withoutConnection(answer.headers));
+    response.writeHead(answer.statusCode!, passedOn(answer.headers));
     answer.pipe(response);
   });
   onward.once('error', () => {
@@ -41,6 +44,6 @@ export function passToDesk(
   request.pipe(onward);
 }
 
-function withoutConnection(headers: IncomingMessage['headers']): IncomingMessage['headers'] {
+function passedOn(headers: IncomingMessage['headers']): IncomingMessage['headers'] {
   return Object.fromEntries(Object.entries(headers).filter(([name]) => !NOT_PASSED_ON.has(name)));
 }
