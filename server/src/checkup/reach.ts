@@ -8,6 +8,7 @@ import { askReached, proofOf, type Reached } from '../tracking/reachCheck.js';
 
 const LOOPBACK = /^(localhost|127\.|\[::1\]$)/;
 const HTTPS_PORT = 443;
+const MAX_REACHED_CHARS = 10_000;
 
 /** Why an address cannot be reached, and what to do: by the code of the error, in the order of the way there. */
 const CAUSES: readonly [code: RegExp, detail: (host: string, port: string) => string, advice: string][] = [
@@ -44,7 +45,7 @@ export async function reach(
   const proxyUnknown = notInUse('It is checked where the public address can be reached.');
   try {
     const response = await fetch(url, { redirect: 'manual', signal });
-    const body = (await response.json().catch(() => null)) as Partial<Reached> | null;
+    const body = await replyOf(response);
     const expected = proofOf(secrets, new URL(url).searchParams.get('check')!);
     if (body?.proof !== expected)
       return {
@@ -58,6 +59,20 @@ export async function reach(
   } catch (error) {
     const shownPort = port || (protocol === 'https:' ? String(HTTPS_PORT) : '80');
     return { publicAddress: problem(error, hostname, shownPort), proxy: proxyUnknown };
+  }
+}
+
+/** What was replied, if it is short and JSON: whoever has the name may reply without end. */
+async function replyOf({ body }: Response): Promise<Partial<Reached> | null> {
+  let text = '';
+  for await (const chunk of body ?? []) {
+    text += Buffer.from(chunk).toString('latin1');
+    if (text.length > MAX_REACHED_CHARS) return null;
+  }
+  try {
+    return JSON.parse(text) as Partial<Reached>;
+  } catch {
+    return null;
   }
 }
 

@@ -51,6 +51,8 @@ test('what answers and is another is not taken for it', async () => {
     (_request, response) => response.writeHead(200).end('Welcome'),
     (_request, response) => response.writeHead(200).end('{"status":"ok","proof":"made up"}'),
     (_request, response) => response.writeHead(404).end(),
+    // Without end.
+    (_request, response) => void setInterval(() => response.write(' '.repeat(1000)), 5).unref(),
     (_request, response) => response.writeHead(302, { location: desk.config.publicUrl }).end(),
   ] satisfies RequestListener[])
     expect(await publicAddress(await serving(listener))).toMatchObject({
