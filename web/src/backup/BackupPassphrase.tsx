@@ -1,7 +1,8 @@
-import { Form, Input } from 'antd';
+import { Form } from 'antd';
 import type { BackupPassphraseRequest } from '@kiraku/core/contract';
 import { useChooseBackupPassphraseMutation } from '../shared/api/backupApi.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
+import { NewPassphrase } from '../shared/ui/NewPassphrase.js';
 
 /** What backups are opened with. */
 export function BackupPassphrase({ hasPassphrase }: { hasPassphrase: boolean }) {
@@ -18,14 +19,11 @@ export function BackupPassphrase({ hasPassphrase }: { hasPassphrase: boolean }) 
     >
       {/* For password managers, which file a passphrase under a name. */}
       <input type="text" autoComplete="username" value="Kiraku backups" readOnly hidden />
-      <Form.Item
+      <NewPassphrase
         name="passphrase"
         label={hasPassphrase ? 'New passphrase' : 'Passphrase'}
-        extra="At least 8 characters. Keep it where you find it when this machine is gone: without it no backup can be restored."
-        rules={[{ required: true, min: 8, message: 'It must have at least 8 characters.' }]}
-      >
-        <Input type="password" autoComplete="new-password" />
-      </Form.Item>
+        extra="Keep it where you find it when this machine is gone: without it no backup can be restored."
+      />
       {hasPassphrase && <p className="soft">Backups that were made before keep the passphrase that they have.</p>}
       <FormEnd
         result={result}

@@ -7,6 +7,7 @@ import { FormEnd } from '../shared/ui/FormEnd.js';
 import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { CodesSettings } from './CodesSettings.js';
+import { NewPassphrase } from '../shared/ui/NewPassphrase.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import {
   useChangePassphraseMutation,
@@ -68,14 +69,11 @@ function PassphraseFields() {
       >
         <Input type="password" autoComplete="current-password" />
       </Form.Item>
-      <Form.Item
+      <NewPassphrase
         name="next"
         label="New passphrase"
-        extra="At least 8 characters. Three or four words that do not belong together are good."
-        rules={[{ required: true, min: 8, message: 'It must have at least 8 characters.' }]}
-      >
-        <Input type="password" autoComplete="new-password" />
-      </Form.Item>
+        extra="Three or four words that do not belong together are good."
+      />
       <p className="soft">
         All other browsers are signed out. If you forget it, run <code>npm run passphrase</code> on the machine that
         Kiraku runs on.

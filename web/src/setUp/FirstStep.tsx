@@ -1,9 +1,10 @@
-import { Button, Form, Input } from 'antd';
+import { Button, Form } from 'antd';
 import { useLocation } from 'react-router';
 import { SenderFields } from '../settings/AccountFields.js';
 import { useSetUpMutation } from '../shared/api/sessionApi.js';
 import { FormProblem } from '../shared/ui/FormProblem.js';
 import { Gate } from '../shared/ui/Gate.js';
+import { NewPassphrase } from '../shared/ui/NewPassphrase.js';
 
 interface Fields {
   name: string;
@@ -23,14 +24,11 @@ export function FirstStep() {
         onFinish={({ passphrase, ...account }) => void setUp({ code, passphrase, account })}
       >
         <SenderFields />
-        <Form.Item
+        <NewPassphrase
           name="passphrase"
           label="Choose a passphrase"
-          extra="You sign in with it. At least 8 characters; three or four words are good."
-          rules={[{ required: true, min: 8, message: 'It must have at least 8 characters.' }]}
-        >
-          <Input type="password" autoComplete="new-password" />
-        </Form.Item>
+          extra="You sign in with it; three or four words are good."
+        />
         <FormProblem error={error} />
         <Button type="primary" size="large" htmlType="submit" loading={isLoading} block>
           Start
