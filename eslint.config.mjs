@@ -43,7 +43,7 @@ const restrict = (group, message) => ({
 });
 
 export default typescript.config(
-  { ignores: ['**/dist/', '**/node_modules/', 'data/', '.demo/', '.test/'] },
+  { ignores: ['**/dist/', '**/node_modules/', 'data/', '.demo/', '.test/', '.update/'] },
   js.configs.recommended,
   ...typescript.configs.strict,
   {
@@ -89,6 +89,8 @@ export default typescript.config(
       'server/src/checkup/checkUp.ts',
       'server/src/backup/restoreBackup.ts',
       'server/src/session/resetPassphrase.ts',
+      'server/src/update/tryVersion.ts',
+      'server/src/update/update.ts',
       '**/jest.setup.mjs',
     ],
     rules: { 'no-console': 'off' },

@@ -18,6 +18,8 @@ export default defineConfig({
     checkUp: 'dist/checkup/checkUp.js',
     checkDatabase: 'dist/checkup/checkDatabase.js',
     makeBackup: 'dist/backup/makeBackup.js',
+    tryVersion: 'dist/update/tryVersion.js',
+    update: 'dist/update/update.js',
     restoreBackup: 'dist/backup/restoreBackup.js',
     inspector: 'dist/files/inspector.js',
     painter: 'dist/files/painter.js',

@@ -1,10 +1,11 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import type { Config } from '@kiraku/server/environment/config';
 
-const SUPERVISOR = fileURLToPath(new URL('../dist/bundle/supervisor.js', import.meta.url));
+const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 const FILES = { desk: 'bundle/main.js', publicSite: 'bundle/publicSite.js' };
 
 export type Victim = 'supervisor' | 'desk' | 'publicSite' | 'all';
@@ -16,24 +17,16 @@ export class Kiraku {
     private readonly config: Config,
   ) {}
 
-  /** Resolves when the public site answers. */
-  static async start(config: Config): Promise<Kiraku> {
-    const child = spawn(process.execPath, [SUPERVISOR], {
+  /**
+   * Resolves when the public site answers.
+   *
+   * @param root where the program lies
+   */
+  static async start(config: Config, root = ROOT): Promise<Kiraku> {
+    const child = spawn(process.execPath, [join(root, 'server/dist/bundle/supervisor.js')], {
       stdio: 'ignore',
       detached: true,
-      env: {
-        ...process.env,
-        NODE_OPTIONS: '',
-        KIRAKU_DATA: config.dataDir,
-        KIRAKU_LOG: config.logFile ?? '',
-        KIRAKU_HOST: config.host,
-        KIRAKU_PORT: String(config.port),
-        KIRAKU_PUBLIC_HOST: config.publicHost,
-        KIRAKU_PUBLIC_PORT: String(config.publicPort),
-        KIRAKU_PUBLIC_URL: config.publicUrl,
-        KIRAKU_SUBMISSION_PORT: String(config.submissionPort),
-        KIRAKU_LMTP_PORT: String(config.lmtpPort),
-      },
+      env: { ...process.env, ...envOf(config) },
     });
     const kiraku = new Kiraku(child, config);
     await kiraku.answering('publicSite');
@@ -79,6 +72,23 @@ export class Kiraku {
   }
 }
 
+/** What the programs of a data folder are told. */
+export function envOf(config: Config): Record<string, string> {
+  return {
+    NODE_OPTIONS: '',
+    KIRAKU_DATA: config.dataDir,
+    KIRAKU_BACKUP: config.backupDir,
+    KIRAKU_LOG: config.logFile ?? '',
+    KIRAKU_HOST: config.host,
+    KIRAKU_PORT: String(config.port),
+    KIRAKU_PUBLIC_HOST: config.publicHost,
+    KIRAKU_PUBLIC_PORT: String(config.publicPort),
+    KIRAKU_PUBLIC_URL: config.publicUrl,
+    KIRAKU_SUBMISSION_PORT: String(config.submissionPort),
+    KIRAKU_LMTP_PORT: String(config.lmtpPort),
+  };
+}
+
 /** The children of a process that run a file. */
 function childrenOf(parent: number, file: string): number[] {
   return readdirSync('/proc')
@@ -98,8 +108,9 @@ function childrenOf(parent: number, file: string): number[] {
 export function runProgram(
   name: string,
   { args = [], env = {}, typed = '' }: { args?: string[]; env?: Record<string, string>; typed?: string },
+  root = ROOT,
 ): Promise<{ code: number | null; output: string }> {
-  const program = fileURLToPath(new URL(`../dist/bundle/${name}.js`, import.meta.url));
+  const program = join(root, `server/dist/bundle/${name}.js`);
   return new Promise((resolve) => {
     const child = spawn(process.execPath, [program, ...args], { env: { ...process.env, NODE_OPTIONS: '', ...env } });
     let output = '';

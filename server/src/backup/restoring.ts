@@ -5,7 +5,7 @@ import { pipeline } from 'node:stream/promises';
 import { createGunzip } from 'node:zlib';
 import { databaseFile, type Config } from '../environment/config.js';
 import { ContentStore, reachDisk, sha256Of } from '../files/contentStore.js';
-import { openWith } from '../settings/secrets.js';
+import { KEY_NAME, openWith } from '../settings/secrets.js';
 import { backupsOf, DATABASE_NAME, erasuresIn, readNote, type BackupNote } from './backupFolder.js';
 import { CopiedDatabase } from './copiedDatabase.repository.js';
 import { copyContent } from './making.js';
@@ -45,7 +45,7 @@ export async function restoreBackup(
   mkdirSync(gathered, { recursive: true, mode: 0o700 });
   await unpackDatabase(join(backupDir, backup.name, DATABASE_NAME), databaseFile({ dataDir: gathered }), note);
   await copyFiles(backupDir, gathered, note);
-  await write('key', key);
+  await write(KEY_NAME, key);
   for (const [file, sealed] of Object.entries(note.besides)) await write(basename(file), openWith(key, sealed));
   const erased = erasuresIn(backupDir).filter(({ at }) => at > note.at);
   const restored: RestoredNote = { at: now, erased: erased.map(({ mark }) => mark) };

@@ -4,6 +4,8 @@ import { join } from 'node:path';
 import type { Config } from '../environment/config.js';
 
 const KEY_BYTES = 32;
+/** The file of the key in a data folder. */
+export const KEY_NAME = 'key';
 const NONCE_BYTES = 12;
 const TAG_BYTES = 16;
 
@@ -49,7 +51,7 @@ export function openWith(key: Buffer, sealed: string): string {
 
 /** The key of a data folder. */
 export function readOrMakeKey({ dataDir }: Pick<Config, 'dataDir'>): Buffer {
-  const file = join(dataDir, 'key');
+  const file = join(dataDir, KEY_NAME);
   mkdirSync(dataDir, { recursive: true, mode: 0o700 });
   try {
     writeFileSync(file, randomBytes(KEY_BYTES), { mode: 0o600, flag: 'wx', flush: true });

@@ -49,3 +49,13 @@ export function openDatabase(file: string): Database {
   client.pragma('foreign_keys = ON');
   return database as Database;
 }
+
+/** How many migrations have brought a database to its schema. */
+export function migrationsOf(file: string): number {
+  const { $client: client } = openToRead(file);
+  try {
+    return client.prepare<[], number>('select count(*) from __drizzle_migrations').pluck().get()!;
+  } finally {
+    client.close();
+  }
+}
