@@ -113,6 +113,13 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
     },
   ],
   [
+    'earlier mail',
+    async (page, world) => {
+      await page.goto(`${world.desk}/settings/earlier-mail`);
+      await expect(page.getByRole('button', { name: 'Choose files' })).toBeVisible();
+    },
+  ],
+  [
     'backups',
     async (page, world) => {
       await page.goto(`${world.desk}/settings/backups`);

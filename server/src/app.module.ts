@@ -6,6 +6,7 @@ import { BackupModule } from './backup/backup.module.js';
 import { CheckupModule } from './checkup/checkup.module.js';
 import { FilesModule } from './files/files.module.js';
 import { FollowingModule } from './following/following.module.js';
+import { HistoryModule } from './history/history.module.js';
 import { IncomingModule } from './incoming/incoming.module.js';
 import { MessagesModule } from './messages/messages.module.js';
 import { NotificationsModule } from './notifications/notifications.module.js';
@@ -55,6 +56,7 @@ export class AppModule {
         TodayModule,
         RefusedModule,
         SubmissionModule,
+        HistoryModule,
         IncomingModule,
         FollowingModule,
         NotificationsModule,

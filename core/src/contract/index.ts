@@ -5,6 +5,7 @@ export * from './file.js';
 export * from './backup.js';
 export * from './checkup.js';
 export * from './health.js';
+export * from './history.js';
 export * from './followup.js';
 export * from './incoming.js';
 export * from './judging.js';

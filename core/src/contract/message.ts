@@ -9,8 +9,8 @@ import type { Tally } from './tally.js';
 /** `scheduled`: it leaves at a time, and can be called back until then. */
 export type MessageState = 'draft' | 'scheduled' | 'queued' | 'sent' | 'failed';
 export type CopyState = 'queued' | 'sent' | 'failed';
-/** Written at the desk, or submitted by a mail program. */
-export type MessageOrigin = 'written' | 'submitted';
+/** Written at the desk, submitted by a mail program, or sent before Kiraku and imported. */
+export type MessageOrigin = 'written' | 'submitted' | 'imported';
 /**
  * What became of the request for a delivery receipt: the outgoing server offers none (RFC 3461), it was asked, or what it
  * said since. A mail that is refused later has failed without any request.

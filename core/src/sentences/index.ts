@@ -7,6 +7,7 @@ export * from './event.js';
 export * from './file.js';
 export * from './followup.js';
 export * from './health.js';
+export * from './history.js';
 export * from './incoming.js';
 export * from './list.js';
 export * from './message.js';

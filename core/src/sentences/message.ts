@@ -244,6 +244,7 @@ export function messageNotes({ summary, template, disclose, trackForDays, recurr
     tally.notCounted > 0 && `${tally.notCounted} not counted.`,
     recurrence !== null && repeatSentence(recurrenceProblem),
     origin === 'submitted' && 'Sent from another mail app.',
+    origin === 'imported' && 'Sent before Kiraku, and imported.',
     template !== null && `From the template ${quoted(template)}.`,
     trackForDays !== null && `Activity counts ${trackingPeriod(trackForDays)}.`,
     disclose && 'It tells recipients about tracking.',

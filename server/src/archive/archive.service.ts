@@ -9,7 +9,7 @@ import { PeopleFiles } from '../people/peopleFiles.js';
 import { csvWriter, ExportRows, jsonLines } from '../reports/exportRows.js';
 import { ListFilterQuery } from '../sent/list.dto.js';
 import { ArchiveRepository } from './archive.repository.js';
-import { mboxEntry } from './mbox.js';
+import { mboxEntry } from '../mime/mbox.js';
 import { ARCHIVE_README } from './readme.js';
 
 /** Everything that is kept, in open formats that a stranger can read, as one file. */

@@ -44,6 +44,6 @@ import { MailboxSettings } from './mailbox.settings.js';
     ReplyBodies,
     SentFolder,
   ],
-  exports: [MailboxFollower],
+  exports: [MailboxFollower, MailboxSettings],
 })
 export class IncomingModule {}

@@ -82,6 +82,12 @@ export class MailReader implements OnApplicationShutdown {
     throw failure;
   }
 
+  /** What stands in the header of a mail; null for what is none. */
+  async readHeader(raw: Buffer): Promise<OpenedMail | null> {
+    const task: MailTask = { raw: headerOf(raw), returnPath: null };
+    return (await this.child.run<Omit<ReadMail, 'problem'> | null>(task, MAX_READ_MS))?.mail ?? null;
+  }
+
   /**
    * The message of somebody else without whatever runs or is loaded. Of a message of ours that it quotes, the image is gone
    * and the links lead to their own targets, so that reading it here counts as nobody's.

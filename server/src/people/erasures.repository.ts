@@ -1,4 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
+import { eq } from 'drizzle-orm';
 import { addressKey } from '@kiraku/core/message';
 import { Clock } from '../environment/clock.js';
 import { Secrets } from '../settings/secrets.js';
@@ -32,6 +33,12 @@ export class ErasuresRepository {
     if (marks.size === 0) return [];
     const people = this.database.select({ id: person.id, address: person.address }).from(person).all();
     return people.filter(({ address }) => marks.has(this.markOf(address))).map(({ id }) => id);
+  }
+
+  /** Whether somebody with this address was erased. */
+  isErased(address: string): boolean {
+    const mark = eq(erasure.mark, this.markOf(address));
+    return this.database.select({ at: erasure.at }).from(erasure).where(mark).get() !== undefined;
   }
 
   private markOf(address: string): string {

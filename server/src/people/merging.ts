@@ -20,7 +20,7 @@ export class Merging {
     this.unit.commit(() => {
       const [other, main] = [this.find(id), this.find(into)];
       for (const { id: address } of this.people.merged(id)) this.people.set(address, { mergedInto: into });
-      this.people.set(id, { mergedInto: into, messages: 0 });
+      this.people.set(id, { mergedInto: into, messages: 0, earlierMessages: 0, earlierContactAt: null });
       this.people.set(into, {
         name: main.name || other.name,
         company: main.company || other.company,
@@ -28,6 +28,8 @@ export class Merging {
         zone: main.zone || other.zone,
         note: [main.note, other.note].filter(Boolean).join('\n'),
         messages: main.messages + other.messages,
+        earlierMessages: main.earlierMessages + other.earlierMessages,
+        earlierContactAt: Math.max(main.earlierContactAt ?? 0, other.earlierContactAt ?? 0) || null,
         // Who declined at one address declined.
         doNotTrack: main.doNotTrack || other.doNotTrack,
         optedOutAt: main.optedOutAt ?? other.optedOutAt,

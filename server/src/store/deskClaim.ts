@@ -6,7 +6,7 @@ import { lockFile } from './fileLock.js';
 
 type Folder = Pick<Config, 'dataDir'>;
 
-const ASK_AGAIN_MS = 25;
+const CLAIM_RETRY_MS = 25;
 
 /** The files of a claim: the lock, which one process has at a time, and the number of that process. */
 const claimFiles = ({ dataDir }: Folder) => ({ lock: join(dataDir, 'desk.lock'), pid: join(dataDir, 'desk.pid') });
@@ -30,7 +30,7 @@ export async function claimDeskAfter(folder: Folder, meanwhile: () => void = () 
     const release = claimDesk(folder);
     if (release) return release;
     meanwhile();
-    await pause(ASK_AGAIN_MS);
+    await pause(CLAIM_RETRY_MS);
   }
 }
 

@@ -161,6 +161,9 @@ export const person = sqliteTable(
      * person_contact_… of the migrations follow each change of a copy.
      */
     lastContactAt: integer(),
+    /** Of mail that was sent before Kiraku and was not imported itself: how many of `messages` it is, and the last of it. */
+    earlierMessages: integer().notNull().default(0),
+    earlierContactAt: integer(),
   },
   (table) => [index('person_last_contact').on(table.lastContactAt)],
 );
@@ -785,6 +788,48 @@ export const sentCopy = sqliteTable('sent_copy', {
     .primaryKey()
     .references(() => message.id, { onDelete: 'cascade' }),
 });
+
+/** An import of mail that was sent before Kiraku, so that it can be undone. */
+export const historyImport = sqliteTable('history_import', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  at: integer().notNull(),
+  source: text().notNull(),
+  withMessages: integer({ mode: 'boolean' }).notNull(),
+});
+
+export const historyMessage = sqliteTable(
+  'history_message',
+  {
+    messageId: integer()
+      .primaryKey()
+      .references(() => message.id, { onDelete: 'cascade' }),
+    importId: integer()
+      .notNull()
+      .references(() => historyImport.id),
+  },
+  (table) => [index('history_message_import').on(table.importId)],
+);
+
+/** To whom the imported mail went. */
+export const historyPerson = sqliteTable(
+  'history_person',
+  {
+    importId: integer()
+      .notNull()
+      .references(() => historyImport.id),
+    personId: integer()
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    /** Nobody knew them before. */
+    isNew: integer({ mode: 'boolean' }).notNull(),
+    /** What it made of `earlierMessages`; nought where the messages themselves were imported. */
+    earlierMessages: integer().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.importId, table.personId] }),
+    index('history_person_person').on(table.personId),
+  ],
+);
 
 export const reminder = sqliteTable(
   'reminder',

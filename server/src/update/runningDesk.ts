@@ -7,7 +7,7 @@ import type { Owner } from './owner.js';
 
 /** A desk brings its database to its version before it listens; that was tried already. */
 const HEALTHY_WITHIN_MS = 20_000;
-const ASK_AGAIN_MS = 100;
+const HEALTH_RETRY_MS = 100;
 
 /** The processes that work on a data folder, which the supervisor starts again whenever they end. */
 export class RunningDesk {
@@ -46,7 +46,7 @@ export class RunningDesk {
   /** Whether the desk answers in time. */
   async isHealthy(): Promise<boolean> {
     const desk = reachedUrl(this.config.host, this.config.port);
-    for (const deadline = Date.now() + HEALTHY_WITHIN_MS; Date.now() < deadline; await pause(ASK_AGAIN_MS)) {
+    for (const deadline = Date.now() + HEALTHY_WITHIN_MS; Date.now() < deadline; await pause(HEALTH_RETRY_MS)) {
       const isOk = await fetch(`${desk}/health`).then(
         ({ ok }) => ok,
         () => false,

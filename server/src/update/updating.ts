@@ -12,7 +12,7 @@ import { Versions } from './versions.js';
 
 const PROGRAMS = 'server/dist/bundle';
 /** Of what a step wrote that failed. */
-const LAST_WORDS_CHARS = 2000;
+const FAILURE_WORDS_CHARS = 2000;
 
 /**
  * Takes a new version in. It is made ready beside the other, and tried on a copy of the database. Only then the desk rests for
@@ -135,7 +135,7 @@ export class Updating {
     const child = spawn(process.execPath, args, { ...options, stdio: ['ignore', 'pipe', 'pipe'] });
     let output = '';
     for (const stream of [child.stdout, child.stderr])
-      stream.on('data', (chunk: Buffer) => (output = (output + chunk.toString()).slice(-LAST_WORDS_CHARS)));
+      stream.on('data', (chunk: Buffer) => (output = (output + chunk.toString()).slice(-FAILURE_WORDS_CHARS)));
     const [code] = (await once(child, 'close')) as [number | null];
     if (code !== 0) throw new Error(output.trim() || `${args.join(' ')} ended with ${code ?? 'a signal'}.`);
   }

@@ -2,7 +2,7 @@ import { simpleParser } from 'mailparser';
 import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
 import { fromBufferPromise, type Entry } from 'yauzl';
-import { mboxEntry } from '@kiraku/server/archive/mbox';
+import { mboxEntry } from '@kiraku/server/mime/mbox';
 import { carried, pdf, upload } from '../files/library.js';
 import { desk, mail, to, trackingUrlsOf, useDesk } from '../harness.js';
 

@@ -41,6 +41,7 @@ export const router = createBrowserRouter([
           { path: '/rounds/:id', lazy: page(() => import('../rounds/RoundPage.js')) },
           { path: '/settings', lazy: page(() => import('../settings/SettingsPage.js')) },
           { path: '/settings/check-up', lazy: page(() => import('../checkup/CheckupPage.js')) },
+          { path: '/settings/earlier-mail', lazy: page(() => import('../history/EarlierMailPage.js')) },
           { path: '/settings/backups', lazy: page(() => import('../backup/BackupPage.js')) },
           { path: '/settings/sign-in', lazy: page(() => import('../session/SignInSettingsPage.js')) },
           { path: '/settings/mailbox', lazy: page(() => import('../mailbox/MailboxPage.js')) },

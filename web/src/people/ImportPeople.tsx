@@ -1,5 +1,6 @@
 import { Alert, Modal } from 'antd';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import {
   type ImportReport,
   type SheetFormat,
@@ -74,7 +75,8 @@ export default function ImportPeople({ close }: { close(): void }) {
       onOk={() => void apply()}
     >
       <p className="soft">
-        From a sheet (CSV) or contact cards (vCard). You see what would change before it does, and you can undo it.
+        From a sheet (CSV) or contact cards (vCard). You see what would change before it does, and you can undo it. Whom
+        you wrote to before, your <Link to="/settings/earlier-mail">earlier mail</Link> knows.
       </p>
       <ChooseSheet accept=".csv,.tsv,.txt,.vcf,.vcard,text/csv,text/vcard" name={file?.name} onChoose={choose} />
       {error && <Alert type="warning" showIcon title={problemOf(error).detail} role="alert" />}

@@ -29,6 +29,11 @@ const SETTINGS: Place[] = [
   { label: 'Notifications', path: '/settings/notifications', words: 'push sound desktop quiet hours mute email' },
   { label: 'What counts', path: '/settings/counting', words: 'machines robots own devices networks rules judge' },
   { label: 'Files: conversion and limits', path: '/settings/files', words: 'office documents download view only' },
+  {
+    label: 'Earlier mail',
+    path: '/settings/earlier-mail',
+    words: 'import history sent mbox eml imap before past messages',
+  },
   { label: 'Backups', path: '/settings/backups', words: 'backup restore move machine lost passphrase export' },
   { label: 'Passphrase and sign-in', path: '/settings/sign-in', words: 'password session sign out privacy retention' },
 ];

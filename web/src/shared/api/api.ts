@@ -34,6 +34,7 @@ export const api = createApi({
     'People',
     'Followups',
     'Backup',
+    'History',
     'Checkup',
     'Codes',
     'Calendar',

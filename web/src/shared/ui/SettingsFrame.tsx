@@ -31,6 +31,7 @@ const PAGES = [
       ['settings-running', 'How Kiraku runs'],
     ],
   },
+  { path: '/settings/earlier-mail', label: 'Earlier mail', sections: [] },
   { path: '/settings/backups', label: 'Backups', sections: [] },
   { path: '/settings/sign-in', label: 'Sign-in', sections: [] },
 ] as const;

@@ -1,0 +1,2 @@
+export * from './earlierMail.js';
+export * from './foundMail.js';
