@@ -72,3 +72,16 @@ export interface BestSendTime {
   /** In words: by whose opens, and how many. */
   basis: string;
 }
+
+/** How the calendar of what is to come can be subscribed to. */
+export interface CalendarRequest {
+  /** Whether at the public address, so that programs which cannot reach the desk can. */
+  isPublic: boolean;
+  /** Whether it says of whom and of what it is, and not only when. */
+  withNames: boolean;
+}
+
+export interface CalendarView extends CalendarRequest {
+  /** Its secret address: whole at the public address, without its origin at the desk; null where there is none. */
+  address: string | null;
+}

@@ -86,3 +86,6 @@ export function remindersSetText(count: number, at: string): string {
 export function readTimeSentence(at: string, isFromSending: boolean): string {
   return `${isFromSending ? 'Sent now, that is' : 'That is'} ${at}.`;
 }
+
+/** What stands in a calendar that names nobody. */
+export const CALENDAR_TITLES = { reminder: 'Reminder', followup: 'Automatic follow-up' } as const;

@@ -1,6 +1,6 @@
 /** What the public site responds to: a short, neutral path and a token, and nothing about the recipient. */
 export type PublicTarget = { kind: PublicKind; token: string };
-export type PublicKind = 'image' | 'link' | 'optOut' | 'ownBrowser' | FilePart | 'viewerPart';
+export type PublicKind = 'image' | 'link' | 'optOut' | 'ownBrowser' | 'calendar' | FilePart | 'viewerPart';
 /** A tracked file: the page that shows it, its bytes, a picture of its first page, the bytes to download, and where reports of its reading go. */
 export type FilePart = 'file' | 'fileContent' | 'fileFirstPage' | 'fileDownload' | 'fileReading';
 
@@ -12,6 +12,7 @@ const PATHS: [PublicTarget['kind'], RegExp][] = [
   ['link', new RegExp(`^/l/${TOKEN}$`)],
   ['optOut', new RegExp(`^/o/${TOKEN}$`)],
   ['ownBrowser', new RegExp(`^/m/${TOKEN}$`)],
+  ['calendar', new RegExp(`^/c/${TOKEN}\\.ics$`)],
   ['file', new RegExp(`^/f/${TOKEN}$`)],
   ['fileContent', new RegExp(`^/f/${TOKEN}/content$`)],
   ['fileFirstPage', new RegExp(`^/f/${TOKEN}/first$`)],
@@ -42,6 +43,11 @@ export function optOutPath(token: string): string {
 /** Where the sender’s own browser gets its mark. */
 export function ownBrowserPath(token: string): string {
   return `/m/${token}`;
+}
+
+/** Where the sender's calendar is, for programs that cannot reach the desk. */
+export function calendarPath(token: string): string {
+  return `/c/${token}.ics`;
 }
 
 /** Reads a request's path (without query); null for anything that is not a well-formed public address. */

@@ -1,68 +1,42 @@
-import { timingSafeEqual } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import ICAL from 'ical.js';
-import { conditionText, personText, reminderText } from '@kiraku/core/sentences';
+import { CALENDAR_TITLES, conditionText, personText, reminderText } from '@kiraku/core/sentences';
 import type { PlanView, ReminderView } from '@kiraku/core/contract';
 import { MINUTE } from '@kiraku/core/time';
 import { Clock } from '../environment/clock.js';
-import { Secrets } from '../settings/secrets.js';
-import { SettingsRepository } from '../settings/settings.repository.js';
-import { newToken } from '../tracking/tokens.js';
 import { FollowupViews } from './followupViews.js';
 
-const KEY = 'followups.calendar';
 /** As long as a call, or writing a message, takes. */
 const CALENDAR_ENTRY_MS = 15 * MINUTE;
 
-/** Reminders and planned messages as a calendar (RFC 5545), at a secret address that can be revoked. */
+/** Reminders and planned messages as a calendar (RFC 5545), for whoever subscribes to them. */
 @Injectable()
 export class CalendarService {
   constructor(
     private readonly views: FollowupViews,
-    private readonly settings: SettingsRepository,
-    private readonly secrets: Secrets,
     private readonly clock: Clock,
   ) {}
 
-  /** What the address ends with; null where there is none. */
-  key(): string | null {
-    const sealed = this.settings.get<string>(KEY);
-    return sealed ? this.secrets.open(sealed) : null;
-  }
-
-  /** Another address; the one before is good for nothing any more. */
-  renew(): string {
-    const key = newToken();
-    this.settings.set(KEY, this.secrets.seal(key));
-    return key;
-  }
-
-  revoke(): void {
-    this.settings.remove(KEY);
-  }
-
-  isKey(given: string): boolean {
-    const key = Buffer.from(this.key() ?? '');
-    const other = Buffer.from(given);
-    return key.length > 0 && key.length === other.length && timingSafeEqual(key, other);
-  }
-
-  /** Everything that is to come, as to-dos and as events: calendar programs show one or the other. */
-  feed(): string {
+  /**
+   * Everything that is to come, as to-dos and as events: calendar programs show one or the other.
+   *
+   * @param withNames whether it says of whom and of what it is, and not only when
+   */
+  feed(withNames = true): string {
     const { reminders, plans } = this.views.open();
     const calendar = empty();
     for (const reminder of reminders) {
-      calendar.addSubcomponent(this.todo(reminder));
-      calendar.addSubcomponent(
-        this.event(`reminder-${reminder.id}`, reminder.dueAt, reminderTitle(reminder), reminder.note),
-      );
+      const [title, note] = withNames ? [reminderTitle(reminder), reminder.note] : [CALENDAR_TITLES.reminder, ''];
+      calendar.addSubcomponent(this.todo(reminder, title, note));
+      calendar.addSubcomponent(this.event(`reminder-${reminder.id}`, reminder.dueAt, title, note));
     }
     for (const plan of plans)
-      for (const { id, dueAt, state, template, condition } of plan.steps)
-        if (state === 'planned' && dueAt !== null)
-          calendar.addSubcomponent(
-            this.event(`step-${id}`, dueAt, `“${template}” to ${namesOf(plan)}`, conditionText(condition)),
-          );
+      for (const { id, dueAt, state, template, condition } of plan.steps) {
+        if (state !== 'planned' || dueAt === null) continue;
+        const named = [`“${template}” to ${namesOf(plan)}`, conditionText(condition)] as const;
+        const [title, note] = withNames ? named : [CALENDAR_TITLES.followup, ''];
+        calendar.addSubcomponent(this.event(`step-${id}`, dueAt, title, note));
+      }
     return text(calendar);
   }
 
@@ -74,9 +48,9 @@ export class CalendarService {
     return text(calendar);
   }
 
-  private todo(reminder: ReminderView): ICAL.Component {
-    const todo = this.component('vtodo', `todo-${reminder.id}`, reminderTitle(reminder), reminder.note);
-    todo.addPropertyWithValue('due', utc(reminder.dueAt));
+  private todo({ id, dueAt }: ReminderView, title: string, note: string): ICAL.Component {
+    const todo = this.component('vtodo', `todo-${id}`, title, note);
+    todo.addPropertyWithValue('due', utc(dueAt));
     todo.addPropertyWithValue('status', 'NEEDS-ACTION');
     return todo;
   }

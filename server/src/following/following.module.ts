@@ -5,6 +5,9 @@ import { NotificationsModule } from '../notifications/notifications.module.js';
 import { DeliveryModule } from '../delivery/delivery.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { CalendarService } from './calendar.service.js';
+import { CalendarController } from './calendar.controller.js';
+import { CalendarPublishing } from './calendarPublishing.js';
+import { CalendarSettings } from './calendarSettings.js';
 import { Following } from './following.js';
 import { FollowupsController } from './followups.controller.js';
 import { FollowupsModule } from '../followups/followups.module.js';
@@ -17,8 +20,18 @@ import { RemindersService } from './reminders.service.js';
 /** Brings back what is due, once there are messages and a mailbox. */
 @Module({
   imports: [FollowupsModule, IncomingModule, MessagesModule, NotificationsModule, DeliveryModule, SettingsModule],
-  controllers: [FollowupsController],
-  providers: [CalendarService, Following, FollowupViews, PlansService, PlanSteps, DueReminders, RemindersService],
+  controllers: [CalendarController, FollowupsController],
+  providers: [
+    CalendarPublishing,
+    CalendarService,
+    CalendarSettings,
+    Following,
+    FollowupViews,
+    PlansService,
+    PlanSteps,
+    DueReminders,
+    RemindersService,
+  ],
   exports: [CalendarService, FollowupViews],
 })
 export class FollowingModule {}

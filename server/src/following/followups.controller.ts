@@ -15,10 +15,8 @@ import {
   type SnoozeReminderRequest,
   type StepRequest,
 } from '@kiraku/core/contract';
-import { notFound } from '../http/problem.js';
 import { Sends } from '../http/sends.js';
 import { ReminderDto } from '../messages/drafts.dto.js';
-import { OpenToEverybody } from '../session/session.guard.js';
 import { CalendarService } from './calendar.service.js';
 import { FollowupsService } from '../followups/followups.service.js';
 import { FollowupViews } from './followupViews.js';
@@ -200,37 +198,4 @@ export class FollowupsController {
   messageBody(@Param('id', ParseIntPipe) id: number): Pick<DraftContent, 'subject' | 'html'> {
     return this.plans.stepBody(id);
   }
-
-  @Get('calendar')
-  @ApiOperation({ summary: 'The secret address of the calendar' })
-  address(): { path: string | null } {
-    return { path: pathOf(this.calendar.key()) };
-  }
-
-  @Post('calendar')
-  @ApiOperation({ summary: 'Give the calendar another secret address' })
-  renew(): { path: string | null } {
-    return { path: pathOf(this.calendar.renew()) };
-  }
-
-  @Delete('calendar')
-  @HttpCode(204)
-  @ApiOperation({ summary: 'Close the calendar' })
-  revoke(): void {
-    this.calendar.revoke();
-  }
-
-  @Get('calendar/:key')
-  @OpenToEverybody()
-  @Sends('text/calendar; charset=utf-8')
-  @Header('Cache-Control', 'private, no-store')
-  @ApiOperation({ summary: 'The calendar itself (RFC 5545), for whoever knows its address' })
-  feed(@Param('key') key: string): string {
-    if (!this.calendar.isKey(key.replace(/\.ics$/, ''))) throw notFound('calendar');
-    return this.calendar.feed();
-  }
-}
-
-function pathOf(key: string | null): string | null {
-  return key && `/api/calendar/${key}.ics`;
 }

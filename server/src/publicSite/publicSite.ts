@@ -9,13 +9,14 @@ import { Journal, TooBusyError } from '../journal/journal.js';
 import { ContentStore } from '../files/contentStore.js';
 import { Secrets } from '../settings/secrets.js';
 import type { JournalEntry } from '../tracking/arrival.js';
+import { publishedCalendar } from '../following/publishedCalendar.js';
 import { findLink } from '../tracking/linkFile.js';
 import { proofOf, type Reached } from '../tracking/reachCheck.js';
 import { recipientOf, recordedOf } from '../tracking/optOutRecipients.repository.js';
 import type { PublicSocket } from '../supervisor/messages.js';
 import { Encryption } from './encryption.js';
 import { TIMES_AND_SIZES } from './timesAndSizes.js';
-import { image, json, READING, redirect } from './responses.js';
+import { calendar, image, json, READING, redirect } from './responses.js';
 import { ConnectionLimits } from './connectionLimits.js';
 import { askOptOut, askToAllow, optedOut, type OptOutView } from './optOutPages.js';
 import { OWN_DEVICE_COOKIE, OwnBrowserMarks } from './ownBrowserMarks.js';
@@ -180,6 +181,7 @@ export class PublicSite {
         ? this.markOwn(response, token)
         : plainEnglish(response, 405, 'Only a visit counts here.');
     }
+    if (kind === 'calendar') return this.calendar(response, token);
     return this.viewer.respond({ request, response, kind, token, facts: this.facts(request) });
   }
 
@@ -213,6 +215,13 @@ export class PublicSite {
     const url = this.urlOf(token);
     if (url === null) return plain(response, 404, 'unknownLink');
     this.record({ target: 'link', token, ...this.facts(request) }, () => redirect(request, response, url));
+  }
+
+  /** The sender's own calendar: nobody else knows where it is, and whoever asks is not recorded. */
+  private calendar(response: ServerResponse, key: string): void {
+    const found = publishedCalendar(this.config.dataDir, key);
+    if (found === null) return plain(response, 404, 'nothingHere');
+    calendar(response, found);
   }
 
   /** What cannot be looked up is recorded: the desk leaves out what it does not know. */

@@ -43,6 +43,12 @@ export function json(response: ServerResponse, body: object): void {
     .end(JSON.stringify(body));
 }
 
+/** Answers with a calendar (RFC 5545), which no cache and no index keeps. */
+export function calendar(response: ServerResponse, text: string): void {
+  const headers = { 'Content-Type': 'text/calendar; charset=utf-8', 'Cache-Control': 'private, no-store' };
+  response.writeHead(200, { ...headers, 'X-Content-Type-Options': 'nosniff', 'X-Robots-Tag': 'noindex' }).end(text);
+}
+
 function allowReading(response: ServerResponse): void {
   response.writeHead(204, { Allow: READING.join(', ') }).end();
 }

@@ -1,6 +1,8 @@
 import { createTransport } from 'nodemailer';
 import ICAL from 'ical.js';
 import type {
+  CalendarRequest,
+  CalendarView,
   DraftPlan,
   FollowupsView,
   HealthView,
@@ -16,6 +18,7 @@ import { UnitOfWork } from '@kiraku/server/store/unitOfWork';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { carried, fileLinks, pdf, upload } from '../files/library.js';
 import { ACCOUNT, trackingUrlsOf, to, type ReceivedMail, desk, mail, useDesk } from '../harness.js';
+import { until } from '../until.js';
 
 const MARIT = 'marit@lindqvist.example';
 const ZONE = 'Europe/Helsinki';
@@ -387,6 +390,8 @@ describe('automatic follow-ups', () => {
 });
 
 describe('the calendar', () => {
+  const open = (request: CalendarRequest) => desk.json<CalendarView>('POST', '/api/calendar', request);
+
   test('holds what is to come, for whoever knows its address, until it is revoked', async () => {
     const { id: templateId } = await template();
     await sent({
@@ -396,8 +401,8 @@ describe('the calendar', () => {
     const [one] = (await view()).reminders;
     const single = await (await desk.call('GET', `/api/reminders/${one!.id}/reminder.ics`)).text();
     expect(new ICAL.Component(ICAL.parse(single) as never).getAllSubcomponents('vevent')).toHaveLength(1);
-    const { path } = await desk.json<{ path: string }>('POST', '/api/calendar');
-    const response = await fetch(desk.url + path);
+    const { address } = await open({ isPublic: false, withNames: true });
+    const response = await fetch(desk.url + address);
     const text = await response.text();
     expect(response.headers.get('content-type')).toContain('text/calendar');
     expect(text.split('\r\n').every((line) => Buffer.byteLength(line) <= 75)).toBe(true);
@@ -411,6 +416,41 @@ describe('the calendar', () => {
     expect(calendar.getAllSubcomponents('vtodo')).toHaveLength(1);
     expect((await fetch(`${desk.url}/api/calendar/AAAAAAAAAAAAAAAAAAAAAA.ics`)).status).toBe(404);
     await desk.call('DELETE', '/api/calendar');
-    expect((await fetch(desk.url + path)).status).toBe(404);
+    expect((await fetch(desk.url + address)).status).toBe(404);
+  });
+
+  test('stands at the public address where that is wanted, naming nobody', async () => {
+    const { id: templateId } = await template();
+    await sent({
+      reminder: reminder({ note: 'Ask about the colour' }),
+      plan: { zone: ZONE, steps: [{ templateId, condition: 'not-replied', workingDays: 2, time: '09:30' }] },
+    });
+    const { address } = await open({ isPublic: true, withNames: false });
+    expect(address).toMatch(new RegExp(`^${desk.config.publicUrl}/c/[\\w-]{22}\\.ics$`));
+    const shown = async (url = address!) => {
+      const response = await fetch(url);
+      return response.status === 200 ? new ICAL.Component(ICAL.parse(await response.text()) as never) : response.status;
+    };
+    const titles = async () =>
+      ((await shown()) as ICAL.Component)
+        .getAllSubcomponents('vevent')
+        .map((one) => one.getFirstPropertyValue('summary'));
+    expect(await titles()).toEqual(['Reminder', 'Automatic follow-up']);
+    const text = await (await fetch(address!)).text();
+    const said = JSON.stringify((await view()).reminders[0]);
+    for (const secret of ['colour', MARIT, 'Marit', 'A nudge']) expect(text).not.toContain(secret);
+    expect(said).toContain('Marit');
+    // The same secret leads to it at the desk, and another nowhere.
+    expect(await (await fetch(`${desk.url}/api/calendar/${address!.slice(-26)}`)).text()).not.toContain('colour');
+    expect(await shown(address!.replace(/.{5}\.ics$/, 'AAAAA.ics'))).toBe(404);
+    // It follows what changes.
+    await desk.json('POST', '/api/reminders', { ...reminder({ note: 'More', condition: 'always' }), messageIds: [] });
+    await until(async () => (await titles()).length === 3);
+    const renewed = await open({ isPublic: true, withNames: true });
+    expect(await shown()).toBe(404);
+    expect(await (await fetch(renewed.address!)).text()).toContain('colour');
+    await desk.call('DELETE', '/api/calendar');
+    expect(await shown(renewed.address!)).toBe(404);
+    expect((await desk.json<CalendarView>('GET', '/api/calendar')).address).toBeNull();
   });
 });

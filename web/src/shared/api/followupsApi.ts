@@ -1,5 +1,7 @@
 import type {
   BestSendTime,
+  CalendarRequest,
+  CalendarView,
   DraftContent,
   DraftReminder,
   FollowupsView,
@@ -74,9 +76,9 @@ const followupsApi = api.injectEndpoints({
       query: (id) => `plan-steps/${id}/body`,
       providesTags: ['Followups'],
     }),
-    calendar: build.query<{ path: string | null }, null>({ query: () => 'calendar', providesTags: ['Calendar'] }),
-    renewCalendar: build.mutation<{ path: string | null }, null>({
-      query: () => ({ url: 'calendar', method: 'POST' }),
+    calendar: build.query<CalendarView, null>({ query: () => 'calendar', providesTags: ['Calendar'] }),
+    renewCalendar: build.mutation<CalendarView, CalendarRequest>({
+      query: (body) => ({ url: 'calendar', method: 'POST', body }),
       invalidatesTags: ['Calendar'],
     }),
     closeCalendar: build.mutation<undefined, null>({
