@@ -1,5 +1,15 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -90,6 +100,19 @@ export class Dovecot {
         await new Promise((resolve) => setTimeout(resolve, 100));
       }
     }
+  }
+
+  /** The folder of the inbox. */
+  get maildir(): string {
+    return this.mail('');
+  }
+
+  /** What has been delivered to the inbox, the newest first. */
+  delivered(): string[] {
+    const files = ['new', 'cur'].flatMap((part) =>
+      readdirSync(join(this.maildir, part)).map((name) => join(this.maildir, part, name)),
+    );
+    return files.sort((a, b) => statSync(b).mtimeMs - statSync(a).mtimeMs).map((file) => readFileSync(file, 'latin1'));
   }
 
   get log(): string {

@@ -31,6 +31,7 @@ retry     unix  - - n - -   error
 discard   unix  - - n - -   discard
 anvil     unix  - - n - 1   anvil
 scache    unix  - - n - 1   scache
+virtual   unix  - n n - -   virtual
 postlog   unix-dgram n - n - 1 postlogd
 `;
 
@@ -41,9 +42,13 @@ export class Postfix {
   /**
    * Starts it: it takes mail on one port, and relays all of it to another.
    *
-   * @param home whose mail it brings by LMTP instead, and to which port
+   * @param home whose mail it brings by LMTP instead, and to which port; or into which Maildir
    */
-  static async start(port: number, relayPort: number, home?: { address: string; port: number }): Promise<Postfix> {
+  static async start(
+    port: number,
+    relayPort: number,
+    home?: { address: string } & ({ port: number } | { maildir: string }),
+  ): Promise<Postfix> {
     const folder = mkdtempSync(join(tmpdir(), 'kiraku-postfix-'));
     const queue = join(folder, 'queue');
     const data = join(folder, 'data');
@@ -66,7 +71,7 @@ export class Postfix {
         `relayhost = [127.0.0.1]:${relayPort}`,
         'disable_dns_lookups = yes',
         'smtp_tls_security_level = none',
-        ...(home ? [`transport_maps = inline:{${home.address}=lmtp:[127.0.0.1]:${home.port}}`] : []),
+        ...settingsOf(home),
         'alias_maps =',
         'alias_database =',
         '',
@@ -93,4 +98,16 @@ export class Postfix {
     await run(POSTFIX, ['-c', join(this.folder, 'config'), 'stop']);
     rmSync(this.folder, { recursive: true, force: true });
   }
+}
+
+function settingsOf(home: Parameters<typeof Postfix.start>[2]): string[] {
+  if (!home) return [];
+  if ('port' in home) return [`transport_maps = inline:{${home.address}=lmtp:[127.0.0.1]:${home.port}}`];
+  return [
+    `virtual_mailbox_domains = ${home.address.split('@')[1]}`,
+    `virtual_mailbox_maps = inline:{${home.address}=${home.maildir.slice(1)}/}`,
+    'virtual_mailbox_base = /',
+    'virtual_uid_maps = static:65534',
+    'virtual_gid_maps = static:65534',
+  ];
 }
