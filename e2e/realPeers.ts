@@ -29,8 +29,9 @@ export class RealPeers {
   ) {}
 
   static async start(): Promise<RealPeers> {
-    const ports = await Promise.all(Array.from({ length: 7 }, freePort));
-    const [desk, site, plain, submission, lmtp, smtp, relay] = ports as [
+    const ports = await Promise.all(Array.from({ length: 8 }, freePort));
+    const [desk, site, plain, submission, submissionTls, lmtp, smtp, relay] = ports as [
+      number,
       number,
       number,
       number,
@@ -57,7 +58,9 @@ export class RealPeers {
       KIRAKU_PLAIN_PORT: String(plain),
       KIRAKU_TLS: 'acme',
       KIRAKU_ACME: acme.directory,
+      KIRAKU_SUBMISSION_HOST: '0.0.0.0',
       KIRAKU_SUBMISSION_PORT: String(submission),
+      KIRAKU_SUBMISSION_TLS_PORT: String(submissionTls),
       KIRAKU_LMTP_PORT: String(lmtp),
       NODE_EXTRA_CA_CERTS: join(folder, 'root.pem'),
       NODE_OPTIONS: '--import ./e2e/names.mjs',

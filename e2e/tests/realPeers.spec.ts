@@ -88,4 +88,8 @@ test('on an empty folder, with servers that are not ours: from the first start t
   await page.goto(`${peers.desk}/sent`);
   await page.getByRole('link', { name: 'My first message with Kiraku' }).first().click();
   await expect(page.getByText('It arrived.').first()).toBeVisible();
+  // A mail app on the road finds submission by the same name, under the same certificate.
+  await page.goto(`${peers.desk}/settings/check-up`);
+  await page.getByRole('button', { name: 'Check now' }).click();
+  await expect(page.getByText(/Mail apps reach it as track\.reed\.example, on port \d+ and port \d+\./)).toBeVisible();
 });

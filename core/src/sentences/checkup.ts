@@ -5,7 +5,7 @@ import { shortWords } from '../time/words.js';
 export const CHECK_LABELS: Record<CheckName, string> = {
   outgoing: 'Outgoing mail',
   mailbox: 'Mailbox for replies',
-  submission: 'Certificate for other mail apps',
+  submission: 'Port for other mail apps',
   'public-address': 'Public address',
   proxy: 'Proxy in front',
   certificate: 'Certificate of the public address',

@@ -9,6 +9,7 @@ import { tryPort } from '../delivery/portTrial.js';
 import { smtpLoginProblem } from '../delivery/smtpTrial.js';
 import { Clock } from '../environment/clock.js';
 import { CONFIG, type Config } from '../environment/config.js';
+import { isEverywhere } from '../environment/reachedHost.js';
 import { MailboxFollower } from '../incoming/mailboxFollower.js';
 import { AccountService } from '../settings/account.service.js';
 import { CERTIFICATE_FILES } from '../submission/certificate.js';
@@ -50,7 +51,7 @@ export class MailChecks {
   private async submission(): Promise<Finding> {
     const trial = await tryPort(this.config.submissionHost, this.submissionServer.port);
     if (!trial.ok) return failing(trial.words, 'Free the port, or set KIRAKU_SUBMISSION_PORT, and start Kiraku again.');
-    if (this.config.tls) return fine('It has the certificate of the public address.');
+    if (this.config.tls) return this.submissionFromOutside();
     const file = join(this.config.dataDir, CERTIFICATE_FILES[0]);
     const certificate = new X509Certificate(readFileSync(file));
     return certificateFinding(
@@ -59,5 +60,27 @@ export class MailChecks {
       this.clock.now(),
       `Replace ${file} and its key, or remove both: Kiraku makes new ones when it starts.`,
     );
+  }
+
+  /** By its public name, as mail programs on the road come: to each port, and with the certificate looked at. */
+  private async submissionFromOutside(): Promise<Finding> {
+    const { submissionHost, submissionTlsPort, publicUrl } = this.config;
+    if (!isEverywhere(submissionHost)) return fine('It has the certificate of the public address.');
+    const { hostname: host } = new URL(publicUrl);
+    const ports = [
+      { port: this.submissionServer.port, security: 'starttls' as const },
+      ...(submissionTlsPort === null ? [] : [{ port: submissionTlsPort, security: 'tls' as const }]),
+    ];
+    for (const one of ports) {
+      const { port } = one;
+      const access = { ...this.accounts.smtpAccess(), host, ...one, user: '', password: null };
+      const problem = await smtpLoginProblem(access, this.accounts.sender());
+      if (problem !== null)
+        return failing(
+          problem,
+          `The name must lead to this machine, port ${port} be open from outside, and the certificate be trusted.`,
+        );
+    }
+    return fine(`Mail apps reach it as ${host}, on ${ports.map(({ port }) => `port ${port}`).join(' and ')}.`);
   }
 }

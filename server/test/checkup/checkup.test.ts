@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { createServer, type AddressInfo } from 'node:net';
 import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
@@ -8,6 +9,7 @@ import { CHECK_NAMES } from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { CheckupService } from '@kiraku/server/checkup/checkup.service';
 import { Dns } from '@kiraku/server/checkup/dns';
+import { MachineChecks } from '@kiraku/server/checkup/machineChecks';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { AccountService } from '@kiraku/server/settings/account.service';
 import { openDatabase } from '@kiraku/server/store/database';
@@ -151,6 +153,53 @@ test('the clock, the database, backups and background work', async () => {
     detail: expect.stringMatching(/(1 day|23 hours) behind/),
   });
 }, 60_000);
+
+test('LibreOffice, and a version that was built since the start: missing and there', async () => {
+  const { PATH } = process.env;
+  const folder = mkdtempSync(join(tmpdir(), 'kiraku-office-'));
+  process.env['PATH'] = folder;
+  try {
+    expect((await checked()).office.state).toBe('off');
+    writeFileSync(join(folder, 'soffice'), '#!/bin/sh\n', { mode: 0o755 });
+    expect((await checked()).office.state).toBe('ok');
+  } finally {
+    process.env['PATH'] = PATH;
+    rmSync(folder, { recursive: true });
+  }
+  const machine = desk.get(MachineChecks).checks;
+  const at = (ms: number) => (desk.clock.advance(ms), machine.version!(AbortSignal.timeout(1000)));
+  expect(await at(-1000 * DAY)).toMatchObject({
+    state: 'attention',
+    advice: expect.stringContaining('start Kiraku again'),
+  });
+  expect(await at(1000 * DAY)).toMatchObject({ state: 'ok' });
+}, 60_000);
+
+const canMount = (() => {
+  const folder = mkdtempSync(join(tmpdir(), 'kiraku-mount-'));
+  const { status } = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=1m', 'tmpfs', folder]);
+  if (status === 0) spawnSync('umount', [folder]);
+  rmSync(folder, { recursive: true });
+  return status === 0;
+})();
+
+// Only the administrator may bring in a disk; where nobody is, the run says so as skipped.
+(canMount ? test : test.skip)('a disk that is nearly full is found, and one with room again is not', async () => {
+  const { dataDir } = desk.config;
+  const look = () => desk.get(MachineChecks).checks.disk!(AbortSignal.timeout(1000));
+  const mount = (how: string) =>
+    expect(spawnSync('mount', ['-t', 'tmpfs', '-o', how, 'tmpfs', dataDir]).status).toBe(0);
+  mount('size=100m');
+  try {
+    expect(await look()).toMatchObject({ state: 'failing', advice: expect.stringContaining('Make room') });
+    mount('remount,size=1g');
+    expect((await look()).state).toBe('attention');
+    mount('remount,size=4g');
+    expect((await look()).state).toBe('ok');
+  } finally {
+    spawnSync('umount', [dataDir]);
+  }
+});
 
 test('a database that is damaged is found, by a program of its own', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'kiraku-damaged-'));

@@ -261,3 +261,29 @@ test('mail programs submit from anywhere under the same certificate: by STARTTLS
     createTransport({ host: '127.0.0.1', port: submissionTlsPort, secure: true, tls: { servername: NAME } }).verify(),
   ).rejects.toThrow(/certificate/);
 }, 60_000);
+
+test('submission is looked at by its public name: the DNS, and whether programs would trust its certificate', async () => {
+  const checked = async () => {
+    await desk.json<CheckupView>('POST', '/api/check-up');
+    await desk.get(CheckupService).wake();
+    return (await desk.json<CheckupView>('GET', '/api/check-up')).checks.find(({ name }) => name === 'submission')!;
+  };
+  const everywhere = { submissionHost: '0.0.0.0', submissionTlsPort: await freePort() };
+  await start((plainPort) => ({ kind: 'acme', directory: acme.directory, plainPort }), null, everywhere);
+  expect(await checked()).toMatchObject({
+    state: 'failing',
+    detail: `There is no server named ${NAME}. Check the spelling.`,
+  });
+  await desk.stop();
+  acme.stop();
+  // A name of this machine: the certificate is of an authority that nobody knows.
+  const publicUrl = `https://localhost:${await freePort()}`;
+  await start((plainPort) => ({ kind: 'acme', directory: acme.directory, plainPort }), null, {
+    ...everywhere,
+    publicUrl,
+  });
+  const { state, detail, advice } = await checked();
+  expect(state).toBe('failing');
+  expect(detail).toMatch(/The connection to localhost could not be encrypted/);
+  expect(advice).toContain('be open from outside');
+});
