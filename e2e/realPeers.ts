@@ -43,7 +43,7 @@ export class RealPeers {
     const folder = mkdtempSync(join(tmpdir(), 'kiraku-peers-'));
     const dovecot = await Dovecot.start();
     const postfix = await Postfix.start(smtp, relay, { address: OWNER, maildir: dovecot.maildir });
-    const acme = await AcmeServer.start({ days: 90, provePort: plain });
+    const acme = await AcmeServer.start({ days: 90, provePort: plain, proveTlsPort: site });
     const publicUrl = `https://track.reed.example:${site}`;
     const peers = new RealPeers(folder, `http://127.0.0.1:${desk}`, publicUrl, smtp, dovecot, postfix, acme);
     mkdirSync(join(folder, 'data'), { mode: 0o700 });

@@ -34,7 +34,7 @@ export class AddressChecks {
     if (problem === null) return publicCertificate(this.config.publicUrl, this.clock.now(), signal);
     return failing(
       `No certificate was obtained: ${problem}`,
-      'The name must lead to this machine, and port 80 be open from outside. It is tried again by itself.',
+      'The name must lead to this machine, and port 80 or 443 be open from outside. It is tried again by itself.',
     );
   }
 

@@ -1,4 +1,5 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import type { Socket } from 'node:net';
 import { createServer as createTlsServer, type Server as TlsServer } from 'node:https';
 import { deskNames, tlsNames, type Config } from '../environment/config.js';
 import type { Secrets } from '../settings/secrets.js';
@@ -6,6 +7,7 @@ import { TlsFiles } from '../tls/tlsFiles.js';
 import { passToDesk } from './deskProxy.js';
 import { plainEnglish } from './publicPages.js';
 import { TIMES_AND_SIZES } from './timesAndSizes.js';
+import { TlsProofs } from './tlsProofs.js';
 
 /** A certificate that was renewed is taken up so soon. */
 const CERTIFICATE_CHECK_MS = 2000;
@@ -48,6 +50,9 @@ export class Encryption {
     this.server = createTlsServer({ ...times, minVersion: 'TLSv1.2' }, (request, response) =>
       this.deskNames.has(nameOf(request)) ? passToDesk(config, request, response) : take(request, response),
     );
+    const [takeConnection] = this.server.listeners('connection') as [(socket: Socket) => void];
+    this.server.off('connection', takeConnection);
+    this.server.on('connection', new TlsProofs(this.files).before(takeConnection.bind(this.server)));
     this.plainServer = createServer(TIMES_AND_SIZES, (request, response) => this.plain(request, response));
     this.takeUp();
     this.timer = setInterval(() => this.takeUp(), CERTIFICATE_CHECK_MS).unref();

@@ -13,9 +13,13 @@ import { TlsFiles } from './tlsFiles.js';
 const OBTAIN_RETRY_MS = [HOUR, 3 * HOUR, 12 * HOUR, 24 * HOUR];
 const CHECK_EVERY_MS = 12 * HOUR;
 
+/** How a name is proven: at port 80, and where that is not reached, at the port of TLS. */
+const CHALLENGES = ['http-01', 'tls-alpn-01'] as const;
+type Challenge = (typeof CHALLENGES)[number];
+
 type Acme = Extract<TlsConfig, { kind: 'acme' }>;
 
-/** Obtains the certificate of the public site, and renews it in good time (RFC 8555, with HTTP-01 by section 8.3). */
+/** Obtains the certificate of the public site, and renews it in good time (RFC 8555, HTTP-01 by section 8.3, and RFC 8737). */
 @Injectable()
 export class Obtaining {
   private readonly logger = new Logger(Obtaining.name);
@@ -79,7 +83,23 @@ export class Obtaining {
     return isForAll ? renewalAt(Date.parse(certificate.validFrom), Date.parse(certificate.validTo)) : 0;
   }
 
-  private async obtain({ directory }: Acme): Promise<void> {
+  /** @throws why the first way failed, where no other worked either */
+  private async obtain(tls: Acme): Promise<void> {
+    const problems: unknown[] = [];
+    for (const challenge of CHALLENGES) {
+      let isAsked = false;
+      try {
+        return await this.obtainBy(challenge, tls, () => (isAsked = true));
+      } catch (error) {
+        problems.push(error);
+        // Refused before any name was looked at: another way would be refused as well.
+        if (!isAsked) break;
+      }
+    }
+    throw problems[0];
+  }
+
+  private async obtainBy(challenge: Challenge, { directory }: Acme, asked: () => void): Promise<void> {
     // Loaded when it is needed, which is seldom.
     const { default: acme } = await import('acme-client');
     // A request that is refused for being one too many would be said again as it was, and then refused for its nonce.
@@ -98,12 +118,22 @@ export class Obtaining {
       csr,
       ...(email !== undefined && { email }),
       termsOfServiceAgreed: true,
-      challengePriority: ['http-01'],
+      challengePriority: [challenge],
       // A machine at home often does not reach itself by its public name; the authority does.
       skipChallengeVerification: true,
-      challengeCreateFn: (_authz, { token }, keyAuthorization) =>
-        Promise.resolve(this.files.setProof(token, keyAuthorization)),
-      challengeRemoveFn: (_authz, { token }) => Promise.resolve(this.files.setProof(token, null)),
+      challengeCreateFn: async (authz, { token }, keyAuthorization) => {
+        asked();
+        if (challenge === 'http-01') return this.files.setProof(token, keyAuthorization);
+        const ownKey = await acme.crypto.createPrivateEcdsaKey();
+        const [proofKey, proof] = await acme.crypto.createAlpnCertificate(authz, keyAuthorization, ownKey);
+        this.files.setTlsProof(authz.identifier.value, { cert: proof.toString(), key: proofKey.toString() });
+      },
+      challengeRemoveFn: (authz, { token }) =>
+        Promise.resolve(
+          challenge === 'http-01'
+            ? this.files.setProof(token, null)
+            : this.files.setTlsProof(authz.identifier.value, null),
+        ),
     });
     this.files.write({ cert, key: key.toString() });
   }

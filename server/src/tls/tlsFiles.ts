@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Config } from '../environment/config.js';
 import type { Secrets } from '../settings/secrets.js';
@@ -11,6 +11,8 @@ export interface Certificate {
 
 /** How an authority names what it looks for (RFC 8555, section 8.3). */
 const TOKEN = /^[\w-]{16,200}$/;
+const NAME = /^[a-z\d](?:[a-z\d.-]{0,251}[a-z\d])?$/;
+const TLS_PROOF = 'tls-proof-';
 
 /**
  * What is kept for TLS in the data folder: the certificate with its key, the key of the account at the authority, and the
@@ -18,6 +20,9 @@ const TOKEN = /^[\w-]{16,200}$/;
  */
 export class TlsFiles {
   private readonly folder: string;
+  /** When the folder was changed that was last looked into, and what was found. */
+  private lookedAt = 0;
+  private isProving = false;
 
   constructor(
     private readonly config: Pick<Config, 'dataDir' | 'tls'>,
@@ -69,6 +74,31 @@ export class TlsFiles {
     if (!TOKEN.test(token)) throw new RangeError('Not a token');
     if (proof === null) rmSync(this.fileOf(`proof-${token}`), { force: true });
     else this.put(`proof-${token}`, proof);
+  }
+
+  /** What proves a name to an authority that asks for it by TLS (RFC 8737); null where nothing does. */
+  tlsProof(name: string): Certificate | null {
+    const file = this.fileOf(`${TLS_PROOF}${name}`);
+    if (!NAME.test(name) || !existsSync(file)) return null;
+    const { cert, sealedKey } = JSON.parse(readFileSync(file, 'utf8')) as { cert: string; sealedKey: string };
+    return { cert, key: this.secrets.open(sealedKey) };
+  }
+
+  /** @param proof null to take it away */
+  setTlsProof(name: string, proof: Certificate | null): void {
+    if (!NAME.test(name)) throw new RangeError('Not a name');
+    if (proof === null) rmSync(this.fileOf(`${TLS_PROOF}${name}`), { force: true });
+    else this.put(`${TLS_PROOF}${name}`, JSON.stringify({ cert: proof.cert, sealedKey: this.secrets.seal(proof.key) }));
+  }
+
+  /** Whether any name is just being proven by TLS. */
+  isProvingByTls(): boolean {
+    const changedAt = statSync(this.folder, { throwIfNoEntry: false })?.mtimeMs ?? 0;
+    if (changedAt !== this.lookedAt) {
+      this.lookedAt = changedAt;
+      this.isProving = changedAt > 0 && readdirSync(this.folder).some((file) => file.startsWith(TLS_PROOF));
+    }
+    return this.isProving;
   }
 
   /** A file is whole, or is not there. */

@@ -4,6 +4,7 @@ import { request as plainRequest, type IncomingMessage, type RequestOptions } fr
 import { request as tlsRequest } from 'node:https';
 import { join } from 'node:path';
 import { text } from 'node:stream/consumers';
+import { connect as plainConnect } from 'node:net';
 import { connect } from 'node:tls';
 import { createTransport } from 'nodemailer';
 import selfsigned from 'selfsigned';
@@ -30,7 +31,7 @@ async function start(
   change: Partial<Config> = {},
 ): Promise<void> {
   const [publicPort, plainPort] = [await freePort(), await freePort()];
-  acme = await AcmeServer.start({ days: 90, provePort: plainPort });
+  acme = await AcmeServer.start({ days: 90, provePort: plainPort, proveTlsPort: publicPort });
   acme.refusal = refusal;
   desk = await Desk.start(9, {
     publicPort,
@@ -286,4 +287,60 @@ test('submission is looked at by its public name: the DNS, and whether programs 
   expect(state).toBe('failing');
   expect(detail).toMatch(/The connection to localhost could not be encrypted/);
   expect(advice).toContain('be open from outside');
+});
+
+test('where port 80 is closed, names are proven at the port of TLS, and whoever comes meanwhile is served', async () => {
+  await byAcme();
+  await obtained();
+  await isReady();
+  const before = await presented();
+  acme.options.provePort = await freePort();
+  let isOver = false;
+  let served = 0;
+  const visitors = (async () => {
+    while (!isOver) {
+      expect((await overTls(NAME, '/health')).status).toBe(200);
+      served += 1;
+    }
+  })();
+  desk.clock.advance(70 * DAY);
+  await desk.get(Obtaining).wake();
+  isOver = true;
+  await visitors;
+  expect(desk.get(Obtaining).problem()).toBeNull();
+  expect(acme.signed).toBe(2);
+  expect(served).toBeGreaterThan(0);
+  await until(async () => (await presented()) !== before);
+  expect(readdirSync(join(desk.config.dataDir, 'tls')).sort()).toEqual(['account.key', 'certificate.json']);
+});
+
+test('while a name is being proven, the proof is for who asks for it alone, and nobody is waited for without end', async () => {
+  await byAcme();
+  await obtained();
+  await isReady();
+  const files = desk.get(TlsFiles);
+  const { cert, private: key } = await selfsigned.generate([{ name: 'commonName', value: 'proof' }]);
+  files.setTlsProof(NAME, { cert, key });
+  const asked = async (servername: string, ALPNProtocols?: string[]) => {
+    const socket = connect({
+      ...{ host: '127.0.0.1', port: desk.config.publicPort, servername, rejectUnauthorized: false },
+      ...(ALPNProtocols && { ALPNProtocols }),
+    });
+    const shown = await once(socket, 'secureConnect').then(
+      () => [socket.getPeerCertificate().subject.CN, socket.alpnProtocol],
+      () => 'refused',
+    );
+    socket.destroy();
+    return shown;
+  };
+  expect(await asked(NAME, ['acme-tls/1'])).toEqual(['proof', 'acme-tls/1']);
+  expect(await asked('other.example', ['acme-tls/1'])).toBe('refused');
+  expect(await asked('../certificate', ['acme-tls/1'])).toBe('refused');
+  expect((await asked(NAME))[0]).toBe(NAME);
+  // Who says nothing, or no TLS, is let go of.
+  const silent = plainConnect(desk.config.publicPort, '127.0.0.1');
+  await Promise.all([once(silent, 'close'), expect(overTls(NAME, '/health')).resolves.toMatchObject({ status: 200 })]);
+  files.setTlsProof(NAME, null);
+  expect((await asked(NAME, ['acme-tls/1'])) as unknown).not.toEqual(['proof', 'acme-tls/1']);
+  expect(() => files.setTlsProof('../key', null)).toThrow(RangeError);
 });

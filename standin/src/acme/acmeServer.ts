@@ -1,8 +1,9 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import { randomBytes, type JsonWebKey } from 'node:crypto';
+import { createHash, randomBytes, type JsonWebKey } from 'node:crypto';
 import { once } from 'node:events';
 import type { AddressInfo } from 'node:net';
 import { text } from 'node:stream/consumers';
+import { connect } from 'node:tls';
 import { AcmeProblem, Authority, checkSignature, thumbprint } from './authority.js';
 
 /** What it can be told to do, and remembers. */
@@ -11,6 +12,8 @@ export interface AcmeOptions {
   days: number;
   /** The port at which names are asked for their answers: 80 in the world, another one on a single machine. */
   provePort: number;
+  /** The port at which names prove themselves by TLS (RFC 8737): 443 in the world. */
+  proveTlsPort: number;
 }
 
 interface Order {
@@ -27,10 +30,16 @@ interface Jws {
   signature: string;
 }
 
+/** How a name may prove itself. */
+const WAYS = ['http-01', 'tls-alpn-01'] as const;
+type Way = (typeof WAYS)[number];
+/** The extension id-pe-acmeIdentifier, critical, up to its 32 octets (RFC 8737, section 6.1). */
+const ACME_IDENTIFIER = Buffer.from('06082b0601050507011f0101ff04220420', 'hex');
+
 const random = () => randomBytes(16).toString('base64url');
 
 /**
- * A small certificate authority that speaks ACME (RFC 8555): accounts, orders, HTTP-01, certificates. It believes a name to
+ * A small certificate authority that speaks ACME (RFC 8555): accounts, orders, HTTP-01, TLS-ALPN-01 (RFC 8737), certificates. It believes a name to
  * be whose who answers for it at this machine. For tests, and for trying TLS without the world.
  */
 export class AcmeServer {
@@ -79,11 +88,11 @@ export class AcmeServer {
     this.nonces.add(nonce);
     response.setHeader('Replay-Nonce', nonce);
     try {
-      const [, what = '', id = ''] = request.url!.split('/');
+      const [, what = '', id = '', way = ''] = request.url!.split('/');
       if (what === 'directory') return send(response, 200, this.directoryOf());
       if (what === 'nonce') return void response.writeHead(200).end();
       const jws = JSON.parse(await text(request)) as Jws;
-      await this.respond(response, what, id, this.verified(jws, request.url!));
+      await this.respond(response, { what, id, way }, this.verified(jws, request.url!));
     } catch (error) {
       const problem = error instanceof AcmeProblem ? error : new AcmeProblem(500, 'serverInternal', String(error));
       const type = `urn:ietf:params:acme:error:${problem.type}`;
@@ -129,8 +138,7 @@ export class AcmeServer {
 
   private async respond(
     response: ServerResponse,
-    what: string,
-    id: string,
+    { what, id, way }: Record<'what' | 'id' | 'way', string>,
     { payload, jwk, account }: ReturnType<AcmeServer['verified']>,
   ): Promise<void> {
     switch (what) {
@@ -145,8 +153,8 @@ export class AcmeServer {
       case 'authz':
         return send(response, 200, this.authzView(id));
       case 'challenge':
-        await this.prove(id, this.accounts.get(account!)!);
-        return send(response, 200, this.challengeView(id));
+        await this.prove(id, way as Way, this.accounts.get(account!)!);
+        return send(response, 200, this.challengeView(id, way as Way));
       case 'finalize': {
         const order = this.orderOf(id);
         if (order.proven.size < order.names.length)
@@ -211,17 +219,17 @@ export class AcmeServer {
     return {
       status: this.statusOf(id),
       identifier: { type: 'dns', value: name },
-      challenges: [this.challengeView(id)],
+      challenges: WAYS.map((way) => this.challengeView(id, way)),
     };
   }
 
-  private challengeView(id: string): object {
+  private challengeView(id: string, way: Way): object {
     const { order, token } = this.challengeOf(id);
     const status = this.statusOf(id);
     const error = { type: 'urn:ietf:params:acme:error:unauthorized', detail: order.invalid };
     return {
-      type: 'http-01',
-      url: `${this.base}/challenge/${id}`,
+      type: way,
+      url: `${this.base}/challenge/${id}/${way}`,
       token,
       status,
       ...(status === 'invalid' && { error }),
@@ -240,16 +248,46 @@ export class AcmeServer {
     return order.invalid === null ? 'pending' : 'invalid';
   }
 
-  /** Asks the name for its answer (section 8.3), at this machine, whatever the DNS says. */
-  private async prove(id: string, jwk: JsonWebKey): Promise<void> {
+  /** Asks the name for its answer, at this machine, whatever the DNS says. */
+  private async prove(id: string, way: Way, jwk: JsonWebKey): Promise<void> {
     const { order, name, token } = this.challengeOf(id);
+    const expected = `${token}.${thumbprint(jwk)}`;
+    const isProven =
+      way === 'http-01' ? await this.isProvenByHttp(name, token, expected) : await this.isProvenByTls(name, expected);
+    if (isProven) order.proven.add(name);
+    else order.invalid = `${name} does not prove to be yours`;
+  }
+
+  /** RFC 8555, section 8.3. */
+  private async isProvenByHttp(name: string, token: string, expected: string): Promise<boolean> {
     const url = `http://127.0.0.1:${this.options.provePort}/.well-known/acme-challenge/${token}`;
     const said = await fetch(url, { headers: { host: name }, redirect: 'manual' }).then(
       (response) => response.text(),
       (error: unknown) => String(error),
     );
-    if (said.trim() === `${token}.${thumbprint(jwk)}`) order.proven.add(name);
-    else order.invalid = `${name} does not prove to be yours`;
+    return said.trim() === expected;
+  }
+
+  /** RFC 8737, section 3: the protocol is agreed upon, and the certificate is for the name and has the proof in it. */
+  private async isProvenByTls(name: string, expected: string): Promise<boolean> {
+    const socket = connect({
+      ...{ host: '127.0.0.1', port: this.options.proveTlsPort, servername: name },
+      ...{ ALPNProtocols: ['acme-tls/1'], rejectUnauthorized: false },
+    });
+    try {
+      await once(socket, 'secureConnect');
+      const certificate = socket.getPeerX509Certificate();
+      const proof = Buffer.concat([ACME_IDENTIFIER, createHash('sha256').update(expected).digest()]);
+      return (
+        socket.alpnProtocol === 'acme-tls/1' &&
+        certificate?.subjectAltName === `DNS:${name}` &&
+        certificate.raw.includes(proof)
+      );
+    } catch {
+      return false;
+    } finally {
+      socket.destroy();
+    }
   }
 }
 

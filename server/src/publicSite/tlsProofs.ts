@@ -1,0 +1,47 @@
+import type { Socket } from 'node:net';
+import { createSecureContext, createServer, type Server } from 'node:tls';
+import type { TlsFiles } from '../tls/tlsFiles.js';
+
+/** The protocol by whose name an authority asks for a proof (RFC 8737, section 4). */
+const PROOF_PROTOCOL = 'acme-tls/1';
+/** The first words of whoever connects come in one piece, and soon. */
+const HELLO_WITHIN_MS = 5000;
+
+type Listener = (socket: Socket) => void;
+
+/**
+ * Proves names at the port of TLS (RFC 8737). While a name is being proven, the first words of each connection are looked at
+ * before anybody answers them: those that ask for a proof get one, and all others what they came for.
+ */
+export class TlsProofs {
+  private readonly server: Server;
+
+  constructor(private readonly files: TlsFiles) {
+    this.server = createServer({
+      ALPNProtocols: [PROOF_PROTOCOL],
+      SNICallback: (name, done) => {
+        const proof = files.tlsProof(name.toLowerCase());
+        done(proof ? null : new Error('No such name'), proof ? createSecureContext(proof) : undefined);
+      },
+    });
+    // Nothing is said after the proof was shown (section 3), and whoever breaks off is no problem of ours.
+    this.server.on('secureConnection', (socket) => socket.end());
+    this.server.on('tlsClientError', () => undefined);
+  }
+
+  /** What takes a connection first; `others` takes those that want no proof. */
+  before(others: Listener): Listener {
+    return (socket) => {
+      if (!this.files.isProvingByTls()) return others(socket);
+      socket.setTimeout(HELLO_WITHIN_MS, () => socket.destroy());
+      socket.once('error', () => undefined);
+      socket.once('data', (hello: Buffer) => {
+        socket.setTimeout(0);
+        socket.pause();
+        socket.unshift(hello);
+        if (hello.includes(PROOF_PROTOCOL)) this.server.emit('connection', socket);
+        else others(socket);
+      });
+    };
+  }
+}
