@@ -359,3 +359,31 @@ test('codes from the phone are set up, asked for, and turned off', async ({ worl
   await page.getByRole('button', { name: 'Turn off' }).click();
   await expect(page.getByRole('button', { name: 'Set up' })).toBeVisible();
 });
+
+test('a passkey is added, signs in, and is removed', async ({ world, page }) => {
+  await signedIn(page, world);
+  const desk = world.desk.replace('127.0.0.1', 'localhost');
+  const device = await page.context().newCDPSession(page);
+  await device.send('WebAuthn.enable');
+  await device.send('WebAuthn.addVirtualAuthenticator', {
+    options: {
+      ...{ protocol: 'ctap2', transport: 'internal', automaticPresenceSimulation: true },
+      ...{ hasResidentKey: true, hasUserVerification: true, isUserVerified: true },
+    },
+  });
+  await page.goto(`${desk}/sign-in?to=/settings/sign-in`);
+  await page.getByLabel('Passphrase').fill('felt and reed');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  const passkeys = page.getByRole('region', { name: 'Passkeys' });
+  await passkeys.getByLabel('Your passphrase, once more').fill('felt and reed');
+  await passkeys.getByRole('button', { name: 'Add a passkey' }).click();
+  await passkeys.getByLabel('What to call it').fill('My laptop');
+  await passkeys.getByRole('button', { name: 'Make the passkey' }).click();
+  await expect(passkeys.getByText('My laptop at localhost, not used yet')).toBeVisible();
+  await page.request.delete(`${desk}/api/session`);
+  await page.goto(`${desk}/sign-in?to=/settings/sign-in`);
+  await page.getByRole('button', { name: 'Sign in with a passkey' }).click();
+  await expect(passkeys.getByText(/My laptop at localhost, last used \d/)).toBeVisible();
+  await passkeys.getByRole('button', { name: 'Remove the passkey My laptop' }).click();
+  await expect(passkeys.getByText('My laptop')).toBeHidden();
+});

@@ -120,6 +120,31 @@ export interface RecoveryCodes {
   codes: string[];
 }
 
+/** A passkey: it signs in instead of passphrase and code (WebAuthn). */
+export interface PasskeyView {
+  id: string;
+  /** As the user called it. */
+  name: string;
+  /** The name of the desk at which it is good. */
+  host: string;
+  createdAt: number;
+  lastUsedAt: number | null;
+}
+
+/** What a browser is asked with, as WebAuthn has it in JSON. */
+export interface PasskeyOptions {
+  options: object;
+}
+
+/** What a browser replies, as WebAuthn has it in JSON. */
+export interface PasskeyReply {
+  reply: object;
+}
+
+export interface NewPasskeyRequest extends PasskeyReply {
+  name: string;
+}
+
 /** RFC 9457 problem details. `errors` names the fields of the request that are at fault. */
 export interface Problem {
   type: string;

@@ -1,5 +1,5 @@
-import type { OpenSession } from '../contract/index.js';
-import { capital, whenWords } from '../time/words.js';
+import type { OpenSession, PasskeyView } from '../contract/index.js';
+import { capital, shortWords, whenWords } from '../time/words.js';
 import { deviceText } from './event.js';
 
 /** In which browser a session is open. */
@@ -16,4 +16,9 @@ export function sessionTimesText({ createdAt, lastSeenAt, isThis }: OpenSession,
 /** When an app password was used last. */
 export function lastUsedText(lastUsedAt: number | null, now: number): string {
   return lastUsedAt === null ? 'never used' : `last used ${whenWords(lastUsedAt, now)}`;
+}
+
+/** Where a passkey is good, and when it was used: “at desk.company.example, last used 3 hours ago”. */
+export function passkeyText({ host, lastUsedAt }: PasskeyView, now: number): string {
+  return `at ${host}, ${lastUsedAt === null ? 'not used yet' : `last used ${shortWords(lastUsedAt, now)}`}`;
 }

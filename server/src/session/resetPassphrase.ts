@@ -5,6 +5,7 @@ import { keepPrivate } from '../store/keepPrivate.js';
 import { openDatabase } from '../store/database.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { CODES_KEY } from './codes.js';
+import { PASSKEYS_KEY } from './passkeys.js';
 import { hashPassphrase } from './passphrase.js';
 import { choiceProblem } from './passphraseStrength.js';
 import { SessionRepository } from './session.repository.js';
@@ -12,7 +13,7 @@ import { PASSPHRASE_KEY } from './session.service.js';
 
 /*
  * A program of its own, for the owner of the machine who has forgotten the passphrase, or lost the phone: reads a new one from
- * the terminal (or a pipe), asks for no code any more, and signs out everywhere. Kiraku may be running meanwhile.
+ * the terminal (or a pipe), asks for no code any more, takes no passkey, and signs out everywhere. Kiraku may be running meanwhile.
  */
 
 const config = readConfig();
@@ -29,9 +30,10 @@ database.transaction(
   () => {
     new SettingsRepository(database).set(PASSPHRASE_KEY, hash);
     new SettingsRepository(database).remove(CODES_KEY);
+    new SettingsRepository(database).remove(PASSKEYS_KEY);
     new SessionRepository(database).removeAll();
   },
   { behavior: 'immediate' },
 );
 database.$client.close();
-console.log('The passphrase is changed, no code is asked for, and everybody is signed out.');
+console.log('The passphrase is changed, no code is asked for, no passkey is taken, and everybody is signed out.');

@@ -1,16 +1,17 @@
 import { Body, Controller, Delete, Get, HttpCode, Inject, Param, Post, Put, Req, Res } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import type { CookieOptions, Request, Response } from 'express';
+import type { Request, Response } from 'express';
 import { SET_UP_STEPS, type OpenSession, type SessionView } from '@kiraku/core/contract';
 import { CONFIG, type Config } from '../environment/config.js';
 import { AccountService } from '../settings/account.service.js';
 import { TimeFormatSettings } from '../settings/timeFormat.settings.js';
-import { SESSION_COOKIE, sessionToken } from '../http/cookies.js';
+import { sessionToken } from '../http/cookies.js';
 import { isOverTls } from '../http/hosts.js';
 import { PassphraseDto, SetUpDto, SetUpProgressDto, SignInDto } from './session.dto.js';
 import { SetUpSettings } from './setUp.settings.js';
 import { OpenToEverybody } from './session.guard.js';
-import { MAX_SESSION_MS, SessionService } from './session.service.js';
+import { SessionService } from './session.service.js';
+import { clearSessionCookie, setSessionCookie } from './sessionCookie.js';
 
 /** Before one is named. */
 const NO_SERVER = { smtpHost: '', smtpPort: 587, smtpSecurity: 'starttls', smtpUser: '' } as const;
@@ -66,7 +67,7 @@ export class SessionController {
   @ApiOperation({ summary: 'Sign out' })
   signOut(@Req() request: Request, @Res({ passthrough: true }) response: Response): SessionView {
     this.sessions.signOut(sessionToken(request));
-    response.clearCookie(SESSION_COOKIE, this.cookieOptions(request));
+    clearSessionCookie(response, isOverTls(request, this.config));
     return this.view(false);
   }
 
@@ -82,16 +83,11 @@ export class SessionController {
   }
 
   private setCookie(request: Request, response: Response, token: string): void {
-    response.cookie(SESSION_COOKIE, token, { ...this.cookieOptions(request), maxAge: MAX_SESSION_MS });
+    setSessionCookie(response, token, isOverTls(request, this.config));
   }
 
   private signedIn(dto: SignInDto, request: Request): Promise<string> {
     return this.sessions.signIn(dto, request.ip ?? '', userAgentOf(request));
-  }
-
-  /** `secure` wherever the browser came over TLS; on loopback without it the cookie would not be kept. */
-  private cookieOptions(request: Request): CookieOptions {
-    return { httpOnly: true, sameSite: 'strict', path: '/', secure: isOverTls(request, this.config) };
   }
 }
 

@@ -8,6 +8,7 @@ import {
   useTurnOffCodesMutation,
 } from '../shared/api/sessionApi.js';
 import { FormProblem } from '../shared/ui/FormProblem.js';
+import { WithPassphrase } from './WithPassphrase.js';
 import styles from './session.module.css';
 
 /** A code from the phone besides the passphrase: for a desk that can be reached from outside. */
@@ -46,21 +47,6 @@ interface ActProps {
   isLoading: boolean;
   error: unknown;
   act(text: string): unknown;
-}
-
-/** What only the owner may do, also in a browser that was left signed in. */
-function WithPassphrase({ label, isLoading, error, act }: ActProps & { label: string }) {
-  return (
-    <Form layout="vertical" requiredMark={false} onFinish={({ mine }: { mine: string }) => void act(mine)}>
-      <Form.Item name="mine" label="Your passphrase, once more" rules={[{ required: true, message: 'Type it.' }]}>
-        <Input type="password" autoComplete="current-password" />
-      </Form.Item>
-      <FormProblem error={error} />
-      <Button htmlType="submit" loading={isLoading}>
-        {label}
-      </Button>
-    </Form>
-  );
 }
 
 function Confirm({ secret: { secret, uri }, isLoading, error, act }: ActProps & { secret: CodesSecret }) {

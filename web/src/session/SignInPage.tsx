@@ -7,6 +7,7 @@ import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { Gate } from '../shared/ui/Gate.js';
 import { useSessionQuery, useSignInMutation } from '../shared/api/sessionApi.js';
 import { FormProblem } from '../shared/ui/FormProblem.js';
+import { PasskeySignIn } from './PasskeySignIn.js';
 
 /** The way in: one passphrase, and a code where that is wanted. */
 export default function SignInPage() {
@@ -36,6 +37,7 @@ export default function SignInPage() {
           Sign in
         </Button>
       </Form>
+      <PasskeySignIn />
     </Gate>
   );
 }

@@ -6,6 +6,7 @@ import { useNow } from '../shared/hooks/useNow.js';
 import { FormEnd } from '../shared/ui/FormEnd.js';
 import { SettingsFrame } from '../shared/ui/SettingsFrame.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
+import { PasskeysSettings } from './PasskeysSettings.js';
 import { CodesSettings } from './CodesSettings.js';
 import { NewPassphrase } from '../shared/ui/NewPassphrase.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
@@ -27,6 +28,10 @@ export default function SignInSettingsPage() {
         <section aria-labelledby="settings-passphrase">
           <h2 id="settings-passphrase">Passphrase</h2>
           <PassphraseFields />
+        </section>
+        <section aria-labelledby="settings-passkeys">
+          <h2 id="settings-passkeys">Passkeys</h2>
+          <PasskeysSettings />
         </section>
         <section aria-labelledby="settings-codes">
           <h2 id="settings-codes">Codes from your phone</h2>

@@ -37,6 +37,7 @@ export const api = createApi({
     'History',
     'Checkup',
     'Codes',
+    'Passkeys',
     'Calendar',
     'Mailbox',
     'Refused',

@@ -3,6 +3,10 @@ import type {
   AccountView,
   CodesSecret,
   CodesView,
+  NewPasskeyRequest,
+  PasskeyOptions,
+  PasskeyReply,
+  PasskeyView,
   RecoveryCodes,
   SignInRequest,
   OpenSession,
@@ -14,8 +18,6 @@ import type {
   AccountRequest,
 } from '@kiraku/core/contract';
 import { api } from './api.js';
-
-/** The account as its form has it: the password is typed, never read. */
 
 export const sessionApi = api.injectEndpoints({
   endpoints: (build) => ({
@@ -48,6 +50,24 @@ export const sessionApi = api.injectEndpoints({
     setUp: build.mutation<SessionView, SetUpRequest>({
       query: (body) => ({ url: 'session/set-up', method: 'POST', body }),
       invalidatesTags: ['Session'],
+    }),
+    passkeyIsThere: build.query<{ isThere: boolean }, null>({ query: () => 'session/passkey' }),
+    askForPasskey: build.mutation<PasskeyOptions, null>({ query: () => ({ url: 'session/passkey', method: 'POST' }) }),
+    signInByPasskey: build.mutation<undefined, PasskeyReply>({
+      query: (body) => ({ url: 'session/passkey', method: 'PUT', body }),
+      invalidatesTags: (_result, error) => (error ? [] : ['Session']),
+    }),
+    passkeys: build.query<PasskeyView[], null>({ query: () => 'settings/passkeys', providesTags: ['Passkeys'] }),
+    beginPasskey: build.mutation<PasskeyOptions, string>({
+      query: (passphrase) => ({ url: 'settings/passkeys', method: 'POST', body: { passphrase } }),
+    }),
+    addPasskey: build.mutation<PasskeyView[], NewPasskeyRequest>({
+      query: (body) => ({ url: 'settings/passkeys', method: 'PUT', body }),
+      invalidatesTags: ['Passkeys'],
+    }),
+    removePasskey: build.mutation<undefined, string>({
+      query: (id) => ({ url: `settings/passkeys/${encodeURIComponent(id)}`, method: 'DELETE' }),
+      invalidatesTags: ['Passkeys'],
     }),
     codes: build.query<CodesView, null>({ query: () => 'settings/codes', providesTags: ['Codes'] }),
     beginCodes: build.mutation<CodesSecret, string>({
@@ -83,6 +103,13 @@ export const {
   useSetUpMutation,
   useSetSetUpStepMutation,
   useCodesQuery,
+  usePasskeyIsThereQuery,
+  useAskForPasskeyMutation,
+  useSignInByPasskeyMutation,
+  usePasskeysQuery,
+  useBeginPasskeyMutation,
+  useAddPasskeyMutation,
+  useRemovePasskeyMutation,
   useBeginCodesMutation,
   useConfirmCodesMutation,
   useTurnOffCodesMutation,
