@@ -1,4 +1,4 @@
-import { isbot } from 'isbot';
+import { isbotMatches } from 'isbot';
 import { UAParser } from 'ua-parser-js';
 
 /** What a User-Agent header (RFC 9110, section 10.1.5) tells. Null where it does not tell. */
@@ -11,9 +11,10 @@ export interface Agent {
 
 /**
  * What stands behind a User-Agent: somebody's program; a mail host's cache, which fetches when somebody reads; a mail
- * host's relay, which loads in advance for whom it does not name; or a robot.
+ * host's relay, which loads in advance for whom it does not name; a robot; or what names itself so shortly that it may be
+ * either: many mail programs do when they load an image, and hand links to a browser.
  */
-export type AgentNature = 'program' | 'cache' | 'relay' | 'robot';
+export type AgentNature = 'program' | 'cache' | 'relay' | 'robot' | 'unknown';
 
 interface Known {
   pattern: RegExp;
@@ -32,7 +33,15 @@ const KNOWN: readonly Known[] = [
 ];
 
 /** Programs that people read with, of which lists of robots know nothing but a short product name. */
-const READERS = /\b(Thunderbird|Outlook|Evolution|KMail|Kontact|Claws Mail|Sylpheed|Mutt|Lynx|w3m|ELinks)\b/i;
+const READERS =
+  /\b(Thunderbird|Outlook|Evolution|KMail|Kontact|Claws Mail|Sylpheed|Mutt|NeoMutt|Alpine|Geary|Trojita|Lynx|w3m|ELinks|edbrowse|Dillo|NetSurf|Emacs)\b/i;
+/** What a short name of something that people read with has in it. */
+const READS = /mail|browser|notes|reader/i;
+/** Programs that load for programs, by a short name; what loads for a mail program on a phone may be called so as well. */
+const LIBRARIES =
+  /^(axios|curl|deno|bun|got|guzzle|insomnia|lwp|node|perl|php|ruby|rust|scrapy|undici|wget|zgrab)\b|libwww|nmap|zmeu/i;
+/** Mail programs on phones load images with it. */
+const PHONE_LIBRARY = /^okhttp\b/i;
 const DEVICES: Record<string, Agent['device']> = { mobile: 'phone', tablet: 'tablet' };
 
 /** Turns a User-Agent header into words. Never throws; an empty header gives nothing but “robot”. */
@@ -45,6 +54,16 @@ export function describeAgent(userAgent: string): Agent {
     device: DEVICES[device.type ?? ''] ?? (os.name ? 'computer' : null),
     system: os.name ?? null,
     program: reader ?? browser.name ?? null,
-    nature: userAgent === '' || (!reader && isbot(userAgent)) ? 'robot' : 'program',
+    nature: reader ? 'program' : natureOf(userAgent),
   };
+}
+
+function natureOf(userAgent: string): AgentNature {
+  if (userAgent === '' || LIBRARIES.test(userAgent)) return 'robot';
+  if (PHONE_LIBRARY.test(userAgent)) return 'unknown';
+  const marks = isbotMatches(userAgent);
+  if (marks.length === 0) return 'program';
+  // Where nothing of it stands for a robot but its being short, as a whole.
+  if (marks.some((mark) => mark.length < userAgent.length)) return 'robot';
+  return READS.test(userAgent) ? 'program' : 'unknown';
 }

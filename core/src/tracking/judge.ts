@@ -77,7 +77,10 @@ interface Group {
 
 interface View {
   hit: Hit;
+  /** What came over its network. */
   group: Group;
+  /** What came of its copy, over whatever network. */
+  ofCopy: readonly Hit[];
   situation: Situation;
   /** Time since the copy was sent; null while that is not known. */
   ageMs: number | null;
@@ -103,21 +106,31 @@ const MANY_LINKS = [
   { links: 3, withinMs: 2 * SECOND },
   { links: 5, withinMs: 10 * SECOND },
 ];
+/** In a data centre a filter may take its time; who reads there by their company’s proxy presses a link, or two. */
+const MANY_LINKS_HOSTED = [...MANY_LINKS, { links: 3, withinMs: MINUTE }];
+/** So many links over as many networks of data centres: a filter that changes its address. */
+const ROTATING = { links: 2, withinMs: 10 * SECOND };
+/** Sooner after sending than this, copies that come together are opened by a filter; later, by people of one office. */
+const BURST_AGE_MS = 10 * SECOND;
 /** So many recipients’ copies over one network within so short a time are not opened by their recipients. */
 const BURSTS = [
   { copies: 2, withinMs: 2 * SECOND, sameAgent: false },
   { copies: 3, withinMs: 10 * SECOND, sameAgent: true },
 ];
+/** Of one office, who open a message that was just spoken of: some seconds apart, or with programs of their own. */
+const OFFICE_BURSTS = [{ copies: 3, withinMs: 1500, sameAgent: true }];
 /** Relays load in advance within about an hour of delivery; later, somebody is behind it. */
 const RELAY_PREFETCH_MS = HOUR;
 const REPEAT_MS: Record<HitKind, number> = {
   opened: MINUTE,
-  clicked: 5 * SECOND,
+  // A page that is slow to come is pressed for again.
+  clicked: 30 * SECOND,
   file_viewed: 5 * SECOND,
   downloaded: 5 * SECOND,
 };
-/** Farther from each other than this, no two hits matter to each other’s verdict. */
-export const COMPANY_MS = 10 * SECOND;
+/** Around a hit, this is the same moment. */
+const COMPANY_MS = 10 * SECOND;
+/** Farther from each other than this, no two hits are seen together; a repeat looks at what another one saw. */
 export const REACH_MS = MINUTE;
 
 /**
@@ -174,7 +187,7 @@ const FIRST_RULES: readonly Rule[] = [
     evidence: 'the header User-Agent',
     source: 'RFC 9110, section 10.1.5, against the list of the isbot package',
     applies: ({ hit: { agent, kind } }) =>
-      agent.nature === 'robot' || (kind !== 'opened' && (agent.nature === 'relay' || agent.nature === 'cache')),
+      agent.nature === 'robot' || (kind !== 'opened' && agent.nature !== 'program'),
   },
   {
     name: 'too-soon',
@@ -199,27 +212,29 @@ const FIRST_RULES: readonly Rule[] = [
     source: 'security filters run in data centres; people seldom read there',
     guess: true,
     applies: ({ hit, ageMs, group }) =>
-      hit.kind !== 'opened' &&
-      hit.hosted &&
-      ageMs !== null &&
-      ageMs < HOUR &&
-      !companyOf(hit, group).some(
-        (other) => other.kind === 'opened' && other.copyId === hit.copyId && other.at <= hit.at,
-      ),
+      hit.kind !== 'opened' && hit.hosted && ageMs !== null && ageMs < HOUR && !isOpenedBefore(hit, group),
+  },
+  {
+    name: 'shadow',
+    words: 'a security filter followed a link that a person follows',
+    evidence: 'the network’s owner, and who followed the same link within a minute',
+    source: 'filters look at a link at the moment in which it is followed',
+    guess: true,
+    applies: isShadow,
   },
   {
     name: 'many-links',
     words: 'a security filter followed several links at once',
-    evidence: 'the other links clicked from the same network',
-    source: 'nobody presses that fast',
+    evidence: 'the other links clicked around the same time, and the owners of their networks',
+    source: 'nobody presses that fast, or from several networks at once',
     guess: true,
     applies: followsManyLinks,
   },
   {
     name: 'burst',
     words: 'a filter opened the copies of several recipients at once',
-    evidence: 'the other copies opened from the same network',
-    source: 'recipients do not read in the same moment',
+    evidence: 'the other copies opened from the same network, its owner, and the time since sending',
+    source: 'filters look at all copies at delivery; people of one office open the message, and press a link then',
     guess: true,
     applies: isInBurst,
   },
@@ -285,20 +300,22 @@ export function reasonOf(name: string): Omit<Rule, 'applies'> | undefined {
  * Judges hits of one message in each other’s company. Pure: the same hits in the same situation always get the same
  * verdicts, in whichever order they are given.
  *
- * A verdict depends on no hit farther away than `REACH_MS` + `COMPANY_MS`, so that a part of a history can be judged by
+ * A verdict depends on no hit farther away than twice `REACH_MS`, so that a part of a history can be judged by
  * itself where both its ends are at least so quiet.
  *
  * @returns the verdicts in the order of the hits given
  */
 export function judge(hits: readonly Hit[], situation: Situation): Verdict[] {
-  const ordered = [...hits].sort((a, b) => a.at - b.at || a.id - b.id);
+  const ordered = [...hits].sort(byArrival);
+  const copies = groupBy(ordered, (hit) => hit.copyId);
   const groups = new Map<string, Group>();
   for (const [network, ofNetwork] of groupBy(ordered, (hit) => hit.network)) groups.set(network, groupOf(ofNetwork));
   const reasons = new Map<Hit, string | null>();
   for (const hit of ordered) {
     const sentAt = situation.copies.get(hit.copyId)?.sentAt ?? null;
     const group = groups.get(hit.network)!;
-    const view = { hit, group, situation, ageMs: sentAt === null ? null : hit.at - sentAt };
+    const ofCopy = copies.get(hit.copyId)!;
+    const view = { hit, group, ofCopy, situation, ageMs: sentAt === null ? null : hit.at - sentAt };
     const rule = FIRST_RULES.find(({ guess, applies }) => !(guess && hit.active) && applies(view));
     reasons.set(hit, rule?.name ?? null);
   }
@@ -342,23 +359,50 @@ function isTooSoon({ hit, group, ageMs }: View): boolean {
   );
 }
 
-/** The image that is loaded along with a scan belongs to it. */
-function followsManyLinks({ hit, group }: View): boolean {
-  if (group.links < MANY_LINKS[0]!.links) return false;
-  const ofCopy = companyOf(hit, group).filter(
-    ({ kind, copyId }) => copyId === hit.copyId && (kind !== 'opened' || hit.kind === 'opened'),
-  );
-  return MANY_LINKS.some(({ links, withinMs }) =>
-    isWithinBurst(hit, ofCopy, withinMs, (burst) => countDistinct(burst, pressedOf) >= links),
+/** Whether the message was opened over the same network, in the minute before. */
+function isOpenedBefore(hit: Hit, { hits }: Group): boolean {
+  return around(hit, hits, REACH_MS).some(
+    ({ kind, copyId, at }) => kind === 'opened' && copyId === hit.copyId && at <= hit.at,
   );
 }
 
-function isInBurst({ hit, group }: View): boolean {
+/** Somebody follows the same link, and not from a data centre. */
+function isShadow({ hit, ofCopy }: View): boolean {
+  const pressed = pressedOf(hit);
+  if (!hit.hosted || pressed === null) return false;
+  return around(hit, ofCopy, REACH_MS).some(
+    (other) => !other.hosted && pressedOf(other) === pressed && other.agent.nature === 'program',
+  );
+}
+
+/** The image that is loaded along with a scan belongs to it. */
+function followsManyLinks({ hit, group, ofCopy }: View): boolean {
+  const isSeen = ({ kind }: Hit) => kind !== 'opened' || hit.kind === 'opened';
+  const isOneOf = (hits: Company, links: number, withinMs: number) =>
+    isWithinBurst(hit, hits, withinMs, (burst) => countDistinct(burst, pressedOf) >= links);
+  if (hit.hosted && hit.kind !== 'opened') {
+    const { links, withinMs } = ROTATING;
+    // Each link once over each network: what one network follows is looked at below.
+    const others = around(hit, ofCopy, withinMs).filter((other) => other.hosted && other.network !== hit.network);
+    if (
+      isOneOf([...others.filter((other) => pressedOf(other) !== pressedOf(hit)), hit].sort(byArrival), links, withinMs)
+    )
+      return true;
+  }
+  if (group.links < MANY_LINKS[0]!.links) return false;
+  const [bounds, reach] = hit.hosted ? [MANY_LINKS_HOSTED, REACH_MS] : [MANY_LINKS, COMPANY_MS];
+  const company = around(hit, group.hits, reach).filter((other) => other.copyId === hit.copyId && isSeen(other));
+  return bounds.some(({ links, withinMs }) => isOneOf(company, links, withinMs));
+}
+
+function isInBurst({ hit, group, ageMs }: View): boolean {
   // A cache asks over one network for everybody who reads at its host; and so does, seemingly, a proxy in front of the
   // site that was not named.
   if (group.copies < BURSTS[0]!.copies || hit.agent.nature === 'cache' || isLoopback(hit.network)) return false;
+  const isOffice = !hit.hosted && ageMs !== null && ageMs >= BURST_AGE_MS;
+  const mayBePeople = isOffice && (hit.kind === 'opened' || isOpenedBefore(hit, group));
   const others = companyOf(hit, group).filter(({ agent }) => agent.nature !== 'cache');
-  return BURSTS.some(({ copies, withinMs, sameAgent }) => {
+  return (mayBePeople ? OFFICE_BURSTS : BURSTS).some(({ copies, withinMs, sameAgent }) => {
     const alike = sameAgent ? others.filter(({ userAgent }) => userAgent === hit.userAgent) : others;
     return isWithinBurst(hit, alike, withinMs, (burst) => countDistinct(burst, ({ copyId }) => copyId) >= copies);
   });
@@ -391,8 +435,17 @@ function countDistinct(hits: readonly Hit[], of: (hit: Hit) => number | null): n
 const byTime = bisector((hit: Hit) => hit.at);
 
 /** What came over the same network around the same time. */
-function companyOf({ at }: Hit, { hits }: Group): Company {
-  return hits.slice(byTime.left(hits, at - COMPANY_MS), byTime.right(hits, at + COMPANY_MS));
+function companyOf(hit: Hit, { hits }: Group): Company {
+  return around(hit, hits, COMPANY_MS);
+}
+
+/** @param hits in the order of their times */
+function around({ at }: Hit, hits: readonly Hit[], withinMs: number): Company {
+  return hits.slice(byTime.left(hits, at - withinMs), byTime.right(hits, at + withinMs));
+}
+
+function byArrival(a: Hit, b: Hit): number {
+  return a.at - b.at || a.id - b.id;
 }
 
 function groupOf(hits: Hit[]): Group {

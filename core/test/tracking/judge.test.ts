@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { reasonText } from '@kiraku/core/sentences';
 import {
-  COMPANY_MS,
   describeAgent,
   imagePath,
   judge,
@@ -108,7 +107,8 @@ describe('hits in company', () => {
       [null, 'repeat'],
     ],
     ['a double click', [click(1, at), click(1, at + 400)], [null, 'repeat']],
-    ['two clicks', [click(1, at), click(1, at + 6 * SECOND)], [null, null]],
+    ['a slow link, pressed again', [click(1, at), click(1, at + 29 * SECOND)], [null, 'repeat']],
+    ['two clicks', [click(1, at), click(1, at + 30 * SECOND)], [null, null]],
     [
       'a robot does not make the reader a repeat',
       [hit({ at, purpose: 'prefetch' }), hit({ at: at + 1 })],
@@ -126,7 +126,17 @@ describe('hits in company', () => {
       [click(1, at), click(2, at + 900), click(3, at + 1800)],
       ['many-links', 'many-links', 'many-links'],
     ],
-    ['two copies at once', [hit({ at }), hit({ at: at + 900, copyId: 2 })], ['burst', 'burst']],
+    ['two copies at once, in an office', [hit({ at }), hit({ at: at + 900, copyId: 2 })], [null, null]],
+    [
+      'three copies at once, by one program',
+      [hit({ at }), hit({ at: at + 700, copyId: 2 }), hit({ at: at + 1400, copyId: 3 })],
+      ['burst', 'burst', 'burst'],
+    ],
+    [
+      'links of two copies, before anybody has opened them',
+      [click(1, at), click(1, at + 900, { copyId: 2 })],
+      ['burst', 'burst'],
+    ],
     [
       'two copies at once, by a cache',
       [hit({ at, userAgent: CACHE }), hit({ at: at + 900, copyId: 2, userAgent: CACHE })],
@@ -201,6 +211,7 @@ test('every reason is known by a name that stays, and said in words of its own',
     'too-soon',
     'image-proxy',
     'data-centre',
+    'shadow',
     'many-links',
     'burst',
     'repeat',
@@ -256,7 +267,7 @@ describe('any hits', () => {
   });
 
   test('get the verdicts of the whole history from the part around them', () => {
-    const reach = REACH_MS + COMPANY_MS;
+    const reach = 2 * REACH_MS;
     fc.assert(
       fc.property(anyHits, fc.nat(), (hits, pick) => {
         if (hits.length === 0) return;
@@ -313,17 +324,116 @@ describe('public paths', () => {
   ])('anything else is not one: %j', (path) => expect(parsePublicPath(path)).toBeNull());
 });
 
+describe('data centres', () => {
+  const at = 5 * MINUTE;
+  const hosted = true;
+  const [one, two, three] = ['198.51.100.1', '198.51.100.77', '203.0.113.5'].map((ip) => ({
+    ...{ ip, network: networkOf(ip), hosted },
+  })) as [Partial<Hit>, Partial<Hit>, Partial<Hit>];
+  test.each<[name: string, hits: Hit[], expected: (string | null)[]]>([
+    [
+      'a person behind a proxy: the image, and half a minute later a link',
+      [hit({ at, ...one }), click(1, at + 40 * SECOND, one)],
+      [null, null],
+    ],
+    ['a link alone', [click(1, at, one)], ['data-centre']],
+    ['a link long after the image', [hit({ at, ...one }), click(1, at + 61 * SECOND, one)], [null, 'data-centre']],
+    [
+      'the image and then every link, slowly',
+      [hit({ at, ...one }), click(1, at + 9000, one), click(2, at + 23_000, one), click(3, at + 41_000, one)],
+      ['many-links', 'many-links', 'many-links', 'many-links'],
+    ],
+    [
+      'the same by a person at home',
+      [hit({ at }), click(1, at + 9000), click(2, at + 23_000), click(3, at + 41_000)],
+      [null, null, null, null],
+    ],
+    [
+      'a shadow, before and after the person, from changing addresses',
+      [click(1, at - 1000, { ...two, at: 3 * HOUR - 1000 }), click(1, 3 * HOUR), click(1, 3 * HOUR + 50_000, three)],
+      ['shadow', null, 'shadow'],
+    ],
+    [
+      'two who follow the same link, much later',
+      [click(1, 3 * HOUR), click(1, 3 * HOUR + 61_000, three)],
+      [null, null],
+    ],
+    [
+      'one link each from several networks',
+      [click(1, 3 * HOUR, one), click(2, 3 * HOUR + 4000, three)],
+      ['many-links', 'many-links'],
+    ],
+    [
+      'one link, over two addresses of a proxy',
+      [click(1, 3 * HOUR, one), click(1, 3 * HOUR + 4000, three)],
+      [null, null],
+    ],
+  ])('%s', (_name, hits, expected) => expect(reasons(hits)).toEqual(expected));
+});
+
+describe('what people read with', () => {
+  test.each([
+    'com.apple.mail/3774.600.62',
+    'Apple Mail (2.3774)',
+    'Postbox/7.0.60',
+    'eM Client/9.2.2157.0',
+    'HCL Notes/12.0',
+    'FairEmail/1.2200',
+    'K-9 Mail/6.804',
+    'Geary/44.1',
+    'NeoMutt/20231221',
+    'NetSurf/3.11 (Linux)',
+    'edbrowse/3.8.8',
+    'Sailfish Browser',
+    'Mail/3774.600.62 CFNetwork/1496.0.7 Darwin/23.5.0',
+    'Mozilla/5.0 (iPhone; CPU iPhone OS 17_6 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Mobile/15E148',
+    'Mozilla/5.0 (compatible; Konqueror/4.14; Linux) KHTML/4.14 (like Gecko)',
+    'okhttp/4.12.0',
+    'Quillmail/2.1',
+  ])('an image loaded by “%s” counts', (userAgent) => expect(reasons([hit({ userAgent })])).toEqual([null]));
+
+  test.each([
+    'curl/8.5.0',
+    'python-requests/2.32.3',
+    'axios/1.7.2',
+    'Ruby',
+    'Java/17.0.9',
+    'SomeScanner/2.1',
+    'HTTPie/3.2',
+  ])('an image loaded by “%s” does not', (userAgent) => expect(reasons([hit({ userAgent })])).toEqual(['robot']));
+
+  test('who has a short name and follows a link is a program that loads for programs', () => {
+    expect(
+      reasons([click(1, 2 * HOUR, { userAgent: 'Quillmail/2.1', agent: describeAgent('Quillmail/2.1') })]),
+    ).toEqual([null]);
+    const guard = 'Quillguard/1.0';
+    expect(describeAgent(guard).nature).toBe('unknown');
+    expect(reasons([click(1, 2 * HOUR, { userAgent: guard, agent: describeAgent(guard) })])).toEqual(['robot']);
+    expect(reasons([hit({ userAgent: guard })])).toEqual([null]);
+  });
+});
+
 describe('opens over one network', () => {
   const at = 2 * HOUR;
   test.each<[name: string, hits: Hit[], expected: (string | null)[]]>([
     [
-      'of two programs at two copies within two seconds',
+      'of two programs at two copies within two seconds, from a data centre',
+      [hit({ at, hosted: true }), hit({ id: 2, copyId: 2, userAgent: PHONE, at: at + 1999, hosted: true })],
+      ['burst', 'burst'],
+    ],
+    [
+      'of two programs at two copies within two seconds, in an office',
       [hit({ at }), hit({ id: 2, copyId: 2, userAgent: PHONE, at: at + 1999 })],
+      [null, null],
+    ],
+    [
+      'of two programs at two copies within two seconds, just after sending',
+      [hit({ at: 4000 }), hit({ id: 2, copyId: 2, userAgent: PHONE, at: 5999 })],
       ['burst', 'burst'],
     ],
     [
       'of two programs at two copies, later',
-      [hit({ at }), hit({ id: 2, copyId: 2, userAgent: PHONE, at: at + 2001 })],
+      [hit({ at, hosted: true }), hit({ id: 2, copyId: 2, userAgent: PHONE, at: at + 2001, hosted: true })],
       [null, null],
     ],
     [

@@ -51,12 +51,13 @@ function situationOf({ hits, own = [], colleagues = 'count', colleague = [], res
 /**
  * Every sequence, judged.
  *
+ * @param from those of the set, unless others in its form are given
  * @returns {{ name: string, class: string, hits: import('@kiraku/core/tracking').Hit[],
  *   situation: import('@kiraku/core/tracking').Situation, labels: ('person' | 'repeat' | 'machine')[],
  *   verdicts: import('@kiraku/core/tracking').Verdict[] }[]}
  */
-export function judgedSequences() {
-  return sequences.map((sequence) => {
+export function judgedSequences(from = sequences) {
+  return from.map((sequence) => {
     const hits = hitsOf(sequence);
     const situation = situationOf(sequence);
     const labels = sequence.hits.map(({ label }) => label);
@@ -70,9 +71,9 @@ export function judgedSequences() {
  * @returns {Map<string, { hits: number, right: number, cost: number, worst: number, wrong: string[] }>} `worst` is the
  *   cost of judging everything wrong; `wrong` names each wrong verdict
  */
-export function scores() {
+export function scores(from = sequences) {
   const classes = new Map();
-  for (const { name, class: of, hits, labels, verdicts } of judgedSequences()) {
+  for (const { name, class: of, hits, labels, verdicts } of judgedSequences(from)) {
     const score = classes.get(of) ?? { hits: 0, right: 0, cost: 0, worst: 0, wrong: [] };
     classes.set(of, score);
     hits.forEach((hit, index) => {

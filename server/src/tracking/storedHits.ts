@@ -1,6 +1,6 @@
 import QuickLRU from 'quick-lru';
 import { SECOND } from '@kiraku/core/time';
-import { COMPANY_MS, FLOOD, networkOf, REACH_MS, type HitLoad, type Hit } from '@kiraku/core/tracking';
+import { FLOOD, networkOf, REACH_MS, type HitLoad, type Hit } from '@kiraku/core/tracking';
 import type { Agents } from './agents.js';
 import type { Statements } from './statements.js';
 
@@ -53,8 +53,8 @@ export class Recent {
   }
 }
 
-/** A verdict within reach of a new hit may change, and depends on hits that lie so much farther away. */
-const AROUND_MS = 2 * REACH_MS + COMPANY_MS;
+/** A verdict within reach of a new hit may change, and depends on hits that lie twice as far from it. */
+const AROUND_MS = 3 * REACH_MS;
 /** What lies farther back stays this long before it is let go of: it changes nothing, and letting go takes time. */
 const JUDGING_SLACK_MS = 15 * SECOND;
 
