@@ -50,6 +50,9 @@ export async function createApp(config: Config, clock = new Clock()): Promise<Ne
   return app;
 }
 
+/** A proxy in front keeps its connections for a minute: one that is closed just when it is used again would lose a request. */
+const KEPT_MS = 75_000;
+
 /** Opens the desk and begins to send. Resolves to its port once all works. */
 export async function openApp(app: INestApplication, config: Config): Promise<number> {
   await app.init();
@@ -59,6 +62,7 @@ export async function openApp(app: INestApplication, config: Config): Promise<nu
   await app.get(LmtpServer).open();
   // Last, so that whoever is told that the desk is healthy finds everything open.
   await app.listen(config.port, config.host);
+  app.getHttpServer().keepAliveTimeout = KEPT_MS;
   // What happened meanwhile is known before anything is sent by it.
   await app.get(Recorder).caughtUp();
   app.get(Works).start();

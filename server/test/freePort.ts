@@ -4,6 +4,8 @@ import { createServer } from 'node:net';
 /** Linux's ordinary start of the range from which connections get their own port. */
 const USUAL_FIRST_OF_CONNECTIONS = 32_768;
 const LOWEST = 10_000;
+/** Browsers, and `fetch`, ask for nothing at it (Fetch standard, “port blocking”). */
+const BLOCKED = 10_080;
 
 /**
  * A port of loopback that nobody listens on, and that no outgoing connection is given by the system: a server that is
@@ -12,7 +14,7 @@ const LOWEST = 10_000;
 export async function freePort(): Promise<number> {
   for (let tries = 0; tries < 1000; tries += 1) {
     const port = LOWEST + Math.floor(Math.random() * (firstOfConnections() - LOWEST));
-    if (await canListen(port)) return port;
+    if (port !== BLOCKED && (await canListen(port))) return port;
   }
   throw new Error('No port of loopback is free');
 }

@@ -127,6 +127,9 @@ describe('every route of the API', () => {
     'POST /api/session': 'signs in',
     'DELETE /api/session': 'signs out',
     'POST /api/session/set-up': 'asks for the code from the terminal',
+    'GET /api/session/passkey': 'tells whether there is one, for the button',
+    'POST /api/session/passkey': 'asks for a passkey',
+    'PUT /api/session/passkey': 'signs in with it',
     'GET /api/calendar/{key}': 'has a secret address',
   };
   /** What the description leaves out: a protocol of its own. */

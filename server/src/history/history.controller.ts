@@ -1,6 +1,15 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Put, Query, Req } from '@nestjs/common';
-import { ApiOperation, ApiProperty, ApiTags } from '@nestjs/swagger';
-import { ArrayMaxSize, ArrayMinSize, IsBoolean, IsString, MaxLength, MinLength } from 'class-validator';
+import { ApiOperation, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsBoolean,
+  IsIn,
+  IsOptional,
+  IsString,
+  MaxLength,
+  MinLength,
+} from 'class-validator';
 import type { Request } from 'express';
 import { HISTORY_LIMITS, type HistoryImportRequest, type HistoryView } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
@@ -14,6 +23,11 @@ class HistoryFileQuery {
   @MinLength(1)
   @MaxLength(MAX_NAME_CHARS)
   name: string;
+
+  @ApiPropertyOptional({ enum: ['1'], description: 'Set where it goes on with the file before' })
+  @IsOptional()
+  @IsIn(['1'])
+  more?: '1';
 }
 
 class HistoryImportDto implements HistoryImportRequest {
@@ -42,9 +56,11 @@ export class HistoryController {
 
   @Put('files')
   @HttpCode(200)
-  @ApiOperation({ summary: 'Add a file to import from: mbox (RFC 4155), or a single mail (RFC 5322), as its bytes' })
-  async add(@Query() { name }: HistoryFileQuery, @Req() request: Request): Promise<HistoryView> {
-    await this.history.add(name, request);
+  @ApiOperation({
+    summary: 'Add a file to import from, or a piece of one: mbox (RFC 4155), or a single mail (RFC 5322), as its bytes',
+  })
+  async add(@Query() { name, more }: HistoryFileQuery, @Req() request: Request): Promise<HistoryView> {
+    await this.history.add(name, more === '1', request);
     return this.history.view();
   }
 

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import { setImmediate as others } from 'node:timers/promises';
-import { Inject, Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
+import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import type { HistoryImportRequest, HistoryStep, HistoryView } from '@kiraku/core/contract';
 import { earlierMail, FoundMail, type EarlierMail } from '@kiraku/core/history';
 import { addressKey } from '@kiraku/core/message';
@@ -32,7 +32,7 @@ interface Job {
  * the desk ends.
  */
 @Injectable()
-export class HistoryService implements OnModuleInit, OnApplicationShutdown {
+export class HistoryService implements OnModuleInit, BeforeApplicationShutdown {
   private readonly logger = new Logger(HistoryService.name);
   private readonly spool: Spool;
   private source = '';
@@ -56,7 +56,7 @@ export class HistoryService implements OnModuleInit, OnApplicationShutdown {
     this.spool.clear();
   }
 
-  async onApplicationShutdown(): Promise<void> {
+  async beforeApplicationShutdown(): Promise<void> {
     await this.stop();
   }
 
@@ -67,12 +67,16 @@ export class HistoryService implements OnModuleInit, OnApplicationShutdown {
     return { step, source, progress: job?.progress ?? 0, found, problem, imports: this.repository.imports() };
   }
 
-  /** Takes a file in: an mbox file, or one with a single mail. */
-  async add(name: string, bytes: Readable): Promise<void> {
+  /**
+   * Takes a file in, or a piece of one: an mbox file, or one with a single mail.
+   *
+   * @param isMore whether it goes on with the file before
+   */
+  async add(name: string, isMore: boolean, bytes: Readable): Promise<void> {
     this.checkFree();
     if (this.found) this.forget();
     this.source = this.spool.bytes === 0 ? name : this.source;
-    await this.spool.add(bytes).catch((error: unknown) => {
+    await this.spool.add(bytes, isMore).catch((error: unknown) => {
       this.forget();
       throw invalid(error instanceof Error ? error.message : String(error));
     });

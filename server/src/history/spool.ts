@@ -35,13 +35,15 @@ export class Spool {
   /**
    * Takes a file in.
    *
+   * @param isMore whether it goes on with the file before
    * @throws where there are too many, or they are too large
    */
-  async add(bytes: Readable): Promise<void> {
-    if (this.files >= HISTORY_LIMITS.maxFiles) throw new Error(`At most ${HISTORY_LIMITS.maxFiles} files at once.`);
+  async add(bytes: Readable, isMore = false): Promise<void> {
+    if (!isMore) this.files += 1;
+    if (this.files > HISTORY_LIMITS.maxFiles) throw new Error(`At most ${HISTORY_LIMITS.maxFiles} files at once.`);
     mkdirSync(this.folder, { recursive: true, mode: 0o700 });
     const file = join(this.folder, String(this.files).padStart(6, '0'));
-    this.files += 1;
+    const before = statSync(file, { throwIfNoEntry: false })?.size ?? 0;
     let room = HISTORY_LIMITS.maxBytes - this.bytes;
     await pipeline(
       bytes,
@@ -52,9 +54,9 @@ export class Spool {
           yield chunk;
         }
       },
-      createWriteStream(file, { mode: 0o600 }),
+      createWriteStream(file, { flags: 'a', mode: 0o600 }),
     );
-    this.bytes += statSync(file).size;
+    this.bytes += statSync(file).size - before;
   }
 
   async *mails(): AsyncGenerator<SpooledMail> {

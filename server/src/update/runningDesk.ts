@@ -1,3 +1,4 @@
+import { existsSync, readFileSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
 import { journalFolder, type Config } from '../environment/config.js';
 import { reachedUrl } from '../environment/reachedHost.js';
@@ -27,7 +28,7 @@ export class RunningDesk {
     const asked = new Set<number>();
     const claimed = await claimDeskAfter(this.config, () => {
       const pid = claimant(this.config);
-      if (pid === null || asked.has(pid)) return;
+      if (pid === null || asked.has(pid) || !isDesk(pid)) return;
       asked.add(pid);
       end(pid);
     });
@@ -54,6 +55,15 @@ export class RunningDesk {
       if (isOk) return true;
     }
     return false;
+  }
+}
+
+/** The number may be that of a desk before this one, and another program’s by now: where the system says so, it is looked at. */
+function isDesk(pid: number): boolean {
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('bundle/main.js');
+  } catch {
+    return !existsSync('/proc/self');
   }
 }
 

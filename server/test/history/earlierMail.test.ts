@@ -38,8 +38,8 @@ const mboxOf = (mails: string[]) => mails.map((one) => mboxEntry(INES, 0, one)).
 useDesk('each');
 
 const view = () => desk.json<HistoryView>('GET', '/api/history');
-const add = (bytes: string, name = 'Sent.mbox') =>
-  fetch(`${desk.url}/api/history/files?name=${encodeURIComponent(name)}`, {
+const add = (bytes: string, name = 'Sent.mbox', more = '') =>
+  fetch(`${desk.url}/api/history/files?name=${encodeURIComponent(name)}${more}`, {
     method: 'PUT',
     headers: { ...desk.headers, 'content-type': 'application/octet-stream' },
     body: Buffer.from(bytes, 'latin1'),
@@ -195,6 +195,15 @@ test('files of one mail each are taken as a folder; it can be stopped, and what 
   expect(imports[0]!.messages).toBeLessThan(400);
   await undo(imports[0]!.id);
   expect([messageIds(), await people()]).toEqual([[], []]);
+});
+
+test('a large file comes in pieces', async () => {
+  const whole = mboxOf(SENT);
+  for (let from = 0; from < whole.length; from += 500)
+    expect((await add(whole.slice(from, from + 500), 'Sent.mbox', from === 0 ? '' : '&more=1')).status).toBe(200);
+  await desk.json('POST', '/api/history/look');
+  expect((await rested('looked')).found!.senders[0]).toMatchObject({ address: INES, messages: 3 });
+  expect((await add('x', 'Sent.mbox', '&more=2')).status).toBe(422);
 });
 
 test('without files, a sender or a mailbox it says what to do', async () => {

@@ -5,6 +5,9 @@ import { useAddHistoryFileMutation, useDoWithHistoryMutation } from '../shared/a
 import { useMailboxQuery } from '../shared/api/mailboxApi.js';
 import settingsStyles from '../shared/ui/settings.module.css';
 
+/** Of a large file: each comes in some minutes also over a slow line. */
+const PIECE_BYTES = 16 * 2 ** 20;
+
 /** Where earlier mail comes from: files of this computer, or the mailbox. */
 export function ChooseMail({ problem }: { problem: string | null }) {
   const [act, { error }] = useDoWithHistoryMutation();
@@ -58,13 +61,18 @@ function useUploads(then: () => void) {
     setFailed(null);
     const [first] = files;
     const name = files.length === 1 ? first!.name : first!.webkitRelativePath.split('/')[0] || `${files.length} files`;
-    for (const [index, file] of files.entries()) {
-      setUploaded(index / files.length);
-      const { error } = await add({ name, file });
-      if (!error) continue;
-      setUploaded(null);
-      return setFailed(problemOf(error).detail);
-    }
+    const all = files.reduce((sum, { size }) => sum + size, 0);
+    let done = 0;
+    for (const file of files)
+      for (let from = 0; from === 0 || from < file.size; from += PIECE_BYTES) {
+        setUploaded(all === 0 ? 0 : done / all);
+        const piece = file.slice(from, from + PIECE_BYTES);
+        const { error } = await add({ name, file: piece, isMore: from > 0 });
+        done += piece.size;
+        if (!error) continue;
+        setUploaded(null);
+        return setFailed(problemOf(error).detail);
+      }
     then();
     setUploaded(null);
   };

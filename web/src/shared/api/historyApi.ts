@@ -6,11 +6,11 @@ const invalidatesTags = ['History', 'People', 'Person', 'Sent'] as const;
 export const historyApi = api.injectEndpoints({
   endpoints: (build) => ({
     history: build.query<HistoryView, null>({ query: () => 'history', providesTags: ['History'] }),
-    addHistoryFile: build.mutation<HistoryView, { name: string; file: Blob }>({
-      query: ({ name, file }) => ({
+    addHistoryFile: build.mutation<HistoryView, { name: string; file: Blob; isMore: boolean }>({
+      query: ({ name, file, isMore }) => ({
         url: 'history/files',
         method: 'PUT',
-        params: { name },
+        params: { name, ...(isMore && { more: '1' }) },
         headers: { 'content-type': 'application/octet-stream' },
         body: file,
       }),
