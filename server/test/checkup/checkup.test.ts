@@ -43,7 +43,7 @@ test('everything is checked, and nothing is left out', async () => {
   const { checks } = await desk.json<CheckupView>('GET', '/api/check-up');
   expect(checks.map(({ name }) => name).sort()).toEqual([...CHECK_NAMES].sort());
   expect(checks.filter(({ state }) => state === 'failing')).toEqual([]);
-}, 60_000);
+});
 
 test('outgoing mail: broken and mended, since when, and who is told', async () => {
   const updates: LiveUpdate[] = [];
@@ -78,7 +78,7 @@ test('outgoing mail: broken and mended, since when, and who is told', async () =
   await desk.send({});
   expect(updates.flatMap(({ notifications }) => notifications)).toHaveLength(1);
   live.unsubscribe();
-}, 60_000);
+});
 
 test('a mail server that says nothing holds nobody up for long', async () => {
   const silent = createServer((socket) => void setTimeout(() => socket.write('220 x\r\n'), 100)).listen(0, '127.0.0.1');
@@ -88,7 +88,7 @@ test('a mail server that says nothing holds nobody up for long', async () => {
   expect(outgoing).toMatchObject({ state: 'unknown', detail: expect.stringContaining('did not respond in time') });
   expect(disk.state).toBe('ok');
   silent.close();
-}, 60_000);
+});
 
 test('a wrong password is told from a server that is not there', async () => {
   const refusing = await MailServer.start({
@@ -98,7 +98,7 @@ test('a wrong password is told from a server that is not there', async () => {
   sendAs(ACCOUNT.address, { smtpPort: refusing.port, smtpUser: 'ines', smtpPassword: 'wrong' });
   expect((await checked()).outgoing.detail).toContain('does not accept this user name and password');
   await refusing.stop();
-}, 60_000);
+});
 
 test('what turned bad goes by email, once, and not where it works again', async () => {
   await checked();
@@ -113,7 +113,7 @@ test('what turned bad goes by email, once, and not where it works again', async 
   await checked();
   expect(mail.received).toHaveLength(1);
   rmSync(desk.config.backupDir);
-}, 60_000);
+});
 
 test('the sender’s domain: each record missing, published, and wrong', async () => {
   sendAs(`ines@${DOMAIN}`);
@@ -152,7 +152,7 @@ test('the clock, the database, backups and background work', async () => {
     state: 'failing',
     detail: expect.stringMatching(/(1 day|23 hours) behind/),
   });
-}, 60_000);
+});
 
 test('LibreOffice, and a version that was built since the start: missing and there', async () => {
   const { PATH } = process.env;
@@ -173,7 +173,7 @@ test('LibreOffice, and a version that was built since the start: missing and the
     advice: expect.stringContaining('start Kiraku again'),
   });
   expect(await at(1000 * DAY)).toMatchObject({ state: 'ok' });
-}, 60_000);
+});
 
 const canMount = (() => {
   const folder = mkdtempSync(join(tmpdir(), 'kiraku-mount-'));
@@ -232,7 +232,7 @@ test('on the terminal it says all, and ends with 1 where something does not work
   const nobody = await runProgram('checkUp', { env: { ...env, KIRAKU_PORT: '9' } });
   expect(nobody).toEqual({ code: 1, output: expect.stringContaining('start it with npm start') });
   expect(existsSync(join(dataDir, 'nothing'))).toBe(false);
-}, 60_000);
+});
 
 test('it runs by itself, some time after the start and then again, and not before Kiraku is set up', async () => {
   const view = () => desk.json<CheckupView>('GET', '/api/check-up');
@@ -246,4 +246,4 @@ test('it runs by itself, some time after the start and then again, and not befor
   desk.clock.advance(6 * HOUR);
   await desk.get(CheckupService).wake();
   expect((await view()).checks[0]!.at).toBeGreaterThan(first!.at);
-}, 60_000);
+});
