@@ -13,6 +13,8 @@ import { MachineChecks } from '@kiraku/server/checkup/machineChecks';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { AccountService } from '@kiraku/server/settings/account.service';
 import { openDatabase } from '@kiraku/server/store/database';
+import { Works } from '@kiraku/server/work/works';
+import { freePort } from '../freePort.js';
 import { ACCOUNT, desk, mail, MailServer, to, trackingUrlsOf, useDesk } from '../harness.js';
 import { NameServer } from '../nameServer.js';
 import { runProgram } from '../processes.js';
@@ -152,6 +154,47 @@ test('the clock, the database, backups and background work', async () => {
     state: 'failing',
     detail: expect.stringMatching(/(1 day|23 hours) behind/),
   });
+  desk.clock.advance(2 * DAY);
+  expect((await checked()).clock.state).not.toBe('failing');
+});
+
+test('the mailbox, background work, backups and the domain of links: broken and mended', async () => {
+  const mailbox = { host: '127.0.0.1', port: await freePort(), security: 'none', user: 'ines', folders: [] };
+  const follow = (way: string) =>
+    desk.json('PUT', '/api/settings/mailbox', { ...mailbox, way, password: 'x', storesSent: false });
+  let isBroken = true;
+  const work = desk.get(Works).add({
+    name: 'some work',
+    run: () => {
+      if (isBroken) throw new Error('There is no way');
+      return null;
+    },
+  });
+  const run = () => (work.wake(), work.idle());
+  await run();
+  await follow('imap');
+  await until(async () => (await checked()).mailbox.state === 'failing');
+  const broken = await checked();
+  expect(broken.mailbox.detail).toContain('accepts no connections');
+  expect(broken.work).toMatchObject({
+    state: 'failing',
+    detail: expect.stringMatching(/^Some work: .*There is no way/),
+  });
+  expect([broken.backup.state, broken['link-domain'].state]).toEqual(['attention', 'attention']);
+
+  isBroken = false;
+  await run();
+  await follow('lmtp');
+  await desk.call('PUT', '/api/settings/backup/passphrase', { passphrase: 'quilted lamp over harbour' });
+  sendAs(`ines@${DOMAIN}`);
+  const { publicUrl } = desk.config;
+  desk.config.publicUrl = `https://links.${DOMAIN}`;
+  const states = async () => {
+    const found = await checked();
+    return [found.mailbox, found.work, found.backup, found['link-domain']].map(({ state }) => state);
+  };
+  await until(async () => (await states()).every((state) => state === 'ok'));
+  desk.config.publicUrl = publicUrl;
 });
 
 test('LibreOffice, and a version that was built since the start: missing and there', async () => {
