@@ -108,8 +108,8 @@ const MANY_LINKS = [
 ];
 /** In a data centre a filter may take its time; who reads there by their company’s proxy presses a link, or two. */
 const MANY_LINKS_HOSTED = [...MANY_LINKS, { links: 3, withinMs: MINUTE }];
-/** So many links over as many networks of data centres: a filter that changes its address. */
-const ROTATING = { links: 2, withinMs: 10 * SECOND };
+/** Links over several networks of data centres within this time: a filter that changes its address. */
+const ROTATING_MS = 10 * SECOND;
 /** Sooner after sending than this, copies that come together are opened by a filter; later, by people of one office. */
 const BURST_AGE_MS = 10 * SECOND;
 /** So many recipients’ copies over one network within so short a time are not opened by their recipients. */
@@ -375,20 +375,21 @@ function isShadow({ hit, ofCopy }: View): boolean {
   );
 }
 
+/** Another link of the copy is followed from another data centre in the same moment. */
+function isRotating(hit: Hit, ofCopy: Company): boolean {
+  const pressed = pressedOf(hit);
+  if (!hit.hosted || pressed === null) return false;
+  return around(hit, ofCopy, ROTATING_MS).some(
+    (other) => other.hosted && other.network !== hit.network && ![null, pressed].includes(pressedOf(other)),
+  );
+}
+
 /** The image that is loaded along with a scan belongs to it. */
 function followsManyLinks({ hit, group, ofCopy }: View): boolean {
   const isSeen = ({ kind }: Hit) => kind !== 'opened' || hit.kind === 'opened';
   const isOneOf = (hits: Company, links: number, withinMs: number) =>
     isWithinBurst(hit, hits, withinMs, (burst) => countDistinct(burst, pressedOf) >= links);
-  if (hit.hosted && hit.kind !== 'opened') {
-    const { links, withinMs } = ROTATING;
-    // Each link once over each network: what one network follows is looked at below.
-    const others = around(hit, ofCopy, withinMs).filter((other) => other.hosted && other.network !== hit.network);
-    if (
-      isOneOf([...others.filter((other) => pressedOf(other) !== pressedOf(hit)), hit].sort(byArrival), links, withinMs)
-    )
-      return true;
-  }
+  if (isRotating(hit, ofCopy)) return true;
   if (group.links < MANY_LINKS[0]!.links) return false;
   const [bounds, reach] = hit.hosted ? [MANY_LINKS_HOSTED, REACH_MS] : [MANY_LINKS, COMPANY_MS];
   const company = around(hit, group.hits, reach).filter((other) => other.copyId === hit.copyId && isSeen(other));
