@@ -4,7 +4,8 @@ import { request as plainRequest, type IncomingMessage, type RequestOptions } fr
 import { request as tlsRequest } from 'node:https';
 import { join } from 'node:path';
 import { text } from 'node:stream/consumers';
-import { connect as plainConnect } from 'node:net';
+import { setTimeout as pause } from 'node:timers/promises';
+import { connect as plainConnect, createServer as createPlainServer, type AddressInfo } from 'node:net';
 import { connect } from 'node:tls';
 import { createTransport } from 'nodemailer';
 import selfsigned from 'selfsigned';
@@ -289,6 +290,27 @@ test('submission is looked at by its public name: the DNS, and whether programs 
   expect(advice).toContain('be open from outside');
 });
 
+/** A port that passes on what comes to another, a few bytes at a time. */
+async function relayInPieces(port: number): Promise<number> {
+  const relay = createPlainServer((from) => {
+    relay.close();
+    const to = plainConnect({ port, host: '127.0.0.1', noDelay: true });
+    from.on('data', async (bytes: Buffer) => {
+      from.pause();
+      for (let at = 0; at < bytes.length; at += 100) {
+        to.write(bytes.subarray(at, at + 100));
+        await pause(5);
+      }
+      from.resume();
+    });
+    to.pipe(from);
+    from.on('close', () => to.destroy());
+    for (const socket of [from, to]) socket.on('error', () => undefined);
+  }).listen(0, '127.0.0.1');
+  await once(relay, 'listening');
+  return (relay.address() as AddressInfo).port;
+}
+
 test('where port 80 is closed, names are proven at the port of TLS, and whoever comes meanwhile is served', async () => {
   await byAcme();
   await obtained();
@@ -337,8 +359,24 @@ test('while a name is being proven, the proof is for who asks for it alone, and 
   expect(await asked('other.example', ['acme-tls/1'])).toBe('refused');
   expect(await asked('../certificate', ['acme-tls/1'])).toBe('refused');
   expect((await asked(NAME))[0]).toBe(NAME);
+  // The first words may come in pieces: those of new browsers do not fit into one packet.
+  const inPieces = plainConnect(await relayInPieces(desk.config.publicPort), '127.0.0.1');
+  const whole = connect({
+    socket: inPieces,
+    servername: NAME,
+    rejectUnauthorized: false,
+    ALPNProtocols: ['acme-tls/1'],
+  });
+  await once(whole, 'secureConnect');
+  expect(whole.getPeerCertificate().subject.CN).toBe('proof');
+  whole.destroy();
+  const plain = plainConnect(desk.config.publicPort, '127.0.0.1');
+  plain.write('GET / HTTP/1.1\r\n\r\n');
+  plain.resume();
+  await once(plain, 'close');
   // Who says nothing, or no TLS, is let go of.
   const silent = plainConnect(desk.config.publicPort, '127.0.0.1');
+  silent.resume();
   await Promise.all([once(silent, 'close'), expect(overTls(NAME, '/health')).resolves.toMatchObject({ status: 200 })]);
   files.setTlsProof(NAME, null);
   expect((await asked(NAME, ['acme-tls/1'])) as unknown).not.toEqual(['proof', 'acme-tls/1']);
