@@ -10,7 +10,7 @@ const LEFT_OUT_TEXTS: Record<LeftOut, (count: string) => string> = {
   unreadable: (count) => `${count} that cannot be read`,
 };
 
-const DOING: Record<HistoryView['step'], string> = {
+const STEP_TEXTS: Record<HistoryView['step'], string> = {
   none: '',
   fetching: 'Fetching the messages',
   looking: 'Looking through the messages',
@@ -21,7 +21,7 @@ const DOING: Record<HistoryView['step'], string> = {
 
 /** What is done now, and how much of it: “Importing from Sent.mbox: 42%”. Empty where nothing is. */
 export function historyProgress({ step, source, progress }: HistoryView): string {
-  return DOING[step] === '' ? '' : `${DOING[step]} from ${source}: ${Math.floor(progress * 100)}%`;
+  return STEP_TEXTS[step] === '' ? '' : `${STEP_TEXTS[step]} from ${source}: ${Math.floor(progress * 100)}%`;
 }
 
 /** What was found, and what of it is left out. */

@@ -20,7 +20,7 @@ export class SentMail {
   /**
    * Fetches all mails of the folder.
    *
-   * @param progress is told how much has come, from 0 to 1
+   * @param progress is called with how much has come, from 0 to 1
    * @throws in words for whoever waits
    */
   async fetch(spool: Spool, stopping: AbortSignal, progress: (done: number) => void): Promise<void> {

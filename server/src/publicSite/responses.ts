@@ -43,7 +43,7 @@ export function json(response: ServerResponse, body: object): void {
     .end(JSON.stringify(body));
 }
 
-/** Answers with a calendar (RFC 5545), which no cache and no index keeps. */
+/** Responds with a calendar (RFC 5545), which no cache and no index keeps. */
 export function calendar(response: ServerResponse, text: string): void {
   const headers = { 'Content-Type': 'text/calendar; charset=utf-8', 'Cache-Control': 'private, no-store' };
   response.writeHead(200, { ...headers, 'X-Content-Type-Options': 'nosniff', 'X-Robots-Tag': 'noindex' }).end(text);

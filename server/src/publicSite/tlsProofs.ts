@@ -15,7 +15,7 @@ type Listener = (socket: Socket) => void;
 
 /**
  * Proves names at the port of TLS (RFC 8737). While a name is being proven, the first words of each connection are looked at
- * before anybody answers them: those that ask for a proof get one, and all others what they came for.
+ * before anybody responds to them: those that ask for a proof get one, and all others what they came for.
  */
 export class TlsProofs {
   private readonly server: Server;

@@ -38,8 +38,8 @@ export interface Place {
  */
 @Injectable()
 export class Passkeys {
-  /** Challenges that have been answered, until they would not be good any more. */
-  private readonly answered = new Map<string, number>();
+  /** Challenges that have been used, until they would not be good any more. */
+  private readonly used = new Map<string, number>();
 
   constructor(
     private readonly settings: SettingsRepository,
@@ -144,7 +144,7 @@ export class Passkeys {
     this.save(this.stored().map((one) => (one.id === used.id ? used : one)));
   }
 
-  /** Nothing is kept of those that nobody answers: what is in it says until when it is good, and that it is of this desk. */
+  /** Nothing is kept of those that nobody uses: what is in it says until when it is good, and that it is of this desk. */
   private challenge(purpose: string): string {
     const said = `${randomBytes(16).toString('base64url')}.${this.clock.now() + CHALLENGE_MS}`;
     return `${said}.${this.secrets.mark(`${purpose} ${said}`)}`;
@@ -152,12 +152,12 @@ export class Passkeys {
 
   private isGood(challenge: string, purpose: string): boolean {
     const now = this.clock.now();
-    for (const [one, until] of this.answered) if (until <= now) this.answered.delete(one);
+    for (const [one, until] of this.used) if (until <= now) this.used.delete(one);
     const [random = '', until = '', mark = ''] = Buffer.from(challenge, 'base64url').toString().split('.');
     const [given, own] = [mark, this.secrets.mark(`${purpose} ${random}.${until}`)].map((text) => Buffer.from(text));
     const isOurs = given!.length === own!.length && timingSafeEqual(given!, own!);
-    if (!isOurs || Number(until) <= now || this.answered.has(random)) return false;
-    this.answered.set(random, Number(until));
+    if (!isOurs || Number(until) <= now || this.used.has(random)) return false;
+    this.used.set(random, Number(until));
     return true;
   }
 

@@ -24,7 +24,7 @@ export function claimDesk(folder: Folder): (() => void) | null {
   return release;
 }
 
-/** Claims a data folder once nobody else has it. `meanwhile` is told of each attempt that failed. */
+/** Claims a data folder once nobody else has it. `meanwhile` is called at each attempt that failed. */
 export async function claimDeskAfter(folder: Folder, meanwhile: () => void = () => undefined): Promise<() => void> {
   for (;;) {
     const release = claimDesk(folder);

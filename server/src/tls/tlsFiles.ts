@@ -69,7 +69,7 @@ export class TlsFiles {
     return file !== null && existsSync(file) ? readFileSync(file, 'utf8') : null;
   }
 
-  /** @param proof null to take it away */
+  /** @param proof null to remove it */
   setProof(token: string, proof: string | null): void {
     if (!TOKEN.test(token)) throw new RangeError('Not a token');
     if (proof === null) rmSync(this.fileOf(`proof-${token}`), { force: true });
@@ -84,7 +84,7 @@ export class TlsFiles {
     return { cert, key: this.secrets.open(sealedKey) };
   }
 
-  /** @param proof null to take it away */
+  /** @param proof null to remove it */
   setTlsProof(name: string, proof: Certificate | null): void {
     if (!NAME.test(name)) throw new RangeError('Not a name');
     if (proof === null) rmSync(this.fileOf(`${TLS_PROOF}${name}`), { force: true });

@@ -44,7 +44,7 @@ export class RunningDesk {
     return writersOf(journalFolder(this.config));
   }
 
-  /** Whether the desk answers in time. */
+  /** Whether the desk responds in time. */
   async isHealthy(): Promise<boolean> {
     const desk = reachedUrl(this.config.host, this.config.port);
     for (const deadline = Date.now() + HEALTHY_WITHIN_MS; Date.now() < deadline; await pause(HEALTH_RETRY_MS)) {

@@ -17,7 +17,7 @@ const FAILURE_WORDS_CHARS = 2000;
 /**
  * Takes a new version in. It is made ready beside the other, and tried on a copy of the database. Only then the desk rests for
  * some seconds: the versions change places, the database is brought to the new one, and all starts again; the public site
- * answers meanwhile. Where a step fails, the version before goes on with the database as it was.
+ * responds meanwhile. Where a step fails, the version before goes on with the database as it was.
  */
 export class Updating {
   private readonly versions: Versions;
