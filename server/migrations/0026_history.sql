@@ -17,7 +17,8 @@ CREATE TABLE `history_person` (
 	`import_id` integer NOT NULL,
 	`person_id` integer NOT NULL,
 	`is_new` integer NOT NULL,
-	`earlier_messages` integer NOT NULL,
+	`messages` integer NOT NULL,
+	`last_contact_at` integer NOT NULL,
 	PRIMARY KEY(`import_id`, `person_id`),
 	FOREIGN KEY (`import_id`) REFERENCES `history_import`(`id`) ON UPDATE no action ON DELETE no action,
 	FOREIGN KEY (`person_id`) REFERENCES `person`(`id`) ON UPDATE no action ON DELETE cascade

@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, count, desc, eq, gt, inArray, sql } from 'drizzle-orm';
+import { and, count, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { HistoryImportRow } from '@kiraku/core/contract';
 import type { EarlierMail, PersonFound } from '@kiraku/core/history';
 import { addressKey } from '@kiraku/core/message';
@@ -63,30 +63,23 @@ export class HistoryRepository {
   addPerson(importId: number, { name, address, messages, lastAt }: PersonFound, now: number): void {
     const known = this.known(address, name, now);
     if (!known) return;
-    const { id, isNew } = known;
-    const { earlierMessages: before } = this.person(id);
-    // The same mail may have been read before: it is not added to that.
-    const earlierMessages = Math.max(before, messages);
-    this.note(importId, id, isNew, earlierMessages);
-    this.database
-      .update(person)
-      .set({
-        messages: sql`${person.messages} + ${earlierMessages - before}`,
-        earlierMessages,
-        earlierContactAt: sql`max(coalesce(${person.earlierContactAt}, 0), ${lastAt})`,
-      })
-      .where(eq(person.id, id))
-      .run();
+    this.note({ importId, personId: known.id, isNew: known.isNew, messages, lastContactAt: lastAt });
+    this.recount([known.id]);
   }
 
-  /** Adds a message as one that was sent without tracking; null where all its recipients were erased. */
-  addMessage(importId: number, mail: ImportedMail, now: number): number | null {
+  /** Adds messages as ones that were sent without tracking; whoever was erased is none of their recipients. */
+  addMessages(importId: number, mails: readonly ImportedMail[], now: number): void {
+    this.recount([...new Set(mails.flatMap((mail) => this.addMessage(importId, mail, now)))]);
+  }
+
+  /** @returns to whom it went */
+  private addMessage(importId: number, mail: ImportedMail, now: number): number[] {
     const { at, from, subject, conversation, messageIdHeader, html } = mail;
     const recipients = mail.recipients.flatMap((recipient) => {
       const known = this.known(recipient.address, recipient.name, now);
       return known ? [{ recipient, known }] : [];
     });
-    if (recipients.length === 0) return null;
+    if (recipients.length === 0) return [];
     const { id: messageId } = this.database
       .insert(message)
       .values({
@@ -100,8 +93,7 @@ export class HistoryRepository {
     this.database.insert(messageBody).values({ messageId, html }).run();
     this.database.insert(historyMessage).values({ messageId, importId }).run();
     for (const { recipient, known } of recipients) {
-      this.note(importId, known.id, known.isNew, 0);
-      this.forgetEarlier([known.id]);
+      this.note({ importId, personId: known.id, isNew: known.isNew, messages: 0, lastContactAt: 0 });
       this.recipients.countMessage(known.id);
       this.database
         .insert(copy)
@@ -111,7 +103,7 @@ export class HistoryRepository {
         })
         .run();
     }
-    return messageId;
+    return recipients.map(({ known }) => known.id);
   }
 
   /** Takes some of the messages of an import away. Returns how many; nought where none is left. */
@@ -137,17 +129,16 @@ export class HistoryRepository {
         .set({ messages: sql`max(0, ${person.messages} - ${n})` })
         .where(eq(person.id, id))
         .run();
+    this.recount(people.map(({ id }) => id));
     return ids.length;
   }
 
   /** Takes the rest of an import away: who was new, and was not written to since, is forgotten. Returns how many. */
   remove(importId: number): number {
     const rows = this.database.select().from(historyPerson).where(eq(historyPerson.importId, importId)).all();
-    for (const { personId, earlierMessages } of rows)
-      if (earlierMessages > 0 && this.person(personId).earlierMessages === earlierMessages)
-        this.forgetEarlier([personId]);
     this.database.delete(historyPerson).where(eq(historyPerson.importId, importId)).run();
     this.database.delete(historyImport).where(eq(historyImport.id, importId)).run();
+    this.recount(rows.map(({ personId }) => personId));
     return rows.filter(({ isNew, personId }) => isNew && this.forgetUnwritten(personId)).length;
   }
 
@@ -165,29 +156,43 @@ export class HistoryRepository {
     return { id: this.recipients.ensure({ name, address }, now), isNew };
   }
 
-  private person(id: number) {
-    const { earlierMessages } = person;
-    return this.database.select({ earlierMessages }).from(person).where(eq(person.id, id)).get()!;
+  private note(row: typeof historyPerson.$inferInsert): void {
+    this.database.insert(historyPerson).values(row).onConflictDoNothing().run();
   }
 
-  private note(importId: number, personId: number, isNew: boolean, earlierMessages: number): void {
-    this.database
-      .insert(historyPerson)
-      .values({ importId, personId, isNew, earlierMessages })
-      .onConflictDoNothing()
-      .run();
+  /**
+   * Counts anew what is known of earlier mail that is not here itself: the most that one import has found, since the next may
+   * have read the same, less those that have been imported.
+   */
+  private recount(personIds: readonly number[]): void {
+    for (const id of personIds) {
+      const { most, lastAt } = this.database
+        .select({
+          most: sql<number>`coalesce(max(${historyPerson.messages}), 0)`,
+          lastAt: sql<number>`coalesce(max(${historyPerson.lastContactAt}), 0)`,
+        })
+        .from(historyPerson)
+        .where(eq(historyPerson.personId, id))
+        .get()!;
+      const earlierMessages = most === 0 ? 0 : Math.max(0, most - this.importedTo(id));
+      this.database
+        .update(person)
+        .set({
+          messages: sql`max(0, ${person.messages} - ${person.earlierMessages} + ${earlierMessages})`,
+          earlierMessages,
+          earlierContactAt: lastAt || null,
+        })
+        .where(eq(person.id, id))
+        .run();
+    }
   }
 
-  /** What was only counted is not counted any more: the messages themselves are here, or it is undone. */
-  private forgetEarlier(personIds: number[]): void {
-    this.database
-      .update(person)
-      .set({
-        messages: sql`max(0, ${person.messages} - ${person.earlierMessages})`,
-        earlierMessages: 0,
-        earlierContactAt: null,
-      })
-      .where(and(inArray(person.id, personIds), gt(person.earlierMessages, 0)))
-      .run();
+  private importedTo(personId: number): number {
+    return this.database
+      .select({ n: count() })
+      .from(copy)
+      .innerJoin(historyMessage, eq(historyMessage.messageId, copy.messageId))
+      .where(eq(copy.personId, personId))
+      .get()!.n;
   }
 }

@@ -192,7 +192,7 @@ export class HistoryService implements OnModuleInit, BeforeApplicationShutdown {
     let batch: ImportedMail[] = [];
     const write = () => {
       this.unit.commit(() => {
-        for (const mail of batch) this.repository.addMessage(importId, mail, this.clock.now());
+        this.repository.addMessages(importId, batch, this.clock.now());
         // Once for all: windows look again, and nobody is notified.
         this.unit.note('drafts');
       });

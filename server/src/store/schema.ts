@@ -161,7 +161,7 @@ export const person = sqliteTable(
      * person_contact_… of the migrations follow each change of a copy.
      */
     lastContactAt: integer(),
-    /** Of mail that was sent before Kiraku and was not imported itself: how many of `messages` it is, and the last of it. */
+    /** Of mail that was sent before Kiraku and is not here itself: how many of `messages` it is, and the last of it. */
     earlierMessages: integer().notNull().default(0),
     earlierContactAt: integer(),
   },
@@ -822,8 +822,9 @@ export const historyPerson = sqliteTable(
       .references(() => person.id, { onDelete: 'cascade' }),
     /** Nobody knew them before. */
     isNew: integer({ mode: 'boolean' }).notNull(),
-    /** What it made of `earlierMessages`; nought where the messages themselves were imported. */
-    earlierMessages: integer().notNull(),
+    /** How many messages to them it counted, and when the last of these was; nought where it imported the messages themselves. */
+    messages: integer().notNull(),
+    lastContactAt: integer().notNull(),
   },
   (table) => [
     primaryKey({ columns: [table.importId, table.personId] }),

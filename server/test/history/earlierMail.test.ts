@@ -125,7 +125,16 @@ test('as people: names, how often and when last; and they are gone again when it
   expect((await people()).map(({ messages }) => messages)).toEqual([2, 2]);
   await imported(mboxOf(SENT), true);
   expect((await people()).map(({ messages }) => messages)).toEqual([2, 2]);
-  for (const { id } of (await view()).imports) await undo(id);
+  // Undone, what was only counted counts again.
+  const [messages, ...others] = (await view()).imports;
+  await undo(messages!.id);
+  expect((await people()).map((one) => one.messages)).toEqual([2, 2]);
+  // A part of the messages takes the place of as many.
+  await imported(mboxOf(SENT.slice(0, 1)), true);
+  const marit = async () => (await people()).find(({ address }) => address === MARIT);
+  expect(await marit()).toMatchObject({ messages: 2, lastContactAt: AT(2) });
+  await undo((await view()).imports[0]!.id);
+  for (const { id } of others) await undo(id);
   expect(everything()).toEqual(before);
 });
 
