@@ -9,6 +9,8 @@ export function eventView(part: Partial<EventView> = {}): EventView {
     counted: true,
     label: null,
     reason: null,
+  likelihood: null,
+  evidence: null,
     messageId: 7,
     messageIdHeader: '<a@b>',
     subject: 'Panels for the reading room',

@@ -3,7 +3,7 @@ import { request, type IncomingMessage, type ServerResponse } from 'node:http';
 import { connect, Socket } from 'node:net';
 import type { RecentEvents } from '@kiraku/core/contract';
 import { MINUTE, SECOND } from '@kiraku/core/time';
-import { tallyOf } from '@kiraku/core/tracking';
+import { isUncertain, tallyOf } from '@kiraku/core/tracking';
 import { DEFAULT_JUDGING } from '@kiraku/server/tracking/choices';
 import { ConnectionLimits } from '@kiraku/server/publicSite/connectionLimits';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
@@ -269,8 +269,10 @@ describe('counting', () => {
       counted: number;
       kind: 'opened';
       at: number;
+      likelihood: number | null;
     }[];
-    const recount = (rows: typeof events) => tallyOf(rows.map((row) => ({ ...row, counted: row.counted === 1 })));
+    const recount = (rows: typeof events) =>
+      tallyOf(rows.map((row) => ({ ...row, counted: row.counted === 1, uncertain: isUncertain(row) })));
     expect(detail.summary.tally).toEqual(recount(events));
     for (const copy of detail.copies)
       expect(copy.tally).toEqual(recount(events.filter((row) => row.copy_id === copy.id)));

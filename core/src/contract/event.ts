@@ -28,8 +28,12 @@ export interface TrailEvent {
 
 /** One event with everything that is known about it: what the history of a message shows. */
 export interface EventView extends TrailEvent {
-  /** The name of the rule by which it is not counted; null when it counts. */
+  /** The name of what it is not counted for; null when it counts. */
   reason: string | null;
+  /** How likely it is a person’s, in percent, where evidence was weighed; null where a fact decides. */
+  likelihood: number | null;
+  /** Names of the strongest evidence for the verdict, at most two, with a comma between them; null where there is none. */
+  evidence: string | null;
   messageId: number;
   /** Message-ID of the copy, with angle brackets (RFC 5322, section 3.6.4). */
   messageIdHeader: string;

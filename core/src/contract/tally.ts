@@ -4,6 +4,10 @@ export interface Tally {
   clicks: number;
   fileViews: number;
   replies: number;
+  /** Of the opens, clicks and views, those of which it is uncertain whether they are a person’s. */
+  uncertainOpens: number;
+  uncertainClicks: number;
+  uncertainViews: number;
   /** Hits that were kept but do not count. */
   notCounted: number;
   firstOpenAt: number | null;

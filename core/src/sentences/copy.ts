@@ -1,5 +1,5 @@
 import { wasRead } from '../activity/kinds.js';
-import type { CopyView, DsnState, MdnState, OutboxCopy } from '../contract/index.js';
+import type { CopyView, DsnState, MdnState, OutboxCopy, Tally } from '../contract/index.js';
 import { counted, whenWords } from '../time/words.js';
 import { deviceText } from './event.js';
 import { joined, times } from './words.js';
@@ -32,21 +32,32 @@ export function receiptSentences({ dsnState, mdnState }: Pick<CopyView, 'dsnStat
 export function copyText({ state, lastError, tally, doNotTrack }: CopyView, now: number): string {
   if (state === 'failed') return `Could not be delivered: ${lastError ?? 'rejected'}`;
   if (state === 'queued') return lastError ? `Will be retried: ${lastError}` : 'Sending';
-  const { opens, clicks, fileViews, replies, lastEventAt } = tally;
+  const { lastEventAt } = tally;
   const nothing = !wasRead(tally);
   if (nothing && doNotTrack) return 'Not tracked, at their request';
   if (nothing || lastEventAt === null) return 'No sign of reading yet';
-  return `${countsText({ opens, clicks, fileViews, replies })}, last ${whenWords(lastEventAt, now)}`;
+  return `${countsText(tally)}, last ${whenWords(lastEventAt, now)}`;
 }
 
-/** “2 opens, 1 click, 3 replies”: what is nought is left out. */
-export function countsText(counts: { opens: number; clicks: number; fileViews?: number; replies: number }): string {
+interface Counts extends Pick<Tally, 'opens' | 'clicks' | 'replies'> {
+  fileViews?: number;
+  uncertainOpens?: number;
+  uncertainClicks?: number;
+  uncertainViews?: number;
+}
+
+/** “2 opens, 1 uncertain, 1 click, 3 replies”: what is nought is left out. */
+export function countsText(counts: Counts): string {
   const { opens, clicks, fileViews = 0, replies } = counts;
+  const unsure = (number = 0) => number > 0 && `${number} uncertain`;
   return joined(
     [
       opens > 0 && counted(opens, 'open'),
+      unsure(counts.uncertainOpens),
       clicks > 0 && counted(clicks, 'click'),
+      unsure(counts.uncertainClicks),
       fileViews > 0 && counted(fileViews, 'file view'),
+      unsure(counts.uncertainViews),
       replies > 0 && counted(replies, 'reply', 'replies'),
     ],
     ', ',

@@ -11,6 +11,7 @@ export * from './history.js';
 export * from './incoming.js';
 export * from './list.js';
 export * from './message.js';
+export * from './network.js';
 export * from './notification.js';
 export * from './person.js';
 export * from './personData.js';

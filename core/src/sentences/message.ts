@@ -192,10 +192,11 @@ function cameBack({ message, now, zone }: View): string | null {
 }
 
 function opened({ message, now, zone }: View): string | null {
-  const { opens, lastOpenAt } = message.tally;
+  const { opens, uncertainOpens, lastOpenAt } = message.tally;
   if (lastOpenAt === null) return null;
   const when = whenWords(lastOpenAt, now, zone);
-  return `${capital(times('opened', opens))}, ${opens === 1 ? when : `last ${when}`}${tail(message)}`;
+  const unsure = uncertainOpens > 0 ? `, ${opens === 1 ? '' : `${uncertainOpens} `}uncertain` : '';
+  return `${capital(times('opened', opens))}${unsure}, ${opens === 1 ? when : `last ${when}`}${tail(message)}`;
 }
 
 /** A file that was opened last, and is being read. */

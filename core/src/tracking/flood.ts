@@ -1,5 +1,10 @@
+import { MINUTE } from '../time/words.js';
+
 /** More hits than these around the same time are recorded as one: of one copy over one network, of one message. */
 const FLOOD_HITS = { ofCopyOverNetwork: 30, ofMessage: 600 };
+
+/** Around a hit, this is the same time. */
+export const FLOOD_WINDOW_MS = 3 * MINUTE;
 
 /** How much came around the time of a hit. */
 export interface HitLoad {

@@ -7,16 +7,22 @@ export type Network = [Address, number];
 /** Without leading zeros, which some take for octal. */
 const PLAIN_IPV4 = /^(?:(?:0|[1-9]\d{0,2})\.){3}(?:0|[1-9]\d{0,2})$/;
 /** RFC 6177: an end site is given a /64 or more, of which its devices change addresses at will. */
-const SITE_PREFIX = 64;
+const DEVICE_PREFIX = { ipv4: 32, ipv6: 64 };
+/** In a data centre, what belongs together comes from neighbouring addresses: the least that is routed (RFC 7454). */
+const HOSTED_PREFIX = { ipv4: 24, ipv6: 48 };
 
-/** The network one device stands in as others see it: an IPv4 address itself, the /64 of an IPv6 address. */
-export function networkOf(ip: string): string {
+/**
+ * The network that a hit belongs to, as others see it: an IPv4 address itself, and the /64 of an IPv6 address; of a data
+ * centre, the /24 and the /48, since its machines change their addresses.
+ */
+export function networkOf(ip: string, hosted = false): string {
   // As sockets write nearly every address: nothing to take apart.
-  if (PLAIN_IPV4.test(ip)) return ip;
+  if (PLAIN_IPV4.test(ip)) return hosted ? `${ip.slice(0, ip.lastIndexOf('.'))}.0/${HOSTED_PREFIX.ipv4}` : ip;
   const address = addressOf(ip);
   if (!address) return ip;
-  if (address instanceof ipaddr.IPv4) return address.toString();
-  return `${ipaddr.IPv6.networkAddressFromCIDR(`${address.toString()}/${SITE_PREFIX}`).toString()}/${SITE_PREFIX}`;
+  const prefix = (hosted ? HOSTED_PREFIX : DEVICE_PREFIX)[address.kind()];
+  if (prefix === DEVICE_PREFIX.ipv4) return address.toString();
+  return `${(address instanceof ipaddr.IPv4 ? ipaddr.IPv4 : ipaddr.IPv6).networkAddressFromCIDR(`${address.toString()}/${prefix}`).toString()}/${prefix}`;
 }
 
 /** Reads an address, or a network in CIDR notation (RFC 4632, section 3.1). Null where it is neither. */

@@ -5,6 +5,8 @@ export interface TallyEvent {
   kind: EventKind;
   at: number;
   counted: boolean;
+  /** It counts, and may not be a person’s all the same. */
+  uncertain?: boolean;
   /** How many hits it stands for, where that is more than one. */
   times?: number;
 }
@@ -14,6 +16,9 @@ export const EMPTY_TALLY: Readonly<Tally> = {
   clicks: 0,
   fileViews: 0,
   replies: 0,
+  uncertainOpens: 0,
+  uncertainClicks: 0,
+  uncertainViews: 0,
   notCounted: 0,
   firstOpenAt: null,
   lastOpenAt: null,
@@ -25,13 +30,16 @@ export const EMPTY_TALLY: Readonly<Tally> = {
 };
 
 type CountField = 'opens' | 'clicks' | 'fileViews' | 'replies';
+type UncertainField = 'uncertainOpens' | 'uncertainClicks' | 'uncertainViews';
 type TimeField = 'firstOpenAt' | 'lastOpenAt' | 'firstClickAt' | 'lastClickAt' | 'repliedAt' | 'lastReplyAt';
 
 /** Which figures each kind of event moves. */
-const MOVES: Partial<Record<EventKind, { count: CountField; first?: TimeField; last?: TimeField }>> = {
-  opened: { count: 'opens', first: 'firstOpenAt', last: 'lastOpenAt' },
-  clicked: { count: 'clicks', first: 'firstClickAt', last: 'lastClickAt' },
-  file_viewed: { count: 'fileViews' },
+const MOVES: Partial<
+  Record<EventKind, { count: CountField; uncertain?: UncertainField; first?: TimeField; last?: TimeField }>
+> = {
+  opened: { count: 'opens', uncertain: 'uncertainOpens', first: 'firstOpenAt', last: 'lastOpenAt' },
+  clicked: { count: 'clicks', uncertain: 'uncertainClicks', first: 'firstClickAt', last: 'lastClickAt' },
+  file_viewed: { count: 'fileViews', uncertain: 'uncertainViews' },
   replied: { count: 'replies', first: 'repliedAt', last: 'lastReplyAt' },
 };
 
@@ -42,6 +50,7 @@ export function addToTally(tally: Tally, event: TallyEvent): Tally {
   const move = MOVES[event.kind];
   if (!move) return next;
   next[move.count] += 1;
+  if (event.uncertain && move.uncertain) next[move.uncertain] += 1;
   if (move.first) next[move.first] = earlier(next[move.first], event.at);
   if (move.last) next[move.last] = later(next[move.last], event.at);
   return next;

@@ -1,16 +1,25 @@
 import fc from 'fast-check';
+import type { NetworkKind } from '@kiraku/core/contract';
 import { reasonText } from '@kiraku/core/sentences';
 import {
+  COUNTED_FROM,
   describeAgent,
   imagePath,
+  isUncertain,
   judge,
+  judgeAround,
+  likelihoodOf,
   linkPath,
   networkOf,
   parsePublicPath,
   REACH_MS,
   readNetwork,
-  REASONS,
+  DECISIVE,
+  EVIDENCE,
+  Surroundings,
+  UNKNOWN_NETWORK,
   type Hit,
+  type KnownNetwork,
   type Situation,
 } from '@kiraku/core/tracking';
 import { DAY, HOUR, MINUTE, SECOND } from '@kiraku/core/time';
@@ -28,7 +37,7 @@ const hit = ({ userAgent = LAPTOP, ip = '192.0.2.7', ...change }: Partial<Hit> =
   linkId: null,
   sentFileId: null,
   ip,
-  network: networkOf(ip),
+  network: networkOf(ip, change.hosted),
   userAgent,
   agent: describeAgent(userAgent),
   method: 'GET',
@@ -44,6 +53,8 @@ const click = (linkId: number, at: number, change: Partial<Hit> = {}): Hit =>
 
 const situation = (change: Partial<Situation> = {}): Situation => ({
   copies: new Map([1, 2, 3].map((id) => [id, { sentAt: 0, colleague: id === 3 }])),
+  links: null,
+  networkFrom: () => UNKNOWN_NETWORK,
   ownNetworks: [],
   colleagues: 'count',
   respectDnt: false,
@@ -62,7 +73,7 @@ describe('one hit', () => {
     ['a robot', { userAgent: 'LinkScanner/1.0 (+https://scan.example/bot)' }, {}, 'robot'],
     ['no agent', { userAgent: '' }, {}, 'robot'],
     ['a cache, fetching for a person', { userAgent: CACHE }, {}, null],
-    ['a cache that follows a link', { userAgent: CACHE, kind: 'clicked', linkId: 1 }, {}, 'robot'],
+    ['a cache that follows a link', { userAgent: CACHE, kind: 'clicked', linkId: 1 }, {}, 'no-browser'],
     ['a relay at delivery', { userAgent: 'Mozilla/5.0', at: MINUTE }, {}, 'image-proxy'],
     ['a relay hours later', { userAgent: 'Mozilla/5.0' }, {}, null],
     ['right after sending', { at: 1999 }, {}, 'too-soon'],
@@ -129,7 +140,7 @@ describe('hits in company', () => {
     ['two copies at once, in an office', [hit({ at }), hit({ at: at + 900, copyId: 2 })], [null, null]],
     [
       'three copies at once, by one program',
-      [hit({ at }), hit({ at: at + 700, copyId: 2 }), hit({ at: at + 1400, copyId: 3 })],
+      [hit({ at }), hit({ at: at + 400, copyId: 2 }), hit({ at: at + 900, copyId: 3 })],
       ['burst', 'burst', 'burst'],
     ],
     [
@@ -186,11 +197,10 @@ describe('a file', () => {
     ['opened too soon', [view(1, 3 * SECOND)], 'too-soon'],
     ['opened from a data centre at once', [view(1, MINUTE, { hosted: true })], 'data-centre'],
     ['opened with others', [view(1, MINUTE), view(2, MINUTE + 300)], 'many-links'],
-    ['opened over a relay', [view(1, MINUTE, { userAgent: CACHE })], 'robot'],
-  ])('%s is a guess that is dropped where somebody acts', (_what, hits, reason) => {
+    ['opened over a relay', [view(1, MINUTE, { userAgent: CACHE })], 'no-browser'],
+  ])('%s is evidence that is outweighed where somebody acts', (_what, hits, reason) => {
     expect(reasons(hits)[0]).toBe(reason);
-    const dropped = reason === 'robot' ? 'robot' : null;
-    expect(reasons(hits.map((one) => ({ ...one, active: true })))[0]).toBe(dropped);
+    expect(reasons(hits.map((one) => ({ ...one, active: true })))[0]).toBeNull();
   });
 
   test('opened by the sender stays theirs, whatever they do there', () => {
@@ -199,29 +209,17 @@ describe('a file', () => {
 });
 
 test('every reason is known by a name that stays, and said in words of its own', () => {
+  const known = [...DECISIVE, ...EVIDENCE];
   // Events are stored with these names: one that goes, or is called otherwise, leaves events that say nothing.
-  expect(REASONS.map(({ name }) => name)).toEqual([
-    'own-device',
-    'colleague',
-    'late',
-    'dnt',
-    'not-get',
-    'prefetch',
-    'robot',
-    'too-soon',
-    'image-proxy',
-    'data-centre',
-    'shadow',
-    'many-links',
-    'burst',
-    'repeat',
-    'flood',
-    'override',
-    'automatic-reply',
-    'perhaps-automatic',
+  expect(known.map(({ name }) => name)).toEqual([
+    ...['own-device', 'colleague', 'late', 'dnt', 'not-get', 'prefetch', 'robot', 'named-filter'],
+    ...['repeat', 'flood', 'override', 'automatic-reply', 'perhaps-automatic'],
+    ...['acted', 'ordinary-network', 'opened-first', 'after-delivery', 'people-network'],
+    ...['too-soon', 'image-proxy', 'data-centre', 'data-centre-later', 'shadow', 'many-links', 'several-networks'],
+    ...['links-in-turn', 'every-link', 'burst', 'no-browser', 'filter-network'],
   ]);
-  expect(new Set(REASONS.map(({ words }) => words)).size).toBe(REASONS.length);
-  for (const { words, evidence, source } of REASONS) {
+  expect(new Set(known.map(({ words }) => words)).size).toBe(known.length);
+  for (const { words, evidence, source } of known) {
     expect(words).toMatch(/^[a-z].{8,}[^.]$/);
     expect(evidence.length).toBeGreaterThan(10);
     expect(source.length).toBeGreaterThan(5);
@@ -232,28 +230,28 @@ test('every reason is known by a name that stays, and said in words of its own',
   expect(reasonText('gone')).toBe('gone');
 });
 
-describe('any hits', () => {
-  const agents = [LAPTOP, PHONE, CACHE, 'Mozilla/5.0', 'curl/8.5.0'];
-  const anyHit = fc
-    .record({
-      at: fc.oneof(fc.integer({ min: 0, max: 40 * SECOND }), fc.integer({ min: 0, max: 10 * MINUTE })),
-      pressed: fc.option(fc.integer({ min: 1, max: 4 })),
-      isFile: fc.boolean(),
-      active: fc.boolean(),
-      copyId: fc.integer({ min: 1, max: 3 }),
-      ip: fc.constantFrom('192.0.2.7', '192.0.2.8', '2001:db8::1', '2001:db8::2', '2001:db8:1::1'),
-      userAgent: fc.constantFrom(...agents),
-      method: fc.constantFrom('GET', 'GET', 'GET', 'HEAD'),
-      hosted: fc.boolean(),
-    })
-    .map(({ pressed, isFile, active, ...facts }) => {
-      if (pressed === null) return hit({ ...facts, kind: 'opened' });
-      return isFile
-        ? hit({ ...facts, kind: 'file_viewed', sentFileId: pressed, active })
-        : hit({ ...facts, kind: 'clicked', linkId: pressed });
-    });
-  const anyHits = fc.array(anyHit, { maxLength: 40 }).map((hits) => hits.map((one, id) => ({ ...one, id })));
+const agents = [LAPTOP, PHONE, CACHE, 'Mozilla/5.0', 'curl/8.5.0'];
+const anyHit = fc
+  .record({
+    at: fc.oneof(...[40 * SECOND, 10 * MINUTE, HOUR].map((max) => fc.integer({ min: 0, max }))),
+    pressed: fc.option(fc.integer({ min: 1, max: 4 })),
+    isFile: fc.boolean(),
+    active: fc.boolean(),
+    copyId: fc.integer({ min: 1, max: 3 }),
+    ip: fc.constantFrom('192.0.2.7', '192.0.2.8', '2001:db8::1', '2001:db8::2', '2001:db8:1::1'),
+    userAgent: fc.constantFrom(...agents),
+    method: fc.constantFrom('GET', 'GET', 'GET', 'HEAD'),
+    hosted: fc.boolean(),
+  })
+  .map(({ pressed, isFile, active, ...facts }) => {
+    if (pressed === null) return hit({ ...facts, kind: 'opened' });
+    return isFile
+      ? hit({ ...facts, kind: 'file_viewed', sentFileId: pressed, active })
+      : hit({ ...facts, kind: 'clicked', linkId: pressed });
+  });
+const anyHits = fc.array(anyHit, { maxLength: 40 }).map((hits) => hits.map((one, id) => ({ ...one, id })));
 
+describe('any hits', () => {
   test('get the same verdicts in whichever order they come', () => {
     fc.assert(
       fc.property(
@@ -267,17 +265,153 @@ describe('any hits', () => {
   });
 
   test('get the verdicts of the whole history from the part around them', () => {
-    const reach = 2 * REACH_MS;
     fc.assert(
       fc.property(anyHits, fc.nat(), (hits, pick) => {
         if (hits.length === 0) return;
         const chosen = hits[pick % hits.length]!;
-        const around = hits.filter(({ at }) => Math.abs(at - chosen.at) <= reach);
+        const around = hits.filter(({ at }) => Math.abs(at - chosen.at) <= REACH_MS);
         const whole = judge(hits, situation())[hits.indexOf(chosen)];
         expect(judge(around, situation())[around.indexOf(chosen)]).toEqual(whole);
       }),
       { numRuns: 500 },
     );
+  });
+});
+
+describe('a hit that comes to others', () => {
+  test('changes no verdict but of those that are judged anew with it', () => {
+    fc.assert(
+      fc.property(anyHits, fc.nat(), (hits, pick) => {
+        if (hits.length === 0) return;
+        const last = hits[pick % hits.length]!;
+        const before = hits.filter((one) => one !== last);
+        const known = new Map(judge(before, situation()).map((verdict, index) => [before[index]!, verdict]));
+        const surroundings = new Surroundings(before);
+        surroundings.add(last);
+        for (const [one, verdict] of judgeAround(last, surroundings, situation())) known.set(one, verdict);
+        expect(hits.map((one) => known.get(one))).toEqual(judge(hits, situation()));
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
+
+describe('how likely it is a person', () => {
+  const likelihoods = (hits: Hit[], seenAs: NetworkKind | null = null) =>
+    judge(hits, situation({ networkFrom: () => ({ seenAs, namedAs: null }) })).map(({ likelihood }) => likelihood);
+
+  test('never falls with more evidence for a person, nor rises with more for a machine', () => {
+    const byName = (speaksFor: string) => EVIDENCE.filter((piece) => piece.speaksFor === speaksFor);
+    fc.assert(
+      fc.property(fc.subarray([...EVIDENCE]), fc.constantFrom(...EVIDENCE), (pieces, more) => {
+        const [without, together] = [pieces.filter((piece) => piece !== more), [...pieces, more]];
+        const rise = likelihoodOf([...new Set(together)]) - likelihoodOf(without);
+        expect(more.speaksFor === 'person' ? rise : -rise).toBeGreaterThanOrEqual(0);
+      }),
+    );
+    expect(likelihoodOf(byName('person'))).toBe(100);
+    expect(likelihoodOf(byName('machine'))).toBe(0);
+  });
+
+  test.each<[name: string, more: (hits: Hit[]) => { hits?: Hit[]; seenAs?: NetworkKind }]>([
+    ['somebody acted', (hits) => ({ hits: hits.map((one) => ({ ...one, active: true })) })],
+    ['people were seen to read over the network', () => ({ seenAs: 'people' })],
+  ])('does not fall where %s', (_name, more) => {
+    fc.assert(
+      fc.property(anyHits, (hits) => {
+        const before = likelihoods(hits);
+        const { hits: others = hits, seenAs } = more(hits);
+        likelihoods(others, seenAs).forEach((after, index) =>
+          expect(after ?? 0).toBeGreaterThanOrEqual(before[index] ?? 0),
+        );
+      }),
+    );
+  });
+
+  test('does not rise where the network behaved like a filter before', () => {
+    fc.assert(
+      fc.property(anyHits, (hits) => {
+        const before = likelihoods(hits);
+        likelihoods(hits, 'filter').forEach((after, index) =>
+          expect(after ?? 0).toBeLessThanOrEqual(before[index] ?? 0),
+        );
+      }),
+    );
+  });
+
+  test('is not said where a fact decides alone, and is between nothing and all where it is', () => {
+    fc.assert(
+      fc.property(anyHits, (hits) => {
+        for (const { likelihood, counted, reason, evidence } of judge(hits, situation())) {
+          const isDecided = DECISIVE.some(({ name }) => name === reason);
+          expect(likelihood === null).toBe(isDecided);
+          if (likelihood === null) continue;
+          expect(likelihood).toBeGreaterThanOrEqual(0);
+          expect(likelihood).toBeLessThanOrEqual(100);
+          expect(counted).toBe(likelihood >= COUNTED_FROM);
+          expect(evidence.length).toBeLessThanOrEqual(2);
+          if (!counted) expect(reason).toBe(evidence[0]);
+        }
+      }),
+    );
+  });
+
+  test.each([
+    [34, false],
+    [35, true],
+    [64, true],
+    [65, false],
+    [null, false],
+  ])('%s percent is uncertain: %s', (likelihood, expected) => {
+    expect(isUncertain({ likelihood })).toBe(expected);
+    expect(isUncertain({ likelihood, override: true })).toBe(false);
+  });
+});
+
+describe('a network', () => {
+  const at = 20 * MINUTE;
+  const far = { ip: '203.0.113.5', hosted: true };
+  const { network } = hit(far);
+  const known = (change: Partial<KnownNetwork>): Partial<Situation> => ({
+    networkFrom: (one) => (one.network === network ? { seenAs: null, namedAs: null, ...change } : UNKNOWN_NETWORK),
+  });
+
+  test('of a data centre is one for all its neighbours', () => {
+    expect(network).toBe('203.0.113.0/24');
+    expect(networkOf('2001:db8:7:1::1', true)).toBe('2001:db8:7::/48');
+    expect(networkOf('2001:db8:7:1::1')).toBe('2001:db8:7:1::/64');
+    expect(networkOf('::ffff:203.0.113.9', true)).toBe('203.0.113.0/24');
+  });
+
+  test('that was a filter before is one again, unless people are seen to read there', () => {
+    const image = hit({ at: 2 * HOUR, ...far });
+    expect(reasons([image])).toEqual([null]);
+    expect(reasons([image], known({ seenAs: 'filter' }))).toEqual(['filter-network']);
+    expect(reasons([click(1, 2 * HOUR, far)], known({ seenAs: 'people' }))).toEqual([null]);
+  });
+
+  test('of an office that has a filter of its own is read over all the same', () => {
+    const office: Partial<Situation> = { networkFrom: () => ({ seenAs: 'filter', namedAs: null }) };
+    expect(reasons([hit({ at }), click(1, at + 9 * SECOND)], office)).toEqual([null, null]);
+    expect(reasons([click(1, at)], office)).toEqual(['filter-network']);
+  });
+
+  test('is what the user says that it is', () => {
+    const scan = [1, 2, 3].map((link) => click(link, at + link * 20 * SECOND, far));
+    expect(reasons(scan)).not.toContain(null);
+    expect(reasons(scan, known({ namedAs: 'people' }))).toEqual([null, null, null]);
+    expect(reasons([hit({ at: 2 * DAY, ...far })], known({ namedAs: 'filter' }))).toEqual(['named-filter']);
+  });
+
+  test('is taught by what is plain, and not by what is remembered of it', () => {
+    const lessons = (hits: Hit[], change: Partial<Situation> = {}) =>
+      judge(hits, situation(change)).map(({ lesson }) => lesson);
+    const scan = [1, 2, 3].map((link) => click(link, at + link * 300, far));
+    expect(lessons(scan)).toEqual(['filter', 'filter', 'filter']);
+    expect(lessons([hit({ at: 2 * HOUR })])).toEqual(['people']);
+    const image = hit({ at: MINUTE, ...far });
+    expect(lessons([image])).toEqual(lessons([image], known({ seenAs: 'filter' })));
+    expect(lessons([hit({ method: 'HEAD' })])).toEqual([null]);
   });
 });
 
@@ -328,7 +462,7 @@ describe('data centres', () => {
   const at = 5 * MINUTE;
   const hosted = true;
   const [one, two, three] = ['198.51.100.1', '198.51.100.77', '203.0.113.5'].map((ip) => ({
-    ...{ ip, network: networkOf(ip), hosted },
+    ...{ ip, network: networkOf(ip, hosted), hosted },
   })) as [Partial<Hit>, Partial<Hit>, Partial<Hit>];
   test.each<[name: string, hits: Hit[], expected: (string | null)[]]>([
     [
@@ -337,11 +471,11 @@ describe('data centres', () => {
       [null, null],
     ],
     ['a link alone', [click(1, at, one)], ['data-centre']],
-    ['a link long after the image', [hit({ at, ...one }), click(1, at + 61 * SECOND, one)], [null, 'data-centre']],
+    ['a link long after the image', [hit({ at, ...one }), click(1, at + 601 * SECOND, one)], [null, 'data-centre']],
     [
       'the image and then every link, slowly',
       [hit({ at, ...one }), click(1, at + 9000, one), click(2, at + 23_000, one), click(3, at + 41_000, one)],
-      ['many-links', 'many-links', 'many-links', 'many-links'],
+      ['links-in-turn', 'links-in-turn', 'links-in-turn', 'links-in-turn'],
     ],
     [
       'the same by a person at home',
@@ -355,17 +489,17 @@ describe('data centres', () => {
     ],
     [
       'two who follow the same link, much later',
-      [click(1, 3 * HOUR), click(1, 3 * HOUR + 61_000, three)],
+      [click(1, 3 * HOUR), click(1, 3 * HOUR + 76_000, three)],
       [null, null],
     ],
     [
       'one link each from several networks',
       [click(1, 3 * HOUR, one), click(2, 3 * HOUR + 4000, three)],
-      ['many-links', 'many-links'],
+      ['several-networks', 'several-networks'],
     ],
     [
       'one link, over two addresses of a proxy',
-      [click(1, 3 * HOUR, one), click(1, 3 * HOUR + 4000, three)],
+      [click(1, 3 * HOUR, one), click(1, 3 * HOUR + 31_000, two)],
       [null, null],
     ],
   ])('%s', (_name, hits, expected) => expect(reasons(hits)).toEqual(expected));
@@ -408,7 +542,7 @@ describe('what people read with', () => {
     ).toEqual([null]);
     const guard = 'Quillguard/1.0';
     expect(describeAgent(guard).nature).toBe('unknown');
-    expect(reasons([click(1, 2 * HOUR, { userAgent: guard, agent: describeAgent(guard) })])).toEqual(['robot']);
+    expect(reasons([click(1, 2 * HOUR, { userAgent: guard, agent: describeAgent(guard) })])).toEqual(['no-browser']);
     expect(reasons([hit({ userAgent: guard })])).toEqual([null]);
   });
 });

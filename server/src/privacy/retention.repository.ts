@@ -3,7 +3,10 @@ import { and, asc, inArray, isNotNull, lt, notExists, eq, sql } from 'drizzle-or
 import { DATABASE, type Database } from '../store/database.js';
 import { agent, event, incoming, message, reading, refusedMail } from '../store/schema.js';
 
-const FORGOTTEN = { ip: null, agentId: null, place: null, purpose: null, ownDevice: false, dnt: false, hosted: false };
+const FORGOTTEN = {
+  ...{ ip: null, agentId: null, place: null, purpose: null, networkId: null, lesson: null },
+  ...{ ownDevice: false, dnt: false, hosted: false },
+};
 
 @Injectable()
 export class RetentionRepository {

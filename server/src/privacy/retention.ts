@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { DAY, HOUR } from '@kiraku/core/time';
 import { Clock } from '../environment/clock.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
+import { NetworksRepository } from '../tracking/networks.repository.js';
 import { Recorder } from '../tracking/recorder.js';
 import { PrivacySettings } from '../settings/privacy.settings.js';
 import type { DueWork } from '../work/dueWork.js';
@@ -20,6 +21,7 @@ export class Retention {
 
   constructor(
     private readonly kept: RetentionRepository,
+    private readonly networks: NetworksRepository,
     private readonly settings: PrivacySettings,
     private readonly recorder: Recorder,
     private readonly unit: UnitOfWork,
@@ -44,6 +46,8 @@ export class Retention {
       const forgetSome = () => this.unit.commit(() => this.kept.forgetReaders(before, EVENTS_PER_DELETE));
       if (await repeat(forgetSome, stopping)) this.kept.forgetPrograms();
     }
+    const networksBefore = forgetReadersDays === null ? null : now - forgetReadersDays * DAY;
+    this.unit.commit(() => this.networks.forgetOld(networksBefore, now));
     return this.clock.now() + RETENTION_CHECK_MS;
   }
 

@@ -16,6 +16,7 @@ import type {
   MessageOrigin,
   MessageState,
   MdnState,
+  NetworkKind,
   DsnState,
   Recipient,
   RecipientKind,
@@ -31,7 +32,7 @@ import type {
   StepCondition,
   StepState,
 } from '@kiraku/core/contract';
-import type { AgentNature } from '@kiraku/core/tracking';
+import type { AgentNature, Lesson } from '@kiraku/core/tracking';
 import type { Dsn, Piece } from '@kiraku/core/delivery';
 
 import { isNotNull, sql } from 'drizzle-orm';
@@ -48,6 +49,9 @@ const tally = {
   clicks: integer().notNull().default(0),
   fileViews: integer().notNull().default(0),
   replies: integer().notNull().default(0),
+  uncertainOpens: integer().notNull().default(0),
+  uncertainClicks: integer().notNull().default(0),
+  uncertainViews: integer().notNull().default(0),
   notCounted: integer().notNull().default(0),
   firstOpenAt: integer(),
   lastOpenAt: integer(),
@@ -667,6 +671,12 @@ export const event = sqliteTable(
     place: text(),
     /** Whether it notified, or is to. */
     notifies: integer({ mode: 'boolean' }).notNull().default(true),
+    /** How likely it is a person’s, in percent, and names of the strongest evidence; null where a fact decides. */
+    likelihood: integer(),
+    evidence: text(),
+    /** The network that it came over, where that is remembered, and what it taught of it. */
+    networkId: integer(),
+    lesson: text().$type<Lesson>(),
     /** The sender’s own verdict, which stands over every rule: whether it counts. */
     override: integer({ mode: 'boolean' }),
     /** How many requests a flood’s one row stands for. */
@@ -682,7 +692,30 @@ export const event = sqliteTable(
     index('event_reading')
       .on(table.readingId, table.visit)
       .where(sql`reading_id is not null`),
+    index('event_network')
+      .on(table.networkId, table.at)
+      .where(sql`network_id is not null`),
   ],
+);
+
+/**
+ * What networks were seen to be over all messages. Those of data centres, and others once a filter was seen there: where
+ * people live is not remembered.
+ */
+export const network = sqliteTable(
+  'network',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    /** As the core names the network of a hit: an address, or a prefix. */
+    prefix: text().notNull().unique(),
+    // The core’s NetworkCounts.
+    filter: real().notNull().default(0),
+    people: real().notNull().default(0),
+    at: integer().notNull(),
+    /** What the user says that it is. */
+    namedAs: text().$type<NetworkKind>(),
+  },
+  (table) => [index('network_at').on(table.at)],
 );
 
 /** What changed besides events, for the live stream: a message's state, or the list of drafts (messageId null). */

@@ -15,7 +15,7 @@ export const DEFAULT_JUDGING: JudgingView = {
 };
 
 /** The sender’s choices, ready for judging. */
-export interface Choices extends Omit<Situation, 'copies'> {
+export interface Choices extends Omit<Situation, 'copies' | 'links' | 'networkFrom'> {
   place: PlaceChoice;
   /** Whether an address is of the sender’s own domain. */
   isColleague(address: string): boolean;
@@ -41,7 +41,7 @@ export class ChoicesReader {
 }
 
 /** A copy as the situation of its message needs it. */
-interface SituatedCopy {
+export interface SituatedCopy {
   id: number;
   sentAt: number | null;
   address: string;
@@ -51,12 +51,27 @@ interface SituatedCopy {
  * The situation of a message.
  *
  * @param trackForDays what was said of this message alone; null for what holds for all
+ * @param links how many tracked links each copy has
  */
-export function situationOf(choices: Choices, copies: Iterable<SituatedCopy>, trackForDays: number | null): Situation {
+export function situationOf(
+  choices: Choices,
+  copies: Iterable<SituatedCopy>,
+  trackForDays: number | null,
+  { networkFrom, links }: Pick<Situation, 'networkFrom'> & { links(): number },
+): Situation {
   const judged = new Map<number, JudgedCopy>();
   for (const { id, sentAt, address } of copies) judged.set(id, { sentAt, colleague: choices.isColleague(address) });
   const trackForMs = trackForDays === null ? choices.trackForMs : trackForDays * DAY;
-  return { ...choices, trackForMs, copies: judged };
+  return {
+    ...choices,
+    trackForMs,
+    copies: judged,
+    networkFrom,
+    // Most verdicts need not know.
+    get links() {
+      return links();
+    },
+  };
 }
 
 /** All copies of a message. */

@@ -1,5 +1,5 @@
 import type { EventKind, Tally } from '@kiraku/core/contract';
-import { addToTally, EMPTY_TALLY } from '@kiraku/core/tracking';
+import { addToTally, EMPTY_TALLY, isUncertain } from '@kiraku/core/tracking';
 import { TALLY_COLUMNS, type Statements } from './statements.js';
 
 /** A copy as it stands before the next event. */
@@ -18,6 +18,7 @@ interface Counted {
   kind: EventKind;
   at: number;
   counted: boolean;
+  uncertain?: boolean;
   linkId: number | null;
   sentFileId: number | null;
   times?: number;
@@ -68,8 +69,15 @@ export class Counts {
     const byCopy = new TallyMap();
     const byLink = new TallyMap();
     const byFile = new TallyMap();
-    for (const [kind, at, counted, times, copyId, linkId, sentFileId] of this.statements.counts.all({ messageId })) {
-      const event = { kind: kind as EventKind, at: at as number, counted: counted === 1, times: times as number };
+    for (const row of this.statements.counts.all({ messageId })) {
+      const [kind, at, counted, times, copyId, linkId, sentFileId, likelihood, override] = row;
+      const event = {
+        kind: kind as EventKind,
+        at: at as number,
+        counted: counted === 1,
+        uncertain: isUncertain({ likelihood: likelihood as number | null, override: override === null ? null : true }),
+        times: times as number,
+      };
       sum.add(messageId, event);
       byCopy.add(copyId as number, event);
       if (linkId !== null) byLink.add(linkId as number, event);

@@ -1,11 +1,13 @@
 import type { EventKind } from '@kiraku/core/contract';
-import { OVERRIDDEN, FLOOD, judge, verdictOfPages, type Verdict } from '@kiraku/core/tracking';
+import { OVERRIDDEN, type Lesson } from '@kiraku/core/tracking';
 import type { Database } from '../store/database.js';
 import { Agents } from './agents.js';
-import { ChoicesReader, copiesOf, situationOf } from './choices.js';
+import { ChoicesReader } from './choices.js';
 import { Counts } from './counts.js';
+import { NetworkMemory } from './networkMemory.js';
 import { compileStatements, type Statements } from './statements.js';
-import { StoredHits, type StoredHit } from './storedHits.js';
+import { StoredHits } from './storedHits.js';
+import { Verdicts } from './verdicts.js';
 
 /** An event that is known for what it is, and needs no judging: a refusal, a reply. */
 export interface PlainEvent {
@@ -18,16 +20,25 @@ export interface PlainEvent {
   reason?: string;
 }
 
+/** What a correction teaches of the network of a hit. */
+const LESSONS: ReadonlyMap<boolean | null, Lesson> = new Map([
+  [false, 'filter'],
+  [true, 'people'],
+]);
+
 /** Writes events other than hits, and revises the verdicts of hits, within the caller’s transaction. */
 export class EventWriter {
   private readonly statements: Statements;
   private readonly hits: StoredHits;
-  private readonly choices: ChoicesReader;
+  private readonly memory: NetworkMemory;
+  private readonly verdicts: Verdicts;
 
   constructor(database: Database) {
     this.statements = compileStatements(database);
     this.hits = new StoredHits(this.statements, new Agents(this.statements));
-    this.choices = new ChoicesReader(this.statements);
+    this.memory = new NetworkMemory(this.statements);
+    const choices = new ChoicesReader(this.statements);
+    this.verdicts = new Verdicts(this.statements, this.hits, choices, this.memory);
   }
 
   write({ copyId, kind, at, incomingId, reason }: PlainEvent): void {
@@ -51,36 +62,44 @@ export class EventWriter {
 
   /** Judges all hits of a message again. Returns how many changed. */
   rejudge(messageId: number, now: number): number {
-    const changed = this.reviseAll(messageId, now);
+    const changed = this.verdicts.judgeWhole(messageId, now);
     if (changed > 0) this.recount(messageId);
     return changed;
   }
 
-  private reviseAll(messageId: number, now: number): number {
-    return judgeWhole(this.statements, this.hits, this.choices, messageId, now);
+  /**
+   * Sets the sender’s own verdict on hits, which teaches what their networks are; null leaves them to the rules again.
+   *
+   * @returns the hits that were there
+   */
+  setOverrides(eventIds: readonly number[], counted: boolean | null, now: number): number[] {
+    const messages = new Map<number, number>();
+    for (const id of eventIds) {
+      const messageId = this.setOverride(id, counted, now);
+      if (messageId !== undefined) messages.set(id, messageId);
+    }
+    for (const messageId of new Set(messages.values())) {
+      this.verdicts.judgeWhole(messageId, now);
+      this.recount(messageId);
+    }
+    return [...messages.keys()];
   }
 
-  /**
-   * Sets the sender’s own verdict on a hit; null leaves it to the rules again.
-   *
-   * @returns the message it belongs to; undefined where the event is none that can be judged
-   */
-  setOverride(eventId: number, counted: boolean | null, now: number): number | undefined {
-    const messageId = this.statements.messageOfEvent.first({ id: eventId })?.[0] as number | undefined;
+  /** Returns the message that it belongs to; undefined where the event is none that can be judged. */
+  private setOverride(id: number, counted: boolean | null, now: number): number | undefined {
+    const messageId = this.statements.messageOfEvent.first({ id })?.[0] as number | undefined;
     if (messageId === undefined) return undefined;
+    const hit = this.hits.one(id);
+    if (hit) this.memory.relearn(hit, LESSONS.get(counted) ?? null, counted);
+    const verdict = { counted: counted ?? true, reason: counted === false ? OVERRIDDEN.name : null };
     this.statements.override.run({
-      id: eventId,
+      id,
       override: counted === null ? null : Number(counted),
-      counted: Number(counted ?? true),
-      reason: counted === false ? OVERRIDDEN.name : null,
+      counted: Number(verdict.counted),
+      reason: verdict.reason,
     });
-    this.statements.corrected.run({ at: now, messageId, eventId });
-    pagesFollow(this.statements, eventId, {
-      counted: counted ?? true,
-      reason: counted === false ? OVERRIDDEN.name : null,
-    });
-    this.reviseAll(messageId, now);
-    this.recount(messageId);
+    this.statements.corrected.run({ at: now, messageId, eventId: id });
+    this.verdicts.pagesFollow(id, verdict);
     return messageId;
   }
 
@@ -100,57 +119,4 @@ export class EventWriter {
     counts.recount(messageId);
     counts.write();
   }
-}
-
-/** Judges all hits of a message anew. Returns how many verdicts came out otherwise; counts are to follow then. */
-export function judgeWhole(
-  statements: Statements,
-  stored: StoredHits,
-  choices: ChoicesReader,
-  messageId: number,
-  now: number,
-): number {
-  const hits = stored.ofMessage(messageId).filter(({ reason }) => reason !== FLOOD.name);
-  const [trackForDays] = (statements.trackForDays.first({ messageId }) ?? [null]) as [number | null];
-  const situation = situationOf(choices.read(), copiesOf(statements, messageId), trackForDays);
-  return revise(statements, messageId, hits, judge(hits, situation), now);
-}
-
-/** The pages that were read after an opening follow its verdict. */
-function pagesFollow(
-  statements: Pick<Statements, 'pagesFollow'>,
-  eventId: number,
-  opening: Omit<Verdict, 'notifies'>,
-): void {
-  const { counted, reason } = verdictOfPages(opening);
-  statements.pagesFollow.run({ id: eventId, counted: Number(counted), reason });
-}
-
-/**
- * Writes down verdicts that are not what they were, and notes each for the live stream. What the sender has decided
- * stays. Counts are to be made anew where any has changed.
- *
- * @param hits in the order of the verdicts; they take their new verdict
- * @param isReached which of them may change; all where nothing is said
- * @returns how many have changed
- */
-export function revise(
-  statements: Pick<Statements, 'verdict' | 'corrected' | 'pagesFollow'>,
-  messageId: number,
-  hits: readonly StoredHit[],
-  verdicts: readonly Verdict[],
-  now: number,
-  isReached: (hit: StoredHit) => boolean = () => true,
-): number {
-  let changed = 0;
-  hits.forEach((hit, index) => {
-    const { counted, reason, notifies } = verdicts[index]!;
-    if (!isReached(hit) || hit.override !== null || (hit.reason === reason && hit.notifies === notifies)) return;
-    statements.verdict.run({ id: hit.id, counted: Number(counted), reason, notifies: Number(notifies) });
-    statements.corrected.run({ at: now, messageId, eventId: hit.id });
-    if (hit.kind === 'file_viewed') pagesFollow(statements, hit.id, { counted, reason });
-    Object.assign(hit, { reason, notifies });
-    changed += 1;
-  });
-  return changed;
 }

@@ -275,6 +275,8 @@ export class EventsRepository {
         kind: event.kind,
         counted: event.counted,
         reason: event.reason,
+        likelihood: event.likelihood,
+        evidence: event.evidence,
         label,
         messageId: event.messageId,
         messageIdHeader: copy.messageIdHeader,

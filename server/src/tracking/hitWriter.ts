@@ -1,15 +1,16 @@
-import { FLOOD, isFlood, judge, networkOf, REACH_MS, type Hit } from '@kiraku/core/tracking';
+import { FLOOD, isFlood, isUncertain, networkOf } from '@kiraku/core/tracking';
 import type { Database } from '../store/database.js';
 import { Agents } from './agents.js';
 import type { Arrival, PublicHit } from './arrival.js';
-import { ChoicesReader, copiesOf, situationOf, type Choices } from './choices.js';
+import { ChoicesReader, copiesOf, type Choices } from './choices.js';
 import { Counts } from './counts.js';
-import { revise } from './eventWriter.js';
+import { NetworkMemory } from './networkMemory.js';
 import type { Place, Places } from './places.js';
 import { compileStatements, type Statements } from './statements.js';
 import { StoredHits, type Recent, type StoredHit } from './storedHits.js';
 import { ReadingWriter } from './readingWriter.js';
 import { TARGETS, Targets, type Target } from './targets.repository.js';
+import { Verdicts } from './verdicts.js';
 
 /** Judges hits in the company of those before, and writes them with the counts that they move. */
 export class HitWriter {
@@ -18,6 +19,7 @@ export class HitWriter {
   private readonly agents: Agents;
   private readonly stored: StoredHits;
   private readonly choices: ChoicesReader;
+  private readonly verdicts: Verdicts;
   private readonly readings: ReadingWriter;
 
   constructor(
@@ -29,7 +31,9 @@ export class HitWriter {
     this.agents = new Agents(this.statements);
     this.stored = new StoredHits(this.statements, this.agents);
     this.choices = new ChoicesReader(this.statements);
-    this.readings = new ReadingWriter(this.statements, this.stored, this.choices);
+    const memory = new NetworkMemory(this.statements);
+    this.verdicts = new Verdicts(this.statements, this.stored, this.choices, memory);
+    this.readings = new ReadingWriter(this.statements, this.stored, this.verdicts);
   }
 
   /** Within the caller’s transaction. What names a token that is not known is left out. */
@@ -60,18 +64,11 @@ export class HitWriter {
     const hit = this.hitOf(target, publicHit, place);
     const around = this.stored.around(messageId, hit.at);
     if (isFlood(around.load(hit))) return this.addToFlood(counts, messageId, hit, around, choices);
-    const others = around.hits;
-
-    const copies = this.copiesOf(messageId, others, { ...copyFacts, id: target.copyId });
-    const situation = situationOf(choices, copies, copyFacts.trackForDays);
-    const verdicts = judge([...others, hit], situation);
-    const { reason, notifies } = verdicts.pop()!;
-    // Farther away, what a verdict depends on may not be among the others.
-    const isReached = (other: Hit) => Math.abs(other.at - hit.at) <= REACH_MS;
-    const changed = revise(this.statements, messageId, others, verdicts, hit.at, isReached);
-    Object.assign(hit, { reason, notifies });
+    const own = { ...copyFacts, id: target.copyId };
+    const copies = around.isAllOf(own.id) ? [own] : copiesOf(this.statements, messageId);
+    const { trackForDays } = copyFacts;
+    const changed = this.verdicts.judgeNew(hit, around, { messageId, choices, copies, trackForDays });
     this.insert(counts, messageId, hit, choices, publicHit.reading);
-    around.add(hit);
     if (changed > 0) counts.recount(messageId);
     this.readings.begin(hit, publicHit);
   }
@@ -79,7 +76,7 @@ export class HitWriter {
   private hitOf(
     { copyId, linkId, sentFileId }: Target,
     { target, ip, userAgent, at, method, purpose, ownDevice, dnt }: PublicHit,
-    { isHosted }: Place,
+    { owner }: Place,
   ): StoredHit {
     const known = this.agents.find(userAgent);
     // Written out, and completed in place later: copied by spreading, each of very many would get a shape of its own.
@@ -92,29 +89,23 @@ export class HitWriter {
       linkId,
       sentFileId,
       ip,
-      network: networkOf(ip),
+      network: networkOf(ip, owner !== null),
       userAgent: known.userAgent,
       agent: known.agent,
       method,
       purpose,
       ownDevice,
       dnt,
-      hosted: isHosted,
+      hosted: owner !== null,
       active: false,
       reason: null,
       notifies: false,
+      likelihood: null,
+      evidence: null,
+      networkId: null,
+      lesson: null,
       override: null,
     };
-  }
-
-  /** The copies that hits in company are of. Most hits are alone, and need no query. */
-  private copiesOf(
-    messageId: number,
-    others: readonly Hit[],
-    own: { id: number; sentAt: number | null; address: string },
-  ) {
-    if (others.every(({ copyId }) => copyId === own.id)) return [own];
-    return copiesOf(this.statements, messageId);
   }
 
   /** Writes a hit with its verdict; it takes the number of its row. */
@@ -125,7 +116,7 @@ export class HitWriter {
     choices: Choices,
     reading?: PublicHit['reading'],
   ): void {
-    const { at, kind, copyId, linkId, sentFileId, ip, reason } = hit;
+    const { at, kind, copyId, linkId, sentFileId, ip, reason, likelihood, evidence, networkId, lesson } = hit;
     const counted = reason === null;
     const statement = sentFileId === null ? this.statements.event : this.statements.fileEvent;
     hit.id = statement.insert({
@@ -134,6 +125,10 @@ export class HitWriter {
       counted: Number(counted),
       reason,
       notifies: Number(hit.notifies),
+      likelihood,
+      evidence,
+      networkId,
+      lesson,
       messageId,
       copyId,
       linkId,
@@ -153,7 +148,7 @@ export class HitWriter {
         readMs: null,
       }),
     });
-    counts.add(copyId, { kind, at, counted, linkId, sentFileId });
+    counts.add(copyId, { kind, at, counted, uncertain: isUncertain(hit), linkId, sentFileId });
   }
 
   /** What is told as one: the first makes a row, the others are numbered in it. */

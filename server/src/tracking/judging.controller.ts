@@ -10,17 +10,22 @@ import {
   type JudgingView,
   type PlaceChoice,
   type OverrideRequest,
+  type SimilarHits,
 } from '@kiraku/core/contract';
 import { MESSAGE_LIMITS } from '@kiraku/core/message';
 import { networkOf, readNetwork } from '@kiraku/core/tracking';
 import { CONFIG, type Config } from '../environment/config.js';
 import { invalid, notFound } from '../http/problem.js';
+import { EventsRepository } from './events.repository.js';
 import { Judging } from './judging.js';
 import { JudgingSettings } from './judging.settings.js';
+import { NetworksRepository } from './networks.repository.js';
 import { OwnBrowsers } from './ownBrowsers.js';
 import { Recorder } from './recorder.js';
 
 const MAX_NETWORKS = 200;
+/** So many past hits are offered to be changed together. */
+const MAX_OVERRIDES = 500;
 
 class JudgingDto implements JudgingView {
   @ApiProperty({ type: [String], description: 'Your own addresses and networks, like 192.0.2.0/24 or 2001:db8::/32' })
@@ -69,6 +74,14 @@ class OverrideDto implements OverrideRequest {
   counted: boolean | null;
 }
 
+class OverridesDto extends OverrideDto {
+  @ApiProperty({ type: [Number], description: `The events, at most ${MAX_OVERRIDES}` })
+  @IsArray()
+  @ArrayMaxSize(MAX_OVERRIDES)
+  @IsInt({ each: true })
+  eventIds: number[];
+}
+
 @ApiTags('judging')
 @Controller('api')
 export class JudgingController {
@@ -78,6 +91,8 @@ export class JudgingController {
     private readonly judging: Judging,
     private readonly recorder: Recorder,
     private readonly ownBrowsers: OwnBrowsers,
+    private readonly events: EventsRepository,
+    private readonly networks: NetworksRepository,
   ) {}
 
   @Get('settings/judging')
@@ -119,10 +134,25 @@ export class JudgingController {
     return { progress: this.judging.begin() };
   }
 
+  @Get('events/:id/similar')
+  @ApiOperation({ summary: 'Past hits like one that the user has decided on, which are judged otherwise' })
+  similar(@Param('id', ParseIntPipe) id: number): SimilarHits {
+    const [decided] = this.events.byIds([id]);
+    if (decided?.override == null) throw notFound('hit that you have decided on');
+    return { eventIds: this.networks.similar(id, !decided.override, MAX_OVERRIDES) };
+  }
+
+  @Put('events/override')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Override whether several events count' })
+  setOverrides(@Body() { eventIds, counted }: OverridesDto): void {
+    this.recorder.setOverrides(eventIds, counted);
+  }
+
   @Put('events/:id/override')
   @HttpCode(204)
   @ApiOperation({ summary: 'Override whether an event counts; it stays so when the rules are applied again' })
   setOverride(@Param('id', ParseIntPipe) id: number, @Body() { counted }: OverrideDto): void {
-    if (this.recorder.setOverride(id, counted) === undefined) throw notFound('look that can be judged');
+    if (this.recorder.setOverrides([id], counted).length === 0) throw notFound('look that can be judged');
   }
 }

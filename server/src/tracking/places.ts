@@ -29,8 +29,8 @@ const COUNTRIES = new Intl.DisplayNames(['en'], { type: 'region' });
 export interface Place {
   /** “Amsterdam, Netherlands”, as closely as is wanted; null where it is not known. */
   name: string | null;
-  /** Whether it belongs to a data centre rather than to people. */
-  isHosted: boolean;
+  /** Of the data centre that it belongs to; null where it belongs to people. */
+  owner: string | null;
 }
 
 /** Where an address is and whose network it is of, by databases that come with the application: nobody is asked. */
@@ -43,7 +43,7 @@ export class Places {
     const key = `${closeness} ${ip}`;
     const known = this.known.get(key);
     if (known) return known;
-    const place = { name: this.nameOf(ip, closeness), isHosted: this.hosted.includes(ip) };
+    const place = { name: this.nameOf(ip, closeness), owner: this.hosted.ownerOf(ip) };
     this.known.set(key, place);
     return place;
   }

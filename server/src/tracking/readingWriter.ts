@@ -2,11 +2,10 @@ import { plausibleVisits } from '@kiraku/core/files';
 import type { Visit } from '@kiraku/core/contract';
 import { verdictOfPages } from '@kiraku/core/tracking';
 import type { PublicHit, PublicReport } from './arrival.js';
-import type { ChoicesReader } from './choices.js';
 import type { Counts } from './counts.js';
-import { judgeWhole } from './eventWriter.js';
 import type { Statements } from './statements.js';
 import type { StoredHit, StoredHits } from './storedHits.js';
+import type { Verdicts } from './verdicts.js';
 
 /** A reading as it stands, with the verdict of its opening, which holds for all of it. */
 interface CopyFacts {
@@ -31,7 +30,7 @@ export class ReadingWriter {
   constructor(
     private readonly statements: Statements,
     private readonly stored: StoredHits,
-    private readonly choices: ChoicesReader,
+    private readonly verdicts: Verdicts,
   ) {}
 
   /** Begins the reading that an opening asks for. */
@@ -72,7 +71,7 @@ export class ReadingWriter {
   private act(counts: Counts, reading: CopyFacts, at: number): void {
     this.statements.acted.run({ id: reading.eventId });
     this.stored.forgetMessage(reading.messageId);
-    if (judgeWhole(this.statements, this.stored, this.choices, reading.messageId, at) === 0) return;
+    if (this.verdicts.judgeWhole(reading.messageId, at) === 0) return;
     counts.recount(reading.messageId);
     Object.assign(reading, this.verdictOf(reading.eventId));
   }
@@ -101,6 +100,10 @@ export class ReadingWriter {
       ownDevice: 0,
       dnt: 0,
       hosted: 0,
+      likelihood: null,
+      evidence: null,
+      networkId: null,
+      lesson: null,
     });
     counts.add(copyId, { kind: 'page_viewed', at: began, counted: set.counted, linkId: null, sentFileId });
   }

@@ -75,12 +75,12 @@ export class Recorder implements OnApplicationShutdown {
   }
 
   /**
-   * Sets the sender's own verdict on a hit; null leaves it to the rules again.
+   * Sets the sender's own verdict on hits; null leaves them to the rules again.
    *
-   * @returns the message; undefined where the event is none that can be judged
+   * @returns those of the events that can be judged
    */
-  setOverride(eventId: number, counted: boolean | null): number | undefined {
-    return this.unit.commit(() => this.writer.setOverride(eventId, counted, this.clock.now()));
+  setOverrides(eventIds: readonly number[], counted: boolean | null): number[] {
+    return this.unit.commit(() => this.writer.setOverrides(eventIds, counted, this.clock.now()));
   }
 
   /** Lets a reply count, or not, as the user says. */

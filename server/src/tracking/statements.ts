@@ -30,6 +30,7 @@ import {
   incoming,
   link,
   message,
+  network,
   person,
   reading,
   sentFile,
@@ -127,10 +128,15 @@ function queries(database: Database) {
         reason: event.reason,
         notifies: event.notifies,
         override: event.override,
+        likelihood: event.likelihood,
+        evidence: event.evidence,
+        networkId: event.networkId,
+        lesson: event.lesson,
       })
       .from(event)
       .innerJoin(agent, eq(agent.id, event.agentId))
-      .where(and(eq(event.messageId, value('messageId')), isHit, condition));
+      .where(and(isHit, condition));
+  const ofMessage = eq(event.messageId, value('messageId'));
   return {
     agent: database
       .insert(agent)
@@ -143,7 +149,8 @@ function queries(database: Database) {
       .leftJoin(setting, eq(setting.key, JUDGING_KEY)),
     event: database.insert(event).values({
       ...values('at', 'kind', 'counted', 'reason', 'messageId', 'copyId', 'linkId', 'ip', 'agentId', 'method'),
-      ...values('purpose', 'ownDevice', 'dnt', 'hosted', 'place', 'notifies'),
+      ...values('purpose', 'ownDevice', 'dnt', 'hosted', 'place', 'notifies', 'likelihood', 'evidence'),
+      ...values('networkId', 'lesson'),
     }),
     plainEvent: database
       .insert(event)
@@ -151,6 +158,7 @@ function queries(database: Database) {
     fileEvent: database.insert(event).values({
       ...values('at', 'kind', 'counted', 'reason', 'messageId', 'copyId', 'sentFileId', 'ip', 'agentId', 'method'),
       ...values('purpose', 'ownDevice', 'dnt', 'hosted', 'place', 'notifies', 'readingId', 'visit', 'page', 'readMs'),
+      ...values('likelihood', 'evidence', 'networkId', 'lesson'),
     }),
     reading: database
       .insert(reading)
@@ -241,12 +249,38 @@ function queries(database: Database) {
           ),
         ),
       ),
-    hitsBetween: selectHits(between(event.at, value('from'), value('to'))),
-    hitsOfMessage: selectHits(undefined),
+    hitsBetween: selectHits(and(ofMessage, between(event.at, value('from'), value('to')))),
+    hitsOfMessage: selectHits(ofMessage),
+    hit: selectHits(eq(event.id, value('id'))),
     verdict: database
       .update(event)
-      .set({ counted: sql`${value('counted')}`, reason: sql`${value('reason')}`, notifies: sql`${value('notifies')}` })
+      .set({
+        counted: sql`${value('counted')}`,
+        reason: sql`${value('reason')}`,
+        notifies: sql`${value('notifies')}`,
+        likelihood: sql`${value('likelihood')}`,
+        evidence: sql`${value('evidence')}`,
+      })
       .where(and(eq(event.id, value('id')), isNull(event.override))),
+    lesson: database
+      .update(event)
+      .set({ networkId: sql`${value('networkId')}`, lesson: sql`${value('lesson')}` })
+      .where(eq(event.id, value('id'))),
+    network: database
+      .select({
+        id: network.id,
+        filter: network.filter,
+        people: network.people,
+        at: network.at,
+        namedAs: network.namedAs,
+      })
+      .from(network)
+      .where(eq(network.prefix, value('prefix'))),
+    addNetwork: database.insert(network).values(values('prefix', 'at')),
+    networkCounts: database
+      .update(network)
+      .set({ filter: sql`${value('filter')}`, people: sql`${value('people')}`, at: sql`${value('at')}` })
+      .where(eq(network.id, value('id'))),
     override: database
       .update(event)
       .set({
@@ -297,6 +331,8 @@ function queries(database: Database) {
         copyId: event.copyId,
         linkId: event.linkId,
         sentFileId: event.sentFileId,
+        likelihood: event.likelihood,
+        override: event.override,
       })
       .from(event)
       .where(eq(event.messageId, value('messageId')))
@@ -335,6 +371,10 @@ function queries(database: Database) {
       .select({ id: sentFile.id })
       .from(sentFile)
       .where(eq(sentFile.messageId, value('messageId'))),
+    linkCount: database
+      .select({ links: sql<number>`count(*)`.as('links') })
+      .from(link)
+      .where(eq(link.messageId, value('messageId'))),
     linksOfMessage: database
       .select({ id: link.id })
       .from(link)

@@ -1,6 +1,15 @@
 import QuickLRU from 'quick-lru';
-import { SECOND } from '@kiraku/core/time';
-import { FLOOD, networkOf, REACH_MS, type HitLoad, type Hit } from '@kiraku/core/tracking';
+import { MINUTE } from '@kiraku/core/time';
+import {
+  FLOOD,
+  FLOOD_WINDOW_MS,
+  networkOf,
+  REACH_MS,
+  Surroundings,
+  type HitLoad,
+  type Hit,
+  type Lesson,
+} from '@kiraku/core/tracking';
 import type { Agents } from './agents.js';
 import type { Statements } from './statements.js';
 
@@ -8,6 +17,13 @@ import type { Statements } from './statements.js';
 export interface StoredHit extends Hit {
   reason: string | null;
   notifies: boolean;
+  likelihood: number | null;
+  /** Names, with a comma between them; null where there are none. */
+  evidence: string | null;
+  /** Of the network that it is remembered with; null where that is not remembered. */
+  networkId: number | null;
+  /** What it has taught of its network; null where that is nothing. */
+  lesson: Lesson | null;
   /** The sender’s own verdict; null where the rules decide. */
   override: boolean | null;
 }
@@ -15,60 +31,84 @@ export interface StoredHit extends Hit {
 /** What was written of one message from a time on. */
 export class Recent {
   /** Those that were judged. */
-  readonly hits: StoredHit[] = [];
+  readonly surroundings: Surroundings<StoredHit>;
   /** Those that stand for a flood each. */
-  readonly floods: StoredHit[] = [];
-  /** How many were judged of each copy over each network: looked at far more often than the hits. */
-  private readonly numbers = new Map<string, number>();
+  private readonly floods: StoredHit[];
+  /** How many tracked links its copies have, once that was asked. */
+  links: number | undefined;
 
   constructor(
     readonly from: number,
     hits: readonly StoredHit[],
   ) {
-    for (const hit of hits) this.add(hit);
+    this.floods = hits.filter(({ reason }) => reason === FLOOD.name);
+    this.surroundings = new Surroundings(hits.filter(({ reason }) => reason !== FLOOD.name));
   }
 
   add(hit: StoredHit): void {
-    if (hit.reason === FLOOD.name) return void this.floods.push(hit);
-    this.hits.push(hit);
-    this.numbers.set(sourceOf(hit), (this.numbers.get(sourceOf(hit)) ?? 0) + 1);
+    if (hit.reason === FLOOD.name) this.floods.push(hit);
+    else this.surroundings.add(hit);
   }
 
   load(hit: Hit): HitLoad {
-    return { ofCopyOverNetwork: this.numbers.get(sourceOf(hit)) ?? 0, ofMessage: this.hits.length };
+    const ofNetwork = this.surroundings.overNetwork(hit, FLOOD_WINDOW_MS);
+    return {
+      ofCopyOverNetwork: ofNetwork.filter(({ copyId }) => copyId === hit.copyId).length,
+      ofMessage: this.surroundings.count(hit.at - FLOOD_WINDOW_MS, hit.at + FLOOD_WINDOW_MS),
+    };
   }
 
-  floodOf({ copyId, linkId, sentFileId, network }: Hit): StoredHit | undefined {
+  floodOf({ copyId, linkId, sentFileId, network, at }: Hit): StoredHit | undefined {
     return this.floods.find(
       (row) =>
-        row.copyId === copyId && row.linkId === linkId && row.sentFileId === sentFileId && row.network === network,
+        row.copyId === copyId &&
+        row.linkId === linkId &&
+        row.sentFileId === sentFileId &&
+        row.network === network &&
+        Math.abs(row.at - at) <= FLOOD_WINDOW_MS,
     );
+  }
+
+  /** Whether all that was judged is of one copy. */
+  isAllOf(copyId: number): boolean {
+    return this.surroundings.since(this.from).every((hit) => hit.copyId === copyId);
   }
 
   since(from: number): Recent {
-    return new Recent(
-      from,
-      [...this.hits, ...this.floods].filter((hit) => hit.at >= from),
-    );
+    const floods = this.floods.filter(({ at }) => at >= from);
+    const recent = new Recent(from, [...this.surroundings.since(from), ...floods]);
+    recent.links = this.links;
+    return recent;
   }
 }
 
-/** A verdict within reach of a new hit may change, and depends on hits that lie twice as far from it. */
-const AROUND_MS = 3 * REACH_MS;
+/** A hit changes verdicts within reach of it, which depend on what is as far away from them. */
+const AROUND_MS = 2 * REACH_MS;
 /** What lies farther back stays this long before it is let go of: it changes nothing, and letting go takes time. */
-const JUDGING_SLACK_MS = 15 * SECOND;
+const JUDGING_SLACK_MS = 2 * MINUTE;
 
 /** Reads the hits that were written, those around a new one from memory where they can be. */
 export class StoredHits {
   private readonly recent = new QuickLRU<number, Recent>({ maxSize: 10_000 });
 
   constructor(
-    private readonly statements: Pick<Statements, 'hitsBetween' | 'hitsOfMessage'>,
+    private readonly statements: Pick<Statements, 'hit' | 'hitsBetween' | 'hitsOfMessage' | 'linkCount'>,
     private readonly agents: Agents,
   ) {}
 
   ofMessage(messageId: number): StoredHit[] {
     return this.statements.hitsOfMessage.all({ messageId }).map((row) => this.read(row));
+  }
+
+  /** One hit; undefined where there is no such hit. */
+  one(id: number): StoredHit | undefined {
+    const row = this.statements.hit.first({ id });
+    return row && this.read(row);
+  }
+
+  /** How many tracked links each copy of a message has. */
+  linksOf(messageId: number): number {
+    return this.statements.linkCount.first({ messageId })![0] as number;
   }
 
   /** What of a message matters to a new hit at a time; the new one is to be added. */
@@ -117,6 +157,10 @@ export class StoredHits {
       reason,
       notifies,
       override,
+      likelihood,
+      evidence,
+      networkId,
+      lesson,
     ] = row as [
       number,
       number,
@@ -139,7 +183,7 @@ export class StoredHits {
       linkId,
       sentFileId,
       ip: address,
-      network: networkOf(address),
+      network: networkOf(address, hosted === 1),
       userAgent: known.userAgent,
       agent: known.agent,
       method: (method as string) ?? 'GET',
@@ -151,10 +195,10 @@ export class StoredHits {
       reason: reason as string | null,
       notifies: notifies === 1,
       override: override === null ? null : override === 1,
+      likelihood: likelihood as number | null,
+      evidence: evidence as string | null,
+      networkId: networkId as number | null,
+      lesson: lesson as Lesson | null,
     };
   }
-}
-
-function sourceOf({ copyId, network }: Hit): string {
-  return `${copyId} ${network}`;
 }

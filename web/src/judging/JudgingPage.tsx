@@ -1,8 +1,6 @@
 import { Alert, Button, Form, Progress, Radio, Select, Skeleton, Switch } from 'antd';
 import { useEffect } from 'react';
 import type { ColleagueChoice, PlaceChoice } from '@kiraku/core/contract';
-import { capital } from '@kiraku/core/time';
-import { REASONS } from '@kiraku/core/tracking';
 import { problemOf } from '../shared/api/api.js';
 import { PrivacySettings } from '../privacy/PrivacySettings.js';
 import { DaysField } from '../shared/ui/DaysField.js';
@@ -19,6 +17,8 @@ import {
   useSaveJudgingMutation,
   type JudgingForm,
 } from '../shared/api/judgingApi.js';
+import { EvidenceTables } from './EvidenceTables.js';
+import { Networks } from './Networks.js';
 import settingsStyles from '../shared/ui/settings.module.css';
 import styles from './judging.module.css';
 
@@ -54,14 +54,10 @@ export default function JudgingPage() {
             <Rejudge />
             <h2 className={settingsStyles.next}>How long activity is kept</h2>
             <PrivacySettings />
-            <h2 className={settingsStyles.next}>What is not counted, and why</h2>
-            <ul className={styles.reasons}>
-              {REASONS.map(({ name, words, evidence }) => (
-                <li key={name}>
-                  {capital(words)}. <span className="soft">Based on {evidence}.</span>
-                </li>
-              ))}
-            </ul>
+            <h2 className={settingsStyles.next}>Networks</h2>
+            <Networks />
+            <h2 className={settingsStyles.next}>How people and machines are distinguished</h2>
+            <EvidenceTables />
           </section>
         </div>
       )}

@@ -1,10 +1,11 @@
 import { Alert, Button, Popover } from 'antd';
+import { useState } from 'react';
 import type { EventView } from '@kiraku/core/contract';
 import { exactWords } from '@kiraku/core/time';
-import { verdictSentence } from '@kiraku/core/sentences';
+import { similarDecidedText, similarText, verdictSentence } from '@kiraku/core/sentences';
 import { reasonOf } from '@kiraku/core/tracking';
 import { problemOf } from '../shared/api/api.js';
-import { useSetOverrideMutation } from '../shared/api/judgingApi.js';
+import { useSetOverrideMutation, useSetOverridesMutation, useSimilarQuery } from '../shared/api/judgingApi.js';
 import styles from './judging.module.css';
 
 /** Opens what is known of an event: why it counts or not, the raw facts, and the way to decide oneself. */
@@ -19,11 +20,12 @@ export function Verdict({ event, children }: { event: EventView; children?: Reac
 }
 
 function Facts({ event }: { event: EventView }) {
-  const reason = event.reason === null ? undefined : reasonOf(event.reason);
+  const names = event.evidence?.split(',') ?? [event.reason];
+  const lookedAt = names.flatMap((name) => (name === null ? [] : (reasonOf(name)?.evidence ?? [])));
   return (
     <div className={styles.verdict}>
       <p>{verdictSentence(event)}</p>
-      {reason && <p className="soft">Evidence: {reason.evidence}.</p>}
+      {lookedAt.length > 0 && <p className="soft">Based on {lookedAt.join('; ')}.</p>}
       <dl>
         {factsOf(event).map(([name, value]) => (
           <div key={name}>
@@ -52,7 +54,41 @@ function OverrideButton({ event: { eventId, counted, override } }: { event: Even
           </Button>
         )}
       </div>
+      {override !== null && <Similar eventId={eventId} counted={override} />}
     </>
+  );
+}
+
+/** After a decision: past activity like it, to be decided on together. */
+function Similar({ eventId, counted }: { eventId: number; counted: boolean }) {
+  const { data } = useSimilarQuery(eventId, { refetchOnMountOrArgChange: true });
+  const [setOverrides, { isLoading, error }] = useSetOverridesMutation();
+  const [changed, setChanged] = useState<number[]>([]);
+  const decide = async (eventIds: number[], verdict: boolean | null) => {
+    const { error: failed } = await setOverrides({ eventIds, counted: verdict });
+    if (!failed) setChanged(verdict === null ? [] : eventIds);
+  };
+  const similar = data?.eventIds ?? [];
+  if (changed.length === 0 && similar.length === 0) return null;
+  return (
+    <div className={styles.similar} role="status">
+      {error && <Alert type="warning" showIcon title={problemOf(error).detail} />}
+      {changed.length > 0 ? (
+        <>
+          {similarDecidedText(changed.length, counted)}{' '}
+          <Button type="link" size="small" loading={isLoading} onClick={() => void decide(changed, null)}>
+            Undo
+          </Button>
+        </>
+      ) : (
+        <>
+          {similarText(similar.length, counted)}{' '}
+          <Button type="link" size="small" loading={isLoading} onClick={() => void decide(similar, counted)}>
+            {counted ? 'Count these too' : 'Don’t count these either'}
+          </Button>
+        </>
+      )}
+    </div>
   );
 }
 

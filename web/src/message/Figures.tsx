@@ -1,8 +1,14 @@
 import type { CopyView, MessageSummary } from '@kiraku/core/contract';
+import { countText } from '@kiraku/core/sentences';
 import { durationWords } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
 import { When } from '../shared/ui/When.js';
 import styles from './chart.module.css';
+
+type CountFields = Pick<
+  MessageSummary['tally'],
+  'opens' | 'clicks' | 'fileViews' | 'uncertainOpens' | 'uncertainClicks' | 'uncertainViews'
+>;
 
 /** The figures of one message, or of all messages of a conversation together. */
 export function Figures({
@@ -14,7 +20,7 @@ export function Figures({
 }) {
   const now = useNow();
   const tallies = messages.map(({ tally }) => tally);
-  const sum = (name: 'opens' | 'clicks' | 'fileViews') => tallies.reduce((total, tally) => total + tally[name], 0);
+  const sum = (name: keyof CountFields) => tallies.reduce((total, tally) => total + tally[name], 0);
   const [first] = messages;
   const sentAt = first?.sentAt ?? null;
   const firstOpenAt = earliest(tallies.map((tally) => tally.firstOpenAt));
@@ -22,9 +28,9 @@ export function Figures({
   const repliedAt = earliest(tallies.map((tally) => tally.repliedAt));
   const readers = copies?.reduce((total, copy) => total + copy.readers.length, 0) ?? null;
   const figures: [name: string, value: React.ReactNode][] = [
-    ['Opens', String(sum('opens'))],
-    ['Clicks', String(sum('clicks'))],
-    ['File views', String(sum('fileViews'))],
+    ['Opens', countText(sum('opens'), sum('uncertainOpens'))],
+    ['Clicks', countText(sum('clicks'), sum('uncertainClicks'))],
+    ['File views', countText(sum('fileViews'), sum('uncertainViews'))],
     ['Time to reply', repliedAt !== null && sentAt !== null && durationWords(repliedAt - sentAt)],
     ['Waiting for a reply', repliedAt === null && sentAt !== null && durationWords(now - sentAt)],
     ['First open', firstOpenAt !== null && <When at={firstOpenAt} />],

@@ -10,6 +10,7 @@ import {
   sittingContext,
   sittingText,
   subjectText,
+  uncertainText,
 } from '@kiraku/core/sentences';
 import type { Sitting } from '@kiraku/core/activity';
 import type { EventView } from '@kiraku/core/contract';
@@ -40,6 +41,8 @@ export function SittingLine({ sitting, pagesOf, withSubject, isOpenByDefault }: 
   const [newest] = events;
   const who = personText(recipient);
   const isRecent = counted && isNow(to, now);
+  const uncertain = uncertainText(events);
+  const evidence = events.find((event) => event.reason === reason)?.evidence ?? null;
   const requests = events.reduce((sum, { times }) => sum + times, 0);
   return (
     <li className={counted ? styles.sitting : `${styles.sitting} ${styles.notCounted}`}>
@@ -51,7 +54,10 @@ export function SittingLine({ sitting, pagesOf, withSubject, isOpenByDefault }: 
         {isActivity(sitting) ? ' ' : ': '}
         {sittingText(sitting, { now, pagesOf })} {withSubject && subjectText(newest!)}{' '}
         <span className="soft">{sittingContext(sitting)}</span>
-        {reason !== null && <span className={`${styles.reason} soft`}>{notCountedText(reason, requests)}</span>}
+        {uncertain !== null && <span className="soft"> · {uncertain}</span>}
+        {reason !== null && (
+          <span className={`${styles.reason} soft`}>{notCountedText({ reason, evidence }, requests)}</span>
+        )}
       </span>
       {events.length > 1 && (
         <Button

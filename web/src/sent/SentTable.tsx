@@ -2,7 +2,7 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { Button, Checkbox, Popover } from 'antd';
 import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { messageStatus, peopleText } from '@kiraku/core/sentences';
+import { countText, messageStatus, peopleText } from '@kiraku/core/sentences';
 import type { ListColumn, MessageSummary } from '@kiraku/core/contract';
 import type { ListView } from '@kiraku/core/sent';
 import { durationWords, exactWords, shortWords } from '@kiraku/core/time';
@@ -31,16 +31,30 @@ const time = (at: number | null) => at !== null && <Time at={at} />;
 const between = (at: number | null, sentAt: number | null) =>
   at !== null && sentAt !== null && durationWords(Math.max(0, at - sentAt));
 
+const cellOf = (all: number, uncertain: number) => (all === 0 ? '' : countText(all, uncertain));
+
 const COLUMNS: readonly Column[] = [
   { name: 'where', title: 'Status', cell: (message) => <Where message={message} /> },
-  { name: 'opens', title: 'Opens', sort: 'opens', isNumber: true, cell: ({ tally }) => tally.opens || '' },
-  { name: 'clicks', title: 'Clicks', sort: 'clicks', isNumber: true, cell: ({ tally }) => tally.clicks || '' },
+  {
+    name: 'opens',
+    title: 'Opens',
+    sort: 'opens',
+    isNumber: true,
+    cell: ({ tally }) => cellOf(tally.opens, tally.uncertainOpens),
+  },
+  {
+    name: 'clicks',
+    title: 'Clicks',
+    sort: 'clicks',
+    isNumber: true,
+    cell: ({ tally }) => cellOf(tally.clicks, tally.uncertainClicks),
+  },
   {
     name: 'views',
     title: 'File views',
     sort: 'fileViews',
     isNumber: true,
-    cell: ({ tally }) => tally.fileViews || '',
+    cell: ({ tally }) => cellOf(tally.fileViews, tally.uncertainViews),
   },
   { name: 'first', title: 'First open', sort: 'firstOpen', cell: ({ tally }) => time(tally.firstOpenAt) },
   { name: 'last', title: 'Last open', sort: 'lastOpen', cell: ({ tally }) => time(tally.lastOpenAt) },

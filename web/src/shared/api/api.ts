@@ -18,6 +18,7 @@ export const api = createApi({
     'Files',
     'FilesSettings',
     'Readings',
+    'Networks',
     'SummarySettings',
     'Sent',
     'Message',

@@ -1,4 +1,11 @@
-import type { JudgingProgress, JudgingView, OverrideRequest } from '@kiraku/core/contract';
+import type {
+  JudgingProgress,
+  JudgingView,
+  NetworkKind,
+  NetworkPage,
+  OverrideRequest,
+  SimilarHits,
+} from '@kiraku/core/contract';
 import { api } from './api.js';
 
 export type JudgingForm = JudgingView & { thisNetwork: string };
@@ -21,6 +28,23 @@ export const judgingApi = api.injectEndpoints({
       query: () => ({ url: 'rejudge', method: 'POST' }),
       invalidatesTags: ['Progress'],
     }),
+    networks: build.infiniteQuery<NetworkPage, null, string | null>({
+      query: ({ pageParam }) => ({ url: 'settings/networks', params: pageParam === null ? {} : { cursor: pageParam } }),
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: ({ nextCursor }) => nextCursor ?? undefined },
+      providesTags: ['Networks'],
+    }),
+    nameNetwork: build.mutation<undefined, { id: number; namedAs: NetworkKind | null }>({
+      query: ({ id, namedAs }) => ({ url: `settings/networks/${id}`, method: 'PUT', body: { namedAs } }),
+      invalidatesTags: ['Networks'],
+    }),
+    forgetNetwork: build.mutation<undefined, number>({
+      query: (id) => ({ url: `settings/networks/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Networks'],
+    }),
+    similar: build.query<SimilarHits, number>({ query: (eventId) => `events/${eventId}/similar` }),
+    setOverrides: build.mutation<undefined, OverrideRequest & { eventIds: number[] }>({
+      query: (body) => ({ url: 'events/override', method: 'PUT', body }),
+    }),
     setOverride: build.mutation<undefined, OverrideRequest & { eventId: number }>({
       query: ({ eventId, counted }) => ({ url: `events/${eventId}/override`, method: 'PUT', body: { counted } }),
     }),
@@ -33,5 +57,10 @@ export const {
   useOwnBrowserMutation,
   useJudgingProgressQuery,
   useRejudgeMutation,
+  useNetworksInfiniteQuery,
+  useNameNetworkMutation,
+  useForgetNetworkMutation,
+  useSimilarQuery,
+  useSetOverridesMutation,
   useSetOverrideMutation,
 } = judgingApi;
