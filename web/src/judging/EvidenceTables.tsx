@@ -14,7 +14,7 @@ export function EvidenceTables() {
           </li>
         ))}
       </ul>
-      <h3>Evidence that is weighed</h3>
+      <h3 className={styles.weighed}>Evidence that is weighed</h3>
       <p className="soft">
         All that was seen of an open or click adds up to how likely it is a person. From {COUNTED_FROM}% on it counts;
         between {UNCERTAIN.from}% and {UNCERTAIN.below}% it is called uncertain.
@@ -52,5 +52,5 @@ export function EvidenceTables() {
 }
 
 function signed(weight: number): string {
-  return `${weight < 0 ? '−' : '+'}${Math.abs(weight)}`;
+  return `${weight < 0 ? '−' : '+'}${Math.abs(weight).toFixed(1)}`;
 }

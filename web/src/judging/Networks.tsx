@@ -63,7 +63,7 @@ function Network({ network }: { network: NetworkView }) {
         </span>
         {error && <Alert type="warning" showIcon title={problemOf(error).detail} />}
       </span>
-      <span className={settingsStyles.row}>
+      <span className={styles.networkActions}>
         <Select
           aria-label={`What ${prefix} is`}
           size="small"

@@ -1,11 +1,10 @@
 import { Alert, Button, Popover } from 'antd';
-import { useState } from 'react';
 import type { EventView } from '@kiraku/core/contract';
 import { exactWords } from '@kiraku/core/time';
-import { similarDecidedText, similarText, verdictSentence } from '@kiraku/core/sentences';
+import { verdictSentence } from '@kiraku/core/sentences';
 import { reasonOf } from '@kiraku/core/tracking';
 import { problemOf } from '../shared/api/api.js';
-import { useSetOverrideMutation, useSetOverridesMutation, useSimilarQuery } from '../shared/api/judgingApi.js';
+import { useDecide } from './useDecide.js';
 import styles from './judging.module.css';
 
 /** Opens what is known of an event: why it counts or not, the raw facts, and the way to decide oneself. */
@@ -20,8 +19,7 @@ export function Verdict({ event, children }: { event: EventView; children?: Reac
 }
 
 function Facts({ event }: { event: EventView }) {
-  const names = event.evidence?.split(',') ?? [event.reason];
-  const lookedAt = names.flatMap((name) => (name === null ? [] : (reasonOf(name)?.evidence ?? [])));
+  const lookedAt = basesOf(event).flatMap((name) => reasonOf(name)?.evidence ?? []);
   return (
     <div className={styles.verdict}>
       <p>{verdictSentence(event)}</p>
@@ -40,56 +38,28 @@ function Facts({ event }: { event: EventView }) {
 }
 
 function OverrideButton({ event: { eventId, counted, override } }: { event: EventView }) {
-  const [setOverride, { isLoading, error }] = useSetOverrideMutation();
+  const { decide, isLoading, error } = useDecide(eventId);
   return (
     <>
       {error && <Alert type="warning" showIcon title={problemOf(error).detail} />}
       <div className={styles.verdictActions}>
-        <Button loading={isLoading} onClick={() => void setOverride({ eventId, counted: !counted })}>
+        <Button loading={isLoading} onClick={() => void decide(!counted)}>
           {counted ? 'Don’t count this' : 'Count this'}
         </Button>
         {override !== null && (
-          <Button type="text" onClick={() => void setOverride({ eventId, counted: null })}>
+          <Button type="text" onClick={() => void decide(null)}>
             Use the rules
           </Button>
         )}
       </div>
-      {override !== null && <Similar eventId={eventId} counted={override} />}
     </>
   );
 }
 
-/** After a decision: past activity like it, to be decided on together. */
-function Similar({ eventId, counted }: { eventId: number; counted: boolean }) {
-  const { data } = useSimilarQuery(eventId, { refetchOnMountOrArgChange: true });
-  const [setOverrides, { isLoading, error }] = useSetOverridesMutation();
-  const [changed, setChanged] = useState<number[]>([]);
-  const decide = async (eventIds: number[], verdict: boolean | null) => {
-    const { error: failed } = await setOverrides({ eventIds, counted: verdict });
-    if (!failed) setChanged(verdict === null ? [] : eventIds);
-  };
-  const similar = data?.eventIds ?? [];
-  if (changed.length === 0 && similar.length === 0) return null;
-  return (
-    <div className={styles.similar} role="status">
-      {error && <Alert type="warning" showIcon title={problemOf(error).detail} />}
-      {changed.length > 0 ? (
-        <>
-          {similarDecidedText(changed.length, counted)}{' '}
-          <Button type="link" size="small" loading={isLoading} onClick={() => void decide(changed, null)}>
-            Undo
-          </Button>
-        </>
-      ) : (
-        <>
-          {similarText(similar.length, counted)}{' '}
-          <Button type="link" size="small" loading={isLoading} onClick={() => void decide(similar, counted)}>
-            {counted ? 'Count these too' : 'Don’t count these either'}
-          </Button>
-        </>
-      )}
-    </div>
-  );
+/** Names of what the verdict goes by: the evidence, unless a fact or the user decides. */
+function basesOf({ override, evidence, reason }: EventView): string[] {
+  if (override === null && evidence !== null) return evidence.split(',');
+  return reason === null ? [] : [reason];
 }
 
 /** The raw facts that there are, each with its name. */

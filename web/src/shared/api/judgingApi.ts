@@ -60,7 +60,7 @@ export const {
   useNetworksInfiniteQuery,
   useNameNetworkMutation,
   useForgetNetworkMutation,
-  useSimilarQuery,
+  useLazySimilarQuery,
   useSetOverridesMutation,
   useSetOverrideMutation,
 } = judgingApi;
