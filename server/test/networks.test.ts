@@ -41,7 +41,8 @@ async function sent(): Promise<{ id: number; image: string; links: string[] }> {
   return { id, image: image!, links };
 }
 
-const visit = (ip: string, url: string) => desk.visit(url, { headers: { 'x-forwarded-for': ip } });
+const visit = (ip: string, url: string, agent?: string) =>
+  desk.visit(url, { headers: { 'x-forwarded-for': ip, ...(agent && { 'user-agent': agent }) } });
 const reasons = async (id: number) => (await desk.detail(id)).events.map(({ reason }) => reason).reverse();
 const networks = async () => (await desk.json<NetworkPage>('GET', '/api/settings/networks')).networks;
 const decide = (eventIds: number[], counted: boolean | null) =>
@@ -183,7 +184,7 @@ test('what nobody can be sure of counts, and is numbered as uncertain until evid
   await desk.sent(id);
   const { image, links } = trackingUrlsOf(mail.received.at(-1)!);
   desk.clock.advance(10 * SECOND);
-  await visit(inDataCentre(7), image!);
+  await visit(inDataCentre(7), image!, 'Mozilla/5.0 (via ggpht.com GoogleImageProxy)');
   const before = await desk.detail(id);
   expect(before.events).toMatchObject([{ counted: true, likelihood: 50 }]);
   expect(before.summary.tally).toMatchObject({ opens: 1, uncertainOpens: 1 });
@@ -199,12 +200,37 @@ test('what nobody can be sure of counts, and is numbered as uncertain until evid
   expect(after.events.every(({ counted, evidence }) => !counted && evidence !== null)).toBe(true);
 });
 
-test('a person’s opt-out from what is remembered: forgotten readers leave no network behind', async () => {
-  await scan(await sent());
+test('who asks for the page to opt out is recorded from data centres alone, as evidence for what else came from there', async () => {
+  const { id, image, links } = await sent();
+  const page = image.replace('/i/', '/o/').replace('.gif', '');
+  const visits = () => desk.sqlite.prepare('select network from opt_out_visit').pluck().all();
+  await visit(HOME, page);
+  await desk.caughtUp();
+  expect(visits()).toEqual([]);
+
+  desk.clock.advance(HOUR);
+  await visit(inDataCentre(7), image);
+  desk.clock.advance(20 * SECOND);
+  await visit(inDataCentre(8), links[1]!);
+  expect(await reasons(id)).toEqual([null, null]);
+  desk.clock.advance(20 * SECOND);
+  await visit(inDataCentre(9), page);
+  await desk.caughtUp();
+  expect(visits()).toEqual([PREFIX]);
+  expect(await reasons(id)).toEqual(['opt-out-page', 'opt-out-page']);
+  expect((await desk.detail(id)).summary.tally).toMatchObject({ opens: 0, clicks: 0, notCounted: 2 });
+});
+
+test('forgotten readers leave no network behind', async () => {
+  const message = await sent();
+  await scan(message);
+  await visit(inDataCentre(7), message.image.replace('/i/', '/o/').replace('.gif', ''));
+  await desk.caughtUp();
   const settings = await desk.json<object>('GET', '/api/settings/privacy');
   await desk.json('PUT', '/api/settings/privacy', { ...settings, forgetReadersDays: 10 });
   desk.clock.advance(11 * DAY);
   await desk.get(Retention).forget();
   expect(desk.sqlite.prepare('select id from event where network_id is not null').all()).toEqual([]);
   expect(desk.sqlite.prepare('select id from network').all()).toEqual([]);
+  expect(desk.sqlite.prepare('select * from opt_out_visit').all()).toEqual([]);
 });

@@ -17,8 +17,10 @@ export interface View {
   overNetwork: readonly Hit[];
   /** What of that is of its own copy. */
   here: readonly Hit[];
-  /** How many different links and files were followed there. */
+  /** How many different links and files were followed there, that to the page to opt out among them in a data centre. */
   followed: number;
+  /** That one was. */
+  optOutAsked: boolean;
   /** The message was opened over this network before the link was followed, and not in the same instant. */
   openedFirst: boolean;
 }
@@ -50,7 +52,7 @@ const MANY_LINKS = [
 /** Nor these in a data centre, where nobody was seen to read. */
 const MANY_LINKS_UNREAD = [...MANY_LINKS, { number: 2, withinMs: 2 * SECOND }];
 /** Around a hit, this is the same moment. */
-const MOMENT_MS = 10 * SECOND;
+export const MOMENT_MS = 10 * SECOND;
 /** So many links over one network of a data centre are a filter’s, however slowly it goes. */
 const LINKS_OF_A_FILTER = 3;
 /** A filter follows the link that a person follows from a moment before until a minute after. */
@@ -116,6 +118,16 @@ export const EVIDENCE = [
     applies: isTooSoon,
   },
   {
+    name: 'at-delivery',
+    speaksFor: 'machine',
+    words: 'a data centre asked for it within half a minute of sending',
+    evidence: 'the network’s owner, and the time since sending',
+    source:
+      'filters look at most messages at delivery; mail providers’ caches are left out, since a reader may wait for it',
+    applies: ({ hit, hosted, ageMs }) =>
+      hosted && hit.agent.nature !== 'cache' && ageMs !== null && ageMs < AT_DELIVERY_MS,
+  },
+  {
     name: 'image-proxy',
     speaksFor: 'machine',
     words: 'a mail provider loaded the image in advance, within an hour of sending',
@@ -176,8 +188,25 @@ export const EVIDENCE = [
     speaksFor: 'machine',
     words: 'a security filter in a data centre followed every link of the message',
     evidence: 'the share of the copy’s links that were followed over the same network within ten minutes',
-    source: 'people follow what they came for; filters leave none out',
-    applies: ({ hosted, followed, situation }) => hosted && followed >= 2 && followed >= (situation.links ?? Infinity),
+    source: 'people follow what they came for; filters leave none out, also not that to the page to opt out',
+    applies: ({ hosted, followed, optOutAsked, situation: { links } }) =>
+      hosted && followed >= 2 && followed >= (links ?? Infinity) + Number(optOutAsked),
+  },
+  {
+    name: 'links-in-order',
+    speaksFor: 'machine',
+    words: 'links were followed in a data centre in the order in which they stand',
+    evidence: 'the order of the links followed over the same network within ten minutes',
+    source: 'people begin with what interests them',
+    applies: ({ hosted, here }) => hosted && isInOrder(here),
+  },
+  {
+    name: 'opt-out-page',
+    speaksFor: 'machine',
+    words: 'the page to opt out was asked for as well, in a data centre',
+    evidence: 'what was asked for over the same network within ten minutes',
+    source: 'filters follow every link, the one at the end too; hardly anybody looks at that page by the way',
+    applies: ({ optOutAsked }) => optOutAsked,
   },
   {
     name: 'burst',
@@ -215,15 +244,18 @@ export function viewOf(hit: Hit, situation: Situation, surroundings: Surrounding
   const sentAt = situation.copies.get(hit.copyId)?.sentAt ?? null;
   const overNetwork = surroundings.overNetwork(hit, NETWORK_REACH_MS);
   const here = overNetwork.filter(({ copyId }) => copyId === hit.copyId);
+  const hosted = isHosted(hit, situation);
+  const optOutAsked = hosted && situation.optOutAsked(hit);
   return {
     hit,
     situation,
     surroundings,
     ageMs: sentAt === null ? null : hit.at - sentAt,
-    hosted: isHosted(hit, situation),
+    hosted,
     overNetwork,
     here,
-    followed: here.length > 1 ? countDistinct(here) : Number(pressedOf(hit) !== null),
+    followed: (here.length > 1 ? countDistinct(here) : Number(pressedOf(hit) !== null)) + Number(optOutAsked),
+    optOutAsked,
     openedFirst: hit.kind !== 'opened' && here.some(({ kind, at }) => kind === 'opened' && at <= hit.at - READS_FOR_MS),
   };
 }
@@ -276,7 +308,9 @@ function isRotating({ hit, hosted, situation, surroundings }: View): boolean {
 function followsManyAtOnce(view: View): boolean {
   const { hit, here, followed } = view;
   if (followed < MANY_LINKS[0]!.number) return false;
-  const company = hit.kind === 'opened' ? here : here.filter(({ kind }) => kind !== 'opened');
+  const near = here.filter(({ at }) => Math.abs(at - hit.at) <= MOMENT_MS);
+  if (near.length < MANY_LINKS[0]!.number) return false;
+  const company = hit.kind === 'opened' ? near : near.filter(({ kind }) => kind !== 'opened');
   const bounds = isUnreadLinkInDataCentre(view) ? MANY_LINKS_UNREAD : MANY_LINKS;
   return bounds.some((burst) => isWithin(burst, hit, company, pressedOf));
 }
@@ -311,6 +345,12 @@ function isWithin(
     }
     return false;
   });
+}
+
+/** Whether several links were followed, each after those that stand before it. */
+function isInOrder(hits: readonly Hit[]): boolean {
+  const links = [...new Set(hits.map(({ linkId }) => linkId))].filter((linkId) => linkId !== null);
+  return links.length > 1 && links.every((linkId, index) => index === 0 || linkId > links[index - 1]!);
 }
 
 function countDistinct(hits: readonly Hit[]): number {

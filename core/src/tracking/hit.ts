@@ -48,6 +48,8 @@ export interface Situation {
   copies: ReadonlyMap<number, JudgedCopy>;
   /** How many tracked links each copy has; null where that is not known. */
   links: number | null;
+  /** Whether the page to opt out was asked for with the copy of a hit over its network, around the same time. */
+  optOutAsked(hit: Hit): boolean;
   /** What is known of the network of a hit from elsewhere: from other messages, and from other times. */
   networkFrom(hit: Hit): KnownNetwork;
   ownNetworks: readonly Network[];

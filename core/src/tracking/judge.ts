@@ -1,6 +1,6 @@
 import type { HitKind } from '../activity/kinds.js';
 import { MINUTE, SECOND } from '../time/words.js';
-import { EVIDENCE, REMEMBERED, viewOf, type Evidence } from './evidence.js';
+import { EVIDENCE, MOMENT_MS, REMEMBERED, viewOf, type Evidence } from './evidence.js';
 import { FACTS, isOlderThan, type Reason } from './facts.js';
 import { pressedOf, type Hit, type Situation, type Verdict } from './hit.js';
 import type { Lesson } from './networkMemory.js';
@@ -137,10 +137,19 @@ export function judgeAround<H extends Hit>(
   situation: Situation,
 ): Map<H, Verdict> {
   const judging = new Judging(surroundings, situation);
-  const reached = new Set<H>([hit, ...surroundings.overNetwork(hit, REACH_MS)]);
-  const alongside = COPY_REACH_MS + LONGEST_REPEAT_MS;
-  for (const other of surroundings.ofCopy(hit, alongside)) reached.add(other);
+  const reached = new Set<H>([hit]);
+  for (const other of surroundings.overNetwork(hit, REACH_MS)) if (mayChange(hit, other)) reached.add(other);
+  for (const other of surroundings.ofCopy(hit, COPY_REACH_MS + LONGEST_REPEAT_MS))
+    // Shadows, and filters that change their address; and a cache’s repeats.
+    if (other.hosted || other.agent.nature === 'cache') reached.add(other);
   return new Map([...reached].map((one) => [one, judging.verdictOn(one)]));
+}
+
+/** Whether a hit may change what another over its network is seen to be, or what a repeat of that one is. */
+function mayChange(hit: Hit, other: Hit): boolean {
+  if (Math.abs(hit.at - other.at) <= MOMENT_MS + LONGEST_REPEAT_MS) return true;
+  // Farther away, what counts is whether the message was opened before, and in a data centre how many links were followed.
+  return other.copyId === hit.copyId && (other.hosted || (hit.kind === 'opened' && hit.at < other.at));
 }
 
 /** What speaks for and against each of the hits of one message, strongest first; null where a fact decides alone. */

@@ -39,7 +39,7 @@ function chances(source) {
 
 const open = (label, at, more) => ({ label, at, copy: 1, link: null, ...more });
 const press = (label, at, link, more) => ({ label, at, copy: 1, link, ...more });
-const anyAge = (c) => (c.happens(0.5) ? c.between(20 * SECOND, HOUR) : c.between(HOUR, 3 * DAY));
+const anyAge = (c) => (c.happens(0.5) ? c.between(30 * SECOND, HOUR) : c.between(HOUR, 3 * DAY));
 
 /** What somebody does with one copy from a time on: the image, perhaps a link, perhaps again later. */
 function reading(c, at, from, linkShare = 0.5) {
@@ -126,7 +126,10 @@ const BEHAVIOURS = {
   'people: behind a proxy in a data centre': (c) => {
     const from = c.hosted();
     const at = anyAge(c);
-    return [open('person', at, from), press('person', at + c.pause(30 * SECOND, 3 * SECOND), c.whole(1, 5), from)];
+    const pressed = at + c.pause(30 * SECOND, 3 * SECOND);
+    const [first, second] = c.some(2, 5);
+    const another = c.happens(0.2) ? [press('person', pressed + c.pause(30 * SECOND, 4 * SECOND), second, from)] : [];
+    return [open('person', at, from), press('person', pressed, first, from), ...another];
   },
   'people: behind a proxy in a data centre, on several days': (c) => {
     const from = c.hosted();
@@ -182,6 +185,12 @@ const BEHAVIOURS = {
     const from = c.happens(0.7) ? c.hosted() : c.office();
     return everyLink(c, c.between(300, 20 * SECOND), c.whole(2, 6), () => c.between(40, 400), from);
   },
+  'machines: at delivery, the image, and a link or none': (c) => {
+    const from = c.hosted();
+    const at = c.between(2 * SECOND, 25 * SECOND);
+    const image = open('machine', at, from);
+    return c.happens(0.5) ? [image] : [image, press('machine', at + c.between(300, 4 * SECOND), 1, from)];
+  },
   'machines: at delivery, some links of several copies': (c) => {
     const from = c.hosted();
     const at = c.between(500, 30 * SECOND);
@@ -205,6 +214,12 @@ const BEHAVIOURS = {
     const links = c.whole(2, 6);
     const at = c.between(MINUTE, HOUR);
     return everyLink(c, at, links, () => c.between(20 * SECOND, 100 * SECOND), from);
+  },
+  'machines: slowly, one link, and the page to opt out': (c) => {
+    const from = c.hosted();
+    const at = c.between(MINUTE, HOUR);
+    const image = c.happens(0.7) ? [open('machine', at, from)] : [];
+    return [...image, ...everyLink(c, at, 1, () => c.pause(22 * SECOND, 3 * SECOND), from)];
   },
   'machines: the shadow of a person': (c) => {
     const person = c.home();
@@ -273,7 +288,7 @@ const BEHAVIOURS = {
   ],
   'beyond us: the image and one link, in a full browser': (c) => {
     const from = c.hosted();
-    const at = c.between(5 * SECOND, 2 * MINUTE);
+    const at = c.between(40 * SECOND, 10 * MINUTE);
     return [open('machine', at, from), press('machine', at + c.between(2 * SECOND, 10 * SECOND), 1, from)];
   },
   'beyond us: a link at a time, over ordinary connections': (c) =>
@@ -285,9 +300,11 @@ const BEHAVIOURS = {
   ],
 };
 
-/** How many links a copy has: at least those that were followed, and often more. */
-function linksOf(c, hits) {
-  return Math.max(1, ...hits.map(({ link }) => link ?? 0)) + (c.happens(0.5) ? c.whole(1, 4) : 0);
+/** How many links a copy has: all that were followed, and often more; people who follow several leave some out. */
+function linksOf(c, name, hits) {
+  const followed = new Set(hits.map(({ link }) => link).filter((link) => link !== null));
+  const isChoosing = name.startsWith('people') && followed.size > 1;
+  return Math.max(1, ...followed) + (isChoosing || c.happens(0.5) ? c.whole(1, 4) : 0);
 }
 
 /** @returns sequences of each behaviour, named by it, in the form of the labelled set */
@@ -298,8 +315,10 @@ export function behaviours(seed, ofEach) {
       const hits = write(c);
       // Who follows each link in turn follows them all.
       const isWhole = /slowly/.test(name) && c.happens(0.8);
-      const links = isWhole ? Math.max(...hits.map(({ link }) => link ?? 0)) : linksOf(c, hits);
-      return { name: `${name} (${number})`, class: name, hits, links };
+      const links = isWhole ? Math.max(...hits.map(({ link }) => link ?? 0)) : linksOf(c, name, hits);
+      const scanner = /slowly/.test(name) ? hits[0].ip : null;
+      const optOut = /opt out/.test(name) || c.happens(0.3) ? scanner : null;
+      return { name: `${name} (${number})`, class: name, hits, links, optOut };
     }),
   );
 }

@@ -55,6 +55,7 @@ const situation = (change: Partial<Situation> = {}): Situation => ({
   copies: new Map([1, 2, 3].map((id) => [id, { sentAt: 0, colleague: id === 3 }])),
   links: null,
   networkFrom: () => UNKNOWN_NETWORK,
+  optOutAsked: () => false,
   ownNetworks: [],
   colleagues: 'count',
   respectDnt: false,
@@ -215,8 +216,17 @@ test('every reason is known by a name that stays, and said in words of its own',
     ...['own-device', 'colleague', 'late', 'dnt', 'not-get', 'prefetch', 'robot', 'named-filter'],
     ...['repeat', 'flood', 'override', 'automatic-reply', 'perhaps-automatic'],
     ...['acted', 'ordinary-network', 'opened-first', 'after-delivery', 'people-network'],
-    ...['too-soon', 'image-proxy', 'data-centre', 'data-centre-later', 'shadow', 'many-links', 'several-networks'],
-    ...['links-in-turn', 'every-link', 'burst', 'no-browser', 'filter-network'],
+    ...[
+      'too-soon',
+      'at-delivery',
+      'image-proxy',
+      'data-centre',
+      'data-centre-later',
+      'shadow',
+      'many-links',
+      'several-networks',
+    ],
+    ...['links-in-turn', 'every-link', 'links-in-order', 'opt-out-page', 'burst', 'no-browser', 'filter-network'],
   ]);
   expect(new Set(known.map(({ words }) => words)).size).toBe(known.length);
   for (const { words, evidence, source } of known) {

@@ -52,6 +52,7 @@ function hitsOf(sequence) {
 function situationOf({
   hits,
   links = null,
+  optOut = null,
   own = [],
   colleagues = 'count',
   colleague = [],
@@ -63,6 +64,7 @@ function situationOf({
     copies: new Map(sent),
     links,
     networkFrom: () => UNKNOWN_NETWORK,
+    optOutAsked: ({ network }) => optOut !== null && networkOf(optOut, true) === network,
     ownNetworks: own.map((text) => readNetwork(text)),
     colleagues,
     respectDnt: respect,

@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, inArray, isNotNull, lt, notExists, eq, sql } from 'drizzle-orm';
 import { DATABASE, type Database } from '../store/database.js';
-import { agent, event, incoming, message, reading, refusedMail } from '../store/schema.js';
+import { agent, event, incoming, message, optOutVisit, reading, refusedMail } from '../store/schema.js';
 
 const FORGOTTEN = {
   ...{ ip: null, agentId: null, place: null, purpose: null, networkId: null, lesson: null },
@@ -34,6 +34,11 @@ export class RetentionRepository {
     this.database.delete(refusedMail).where(lt(refusedMail.at, before)).run();
     this.database.update(message).set({ forgottenAt: now }).where(inArray(message.id, messageIds)).run();
     return messageIds;
+  }
+
+  /** Forgets which data centres asked for the page to opt out before a time. */
+  forgetOptOutVisits(before: number): void {
+    this.database.delete(optOutVisit).where(lt(optOutVisit.at, before)).run();
   }
 
   /** Programs that no event tells of any more. */

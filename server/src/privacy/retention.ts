@@ -46,8 +46,12 @@ export class Retention {
       const forgetSome = () => this.unit.commit(() => this.kept.forgetReaders(before, EVENTS_PER_DELETE));
       if (await repeat(forgetSome, stopping)) this.kept.forgetPrograms();
     }
-    const networksBefore = forgetReadersDays === null ? null : now - forgetReadersDays * DAY;
-    this.unit.commit(() => this.networks.forgetOld(networksBefore, now));
+    const days = [forgetReadersDays, forgetEventsDays].filter((number) => number !== null);
+    const before = days.length === 0 ? null : now - Math.min(...days) * DAY;
+    this.unit.commit(() => {
+      this.networks.forgetOld(before, now);
+      if (before !== null) this.kept.forgetOptOutVisits(before);
+    });
     return this.clock.now() + RETENTION_CHECK_MS;
   }
 

@@ -258,7 +258,12 @@ export class PublicSite {
       isOfRound: roundId !== null,
       recorded: this.snapshot.read((database) => recordedOf(database, personId)),
     };
-    if (request.method !== 'POST') return showOptOut(response, view, query);
+    if (request.method !== 'POST') {
+      // What cannot be recorded is no reason to keep the page from anybody.
+      if (request.method === 'GET')
+        this.record({ target: 'optOutPage', token, ...this.facts(request) }, () => undefined);
+      return showOptOut(response, view, query);
+    }
     const hasOptedOut = query !== 'again';
     if (view.hasOptedOut === hasOptedOut) return showOptOut(response, view, '');
     const choice = hasOptedOut ? 'decline' : 'allow';

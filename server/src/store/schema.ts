@@ -699,6 +699,24 @@ export const event = sqliteTable(
 );
 
 /**
+ * That a data centre asked for the page to opt out: evidence for what else it does, and no activity. Who asks for it from
+ * elsewhere is not recorded.
+ */
+export const optOutVisit = sqliteTable(
+  'opt_out_visit',
+  {
+    copyId: integer()
+      .notNull()
+      .references(() => copy.id, { onDelete: 'cascade' }),
+    /** As the core names the network of a hit. */
+    network: text().notNull(),
+    /** The last time. */
+    at: integer().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.copyId, table.network] }), index('opt_out_visit_at').on(table.at)],
+);
+
+/**
  * What networks were seen to be over all messages. Those of data centres, and others once a filter was seen there: where
  * people live is not remembered.
  */

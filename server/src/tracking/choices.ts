@@ -15,7 +15,7 @@ export const DEFAULT_JUDGING: JudgingView = {
 };
 
 /** The sender’s choices, ready for judging. */
-export interface Choices extends Omit<Situation, 'copies' | 'links' | 'networkFrom'> {
+export interface Choices extends Omit<Situation, 'copies' | 'links' | 'networkFrom' | 'optOutAsked'> {
   place: PlaceChoice;
   /** Whether an address is of the sender’s own domain. */
   isColleague(address: string): boolean;
@@ -57,7 +57,7 @@ export function situationOf(
   choices: Choices,
   copies: Iterable<SituatedCopy>,
   trackForDays: number | null,
-  { networkFrom, links }: Pick<Situation, 'networkFrom'> & { links(): number },
+  { networkFrom, optOutAsked, links }: Pick<Situation, 'networkFrom' | 'optOutAsked'> & { links(): number },
 ): Situation {
   const judged = new Map<number, JudgedCopy>();
   for (const { id, sentAt, address } of copies) judged.set(id, { sentAt, colleague: choices.isColleague(address) });
@@ -67,6 +67,7 @@ export function situationOf(
     trackForMs,
     copies: judged,
     networkFrom,
+    optOutAsked,
     // Most verdicts need not know.
     get links() {
       return links();

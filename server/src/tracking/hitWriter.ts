@@ -1,3 +1,4 @@
+import type { HitKind } from '@kiraku/core/activity';
 import { FLOOD, isFlood, isUncertain, networkOf } from '@kiraku/core/tracking';
 import type { Database } from '../store/database.js';
 import { Agents } from './agents.js';
@@ -61,7 +62,9 @@ export class HitWriter {
     if (!copyFacts || copyFacts.declined) return;
     const { messageId } = copyFacts;
     const place = this.places.find(publicHit.ip, choices.place);
-    const hit = this.hitOf(target, publicHit, place);
+    const { kind } = TARGETS[publicHit.target];
+    if (kind === null) return this.writeOptOutVisit(counts, messageId, target.copyId, publicHit, place);
+    const hit = this.hitOf(kind, target, publicHit, place);
     const around = this.stored.around(messageId, hit.at);
     if (isFlood(around.load(hit))) return this.addToFlood(counts, messageId, hit, around, choices);
     const own = { ...copyFacts, id: target.copyId };
@@ -74,8 +77,9 @@ export class HitWriter {
   }
 
   private hitOf(
+    kind: HitKind,
     { copyId, linkId, sentFileId }: Target,
-    { target, ip, userAgent, at, method, purpose, ownDevice, dnt }: PublicHit,
+    { ip, userAgent, at, method, purpose, ownDevice, dnt }: PublicHit,
     { owner }: Place,
   ): StoredHit {
     const known = this.agents.find(userAgent);
@@ -84,7 +88,7 @@ export class HitWriter {
       // Until it is written: after all that came before.
       id: Infinity,
       at,
-      kind: TARGETS[target].kind,
+      kind,
       copyId,
       linkId,
       sentFileId,
@@ -106,6 +110,20 @@ export class HitWriter {
       lesson: null,
       override: null,
     };
+  }
+
+  /** Evidence for what else came over the network of a data centre; who asks from elsewhere is not recorded. */
+  private writeOptOutVisit(
+    counts: Counts,
+    messageId: number,
+    copyId: number,
+    { ip, at }: PublicHit,
+    { owner }: Place,
+  ): void {
+    if (owner === null) return;
+    this.statements.optOutVisit.run({ copyId, network: networkOf(ip, true), at });
+    this.stored.forgetMessage(messageId);
+    if (this.verdicts.judgeWhole(messageId, at) > 0) counts.recount(messageId);
   }
 
   /** Writes a hit with its verdict; it takes the number of its row. */

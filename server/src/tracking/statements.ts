@@ -31,6 +31,7 @@ import {
   link,
   message,
   network,
+  optOutVisit,
   person,
   reading,
   sentFile,
@@ -276,6 +277,14 @@ function queries(database: Database) {
       })
       .from(network)
       .where(eq(network.prefix, value('prefix'))),
+    optOutVisit: database
+      .insert(optOutVisit)
+      .values(values('copyId', 'network', 'at'))
+      .onConflictDoUpdate({ target: [optOutVisit.copyId, optOutVisit.network], set: { at: sql`excluded.at` } }),
+    optOutVisitAt: database
+      .select({ at: optOutVisit.at })
+      .from(optOutVisit)
+      .where(and(eq(optOutVisit.copyId, value('copyId')), eq(optOutVisit.network, value('network')))),
     addNetwork: database.insert(network).values(values('prefix', 'at')),
     networkCounts: database
       .update(network)

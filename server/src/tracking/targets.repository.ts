@@ -8,14 +8,15 @@ import { copy, copyFile, copyLink, link } from '../store/schema.js';
 /** What a token of the public site can stand for. */
 type TokenKind = 'image' | 'link' | 'file';
 /** What is asked of it. */
-export type HitTarget = TokenKind | 'download';
+export type HitTarget = TokenKind | 'download' | 'optOutPage';
 
-/** Whose token it is that is asked, and what it is taken for. */
-export const TARGETS: Record<HitTarget, { tokenOf: TokenKind; kind: HitKind }> = {
+/** Whose token it is that is asked, and what it is taken for; null where it is no activity. */
+export const TARGETS: Record<HitTarget, { tokenOf: TokenKind; kind: HitKind | null }> = {
   image: { tokenOf: 'image', kind: 'opened' },
   link: { tokenOf: 'link', kind: 'clicked' },
   file: { tokenOf: 'file', kind: 'file_viewed' },
   download: { tokenOf: 'file', kind: 'downloaded' },
+  optOutPage: { tokenOf: 'image', kind: null },
 };
 
 /** What a token stands for. None of it ever changes. */

@@ -4,8 +4,10 @@ import {
   isUncertain,
   judge,
   judgeAround,
+  NETWORK_REACH_MS,
   Surroundings,
   verdictOfPages,
+  type Hit,
   type Verdict,
 } from '@kiraku/core/tracking';
 import { copiesOf, situationOf, type Choices, type ChoicesReader, type SituatedCopy } from './choices.js';
@@ -32,6 +34,7 @@ export class Verdicts {
     const copies = copiesOf(this.statements, messageId);
     const situation = situationOf(this.choices.read(), copies, trackForDays, {
       networkFrom: this.memory.elsewhere(new Surroundings(hits)),
+      optOutAsked: this.optOutAsked,
       links: () => this.stored.linksOf(messageId),
     });
     const verdicts = judge(hits, situation);
@@ -62,6 +65,7 @@ export class Verdicts {
     around.add(hit);
     const situation = situationOf(choices, copies, trackForDays, {
       networkFrom: this.memory.elsewhere(around.surroundings),
+      optOutAsked: this.optOutAsked,
       links: () => (around.links ??= this.stored.linksOf(messageId)),
     });
     const verdicts = judgeAround(hit, around.surroundings, situation);
@@ -70,6 +74,11 @@ export class Verdicts {
     this.memory.learn(hit);
     return this.revise(messageId, new Map([...verdicts].flatMap(asBefore)), hit.at);
   }
+
+  private readonly optOutAsked = ({ copyId, network, at }: Hit): boolean => {
+    const visitedAt = this.statements.optOutVisitAt.first({ copyId, network })?.[0] as number | undefined;
+    return visitedAt !== undefined && Math.abs(visitedAt - at) <= NETWORK_REACH_MS;
+  };
 
   /** Sets the verdict on the pages that were read after an opening. */
   pagesFollow(eventId: number, opening: Pick<Verdict, 'counted' | 'reason'>): void {
