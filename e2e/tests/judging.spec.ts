@@ -103,12 +103,45 @@ test('a verdict is opened, overruled, and left to the rules again', async ({ wor
   await opened(page, world, 'relay@verdict.example', 'For a verdict', 'relay');
   const line = page.getByRole('region', { name: 'Activity' }).getByRole('listitem').first();
   await line.getByRole('button', { name: 'Why?' }).click();
-  await expect(page.getByText('Evidence: ')).toBeVisible();
+  await expect(page.getByText(/% likely a person/)).toBeVisible();
+  await expect(page.getByText('Based on the header User-Agent', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Count this' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Opened once');
   await expect(page.getByText('Counted, because you said so.')).toBeVisible();
   await page.getByRole('button', { name: 'Use the rules' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('No sign of reading yet');
+});
+
+test('after a decision, similar past activity is decided on with it, and what was learnt is seen and forgotten', async ({
+  world,
+  page,
+}) => {
+  await signedIn(page, world);
+  const away = page.getByRole('status').filter({ hasText: 'While you were away' });
+  await page.addLocatorHandler(away, () => away.locator('..').getByRole('button', { name: 'Close' }).click());
+  const address = 'twice@similar.example';
+  for (const subject of ['For once', 'For again']) {
+    await sent(page, world, address, subject);
+    await page.waitForTimeout(2500);
+    await opened(page, world, address, subject, 'tablet');
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('Opened once');
+  }
+  const line = page.getByRole('region', { name: 'Activity' }).getByRole('listitem').first();
+  await line.getByRole('button', { name: 'Facts' }).click();
+  await page.getByRole('button', { name: 'Don’t count this' }).click();
+  await expect(page.getByText(/similar open.* still counts?\./)).toBeVisible();
+  await page.getByRole('button', { name: 'Don’t count these either' }).click();
+  await expect(page.getByText(/similar ones? (does|do) not count now\./)).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+
+  await page.goto(`${world.desk}/settings/counting`);
+  const network = page.getByRole('listitem').filter({ hasText: 'Behaves like a security filter' }).first();
+  await network.getByRole('combobox', { name: /^What .* is$/ }).click();
+  await page.getByTitle('People read here').click();
+  await expect(network).toContainText('People read here');
+  const before = await page.getByRole('button', { name: /^Forget / }).count();
+  await network.getByRole('button', { name: /^Forget / }).click();
+  await expect(page.getByRole('button', { name: /^Forget / })).toHaveCount(before - 1);
 });
 
 test('networks of one’s own are named, wrong ones explained, and all is judged anew', async ({ world, page }) => {

@@ -16,6 +16,7 @@ export function useDecide(eventId: number) {
     if (failed) return;
     offer({
       key: `similar-${eventId}`,
+      placement: 'bottomLeft',
       title: similarDecidedText(eventIds.length, counted),
       undo: () => void setOverrides({ eventIds, counted: null }),
     });
@@ -28,6 +29,7 @@ export function useDecide(eventId: number) {
     if (eventIds.length === 0) return;
     offer({
       key: `similar-${eventId}`,
+      placement: 'bottomLeft',
       title: similarText(eventIds.length, counted),
       button: counted ? 'Count these too' : 'Don’t count these either',
       undo: () => void decideAll(eventIds, counted),

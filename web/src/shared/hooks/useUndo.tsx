@@ -10,6 +10,8 @@ interface Undoable {
   description?: string;
   /** On the button that takes it back. */
   button?: string;
+  /** Where it does not cover what it is about; else where all stand. */
+  placement?: 'bottomLeft';
   undo(): void;
 }
 
@@ -17,11 +19,12 @@ interface Undoable {
 export function useUndo(): (done: Undoable) => void {
   const { notification } = App.useApp();
   return useCallback(
-    ({ key, title, description, button = 'Undo', undo }) =>
+    ({ key, title, description, button = 'Undo', placement, undo }) =>
       notification.open({
         key,
         title,
         description,
+        ...(placement && { placement }),
         duration: UNDO_SECONDS,
         role: 'status',
         actions: (
