@@ -30,6 +30,11 @@ export class Surroundings<H extends Hit = Hit> {
     return between(this.all, at, Infinity);
   }
 
+  /** Whether none is of another copy. */
+  isAllOf(copyId: number): boolean {
+    return this.copies.size === 0 || (this.copies.size === 1 && this.copies.has(copyId));
+  }
+
   /** How many there are from a time on until another. */
   count(from: number, to: number): number {
     return byTime.right(this.all, to) - byTime.left(this.all, from);

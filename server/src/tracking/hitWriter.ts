@@ -1,5 +1,5 @@
 import type { HitKind } from '@kiraku/core/activity';
-import { FLOOD, isFlood, isUncertain, networkOf } from '@kiraku/core/tracking';
+import { FLOOD, isFlood, isUncertain, NETWORK_REACH_MS, networkOf } from '@kiraku/core/tracking';
 import type { Database } from '../store/database.js';
 import { Agents } from './agents.js';
 import type { Arrival, PublicHit } from './arrival.js';
@@ -68,7 +68,7 @@ export class HitWriter {
     const around = this.stored.around(messageId, hit.at);
     if (isFlood(around.load(hit))) return this.addToFlood(counts, messageId, hit, around, choices);
     const own = { ...copyFacts, id: target.copyId };
-    const copies = around.isAllOf(own.id) ? [own] : copiesOf(this.statements, messageId);
+    const copies = around.surroundings.isAllOf(own.id) ? [own] : copiesOf(this.statements, messageId);
     const { trackForDays } = copyFacts;
     const changed = this.verdicts.judgeNew(hit, around, { messageId, choices, copies, trackForDays });
     this.insert(counts, messageId, hit, choices, publicHit.reading);
@@ -121,7 +121,11 @@ export class HitWriter {
     { owner }: Place,
   ): void {
     if (owner === null) return;
-    this.statements.optOutVisit.run({ copyId, network: networkOf(ip, true), at });
+    const network = networkOf(ip, true);
+    const isNew = this.verdicts.noteOptOutVisit({ copyId, network, at });
+    // Alone, it is evidence for nothing; and asked for again and again, for nothing more.
+    const { surroundings } = this.stored.around(messageId, at);
+    if (!isNew || surroundings.overNetwork({ network, at }, NETWORK_REACH_MS).length === 0) return;
     this.stored.forgetMessage(messageId);
     if (this.verdicts.judgeWhole(messageId, at) > 0) counts.recount(messageId);
   }

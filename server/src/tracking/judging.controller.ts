@@ -25,7 +25,7 @@ import { Recorder } from './recorder.js';
 
 const MAX_NETWORKS = 200;
 /** So many past hits are offered to be changed together. */
-const MAX_OVERRIDES = 500;
+const MAX_OVERRIDES = 200;
 
 class JudgingDto implements JudgingView {
   @ApiProperty({ type: [String], description: 'Your own addresses and networks, like 192.0.2.0/24 or 2001:db8::/32' })

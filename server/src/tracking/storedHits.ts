@@ -69,11 +69,6 @@ export class Recent {
     );
   }
 
-  /** Whether all that was judged is of one copy. */
-  isAllOf(copyId: number): boolean {
-    return this.surroundings.since(this.from).every((hit) => hit.copyId === copyId);
-  }
-
   since(from: number): Recent {
     const floods = this.floods.filter(({ at }) => at >= from);
     const recent = new Recent(from, [...this.surroundings.since(from), ...floods]);

@@ -75,7 +75,15 @@ export class Verdicts {
     return this.revise(messageId, new Map([...verdicts].flatMap(asBefore)), hit.at);
   }
 
-  private readonly optOutAsked = ({ copyId, network, at }: Hit): boolean => {
+  /** Notes that the page to opt out was asked for. Returns whether that was not known around the time. */
+  noteOptOutVisit(visit: Pick<Hit, 'copyId' | 'network' | 'at'>): boolean {
+    if (this.optOutAsked(visit)) return false;
+    const { copyId, network, at } = visit;
+    this.statements.optOutVisit.run({ copyId, network, at });
+    return true;
+  }
+
+  private readonly optOutAsked = ({ copyId, network, at }: Pick<Hit, 'copyId' | 'network' | 'at'>): boolean => {
     const visitedAt = this.statements.optOutVisitAt.first({ copyId, network })?.[0] as number | undefined;
     return visitedAt !== undefined && Math.abs(visitedAt - at) <= NETWORK_REACH_MS;
   };
