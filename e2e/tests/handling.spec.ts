@@ -94,7 +94,10 @@ test('the daily choices are one press away, and Sent begins with the view that w
   await page.getByRole('button', { name: 'To look at' }).click();
   await page.getByRole('menuitem', { name: 'Start Sent with “To look at”' }).click();
   await page.getByRole('link', { name: 'Today', exact: true }).click();
-  await page.getByRole('link', { name: 'Sent', exact: true }).click();
+  const toSent = page.getByRole('link', { name: 'Sent', exact: true });
+  // The choice is kept before the link leads to it.
+  await expect(toSent).toHaveAttribute('href', /show=attention/);
+  await toSent.click();
   await expect(page).toHaveURL(/show=attention/);
 });
 
