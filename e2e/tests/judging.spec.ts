@@ -117,8 +117,6 @@ test('after a decision, similar past activity is decided on with it, and what wa
   page,
 }) => {
   await signedIn(page, world);
-  const away = page.getByRole('status').filter({ hasText: 'While you were away' });
-  await page.addLocatorHandler(away, () => away.locator('..').getByRole('button', { name: 'Close' }).click());
   const address = 'twice@similar.example';
   for (const subject of ['For once', 'For again']) {
     await sent(page, world, address, subject);

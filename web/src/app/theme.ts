@@ -52,6 +52,8 @@ export function themeFor(light: Light, isPhone: boolean): ThemeConfig {
         controlItemBgActiveHover: palette.band,
         controlItemBgHover: palette.band,
       },
+      // What the user has opened lies over what comes by itself: below popovers, above dialogs.
+      Notification: { zIndexPopup: 1020 },
       Button: { primaryShadow: 'none', defaultShadow: 'none', primaryColor: palette.onIndigo },
     },
   };
