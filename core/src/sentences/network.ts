@@ -9,7 +9,7 @@ export function networkText({ seenAs, filter, people }: Pick<NetworkView, 'seenA
     [filter > 0 && `${sightings(filter)} of a filter`, people > 0 && `${sightings(people)} of people`],
     ', ',
   );
-  return `${seenAs === null ? 'Not plain yet' : SEEN_AS[seenAs]}: ${seen || 'nothing seen lately'}`;
+  return `${seenAs === null ? 'Not clear yet' : SEEN_AS[seenAs]}: ${seen || 'nothing seen lately'}`;
 }
 
 function sightings(count: number): string {

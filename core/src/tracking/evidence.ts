@@ -1,4 +1,5 @@
 import { HOUR, MINUTE, SECOND } from '../time/words.js';
+import type { Reason } from './facts.js';
 import { pressedOf, type Hit, type Situation } from './hit.js';
 import { isLoopback } from './network.js';
 import { takenFor } from './networkMemory.js';
@@ -26,14 +27,8 @@ export interface View {
 }
 
 /** Something that speaks for a person, or for a machine. How much it weighs is in `WEIGHTS`. */
-export interface Evidence {
-  name: string;
+export interface Evidence extends Reason {
   speaksFor: 'person' | 'machine';
-  /** What was seen, as the page says it. */
-  words: string;
-  /** What of the hit it goes by, as the page says it. */
-  evidence: string;
-  source: string;
   applies(view: View): boolean;
 }
 

@@ -1,10 +1,10 @@
 import type { Hit, Situation } from './hit.js';
 import { isInNetwork } from './network.js';
 
-/** Why something does not count. */
+/** Why something counts or does not. */
 export interface Reason {
   name: string;
-  /** Why, as the page says it. */
+  /** Why, or what was seen, as the page says it. */
   words: string;
   /** What of the hit it goes by, as the page says it. */
   evidence: string;

@@ -27,7 +27,7 @@ export const HALF_LIFE_MS = 90 * DAY;
 /** Less than this is as good as nothing: the network is forgotten. */
 export const FORGOTTEN_BELOW = 0.1;
 /** A correction by the user teaches as much as so many hits. */
-export const CORRECTION_TEACHES = 3;
+const CORRECTION_TEACHES = 3;
 
 /** What arithmetic leaves where all was taken back. */
 const NOTHING = 1e-6;
@@ -59,6 +59,22 @@ export function seenAs({ filter, people }: Omit<NetworkCounts, 'at'>): NetworkKi
   if (filter >= SEEN.filter && filter >= SEEN.oftener * people) return 'filter';
   if (people >= SEEN.people && people >= SEEN.oftener * filter) return 'people';
   return null;
+}
+
+/** Whether a network is remembered that was not so far: one of a data centre, or once a filter was seen there; no home. */
+export function isWorthRemembering(hosted: boolean, lesson: Lesson | null): boolean {
+  return hosted || lesson === 'filter';
+}
+
+/** What the user's own verdict on a hit teaches of its network; null where they leave it to the rules. */
+export function lessonOfOverride(override: boolean | null): Lesson | null {
+  if (override === null) return null;
+  return override ? 'people' : 'filter';
+}
+
+/** As often as what a hit teaches counts: a correction by the user teaches more than what was only seen. */
+export function timesTaught(override: boolean | null): number {
+  return override === null ? 1 : CORRECTION_TEACHES;
 }
 
 /** What a network is taken for: what the user says goes before what was seen. */

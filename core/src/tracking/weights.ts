@@ -3,6 +3,10 @@ import type { EvidenceName } from './evidence.js';
 /** How likely a hit is a person’s where nothing speaks for or against it, as log-odds. */
 export const PRIOR = 0;
 
+/**
+ * What each piece of evidence adds, as log-odds: positive for a person, negative for a machine. Written by
+ * bench/src/fitJudging, save for `acted`, which nothing outweighs.
+ */
 export const WEIGHTS: Readonly<Record<EvidenceName, number>> = {
   acted: 40,
   'ordinary-network': 1,

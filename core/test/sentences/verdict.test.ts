@@ -78,5 +78,5 @@ test.each([
     'Behaves like a security filter: 6 sightings of a filter, 1 sighting of people',
   ],
   [{ seenAs: 'people', filter: 0, people: 2.5 }, 'People read here: 2.5 sightings of people'],
-  [{ seenAs: null, filter: 0, people: 0 }, 'Not plain yet: nothing seen lately'],
+  [{ seenAs: null, filter: 0, people: 0 }, 'Not clear yet: nothing seen lately'],
 ] as const)('a network says what it was seen to do: %j', (network, text) => expect(networkText(network)).toBe(text));

@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { NETWORK_KINDS } from '@kiraku/core/contract';
-import { countsAt, FORGOTTEN_BELOW, HALF_LIFE_MS, learnt, seenAs, type NetworkCounts } from '@kiraku/core/tracking';
+import {
+  countsAt,
+  FORGOTTEN_BELOW,
+  HALF_LIFE_MS,
+  isWorthRemembering,
+  learnt,
+  seenAs,
+  type NetworkCounts,
+} from '@kiraku/core/tracking';
 import { DAY } from '@kiraku/core/time';
 
 const NOTHING: NetworkCounts = { filter: 0, people: 0, at: 0 };
@@ -41,6 +49,16 @@ test('each time weighs half as much after the half-life, and nothing in the end'
   expect(countsAt(once, 4 * HALF_LIFE_MS).filter).toBeLessThan(FORGOTTEN_BELOW);
   expect(countsAt(once, -DAY)).toBe(once);
 });
+
+test.each([
+  [true, null, true],
+  [true, 'people', true],
+  [false, 'filter', true],
+  [false, 'people', false],
+  [false, null, false],
+] as const)('of a data centre (%s) or by its lesson (%s) it is remembered: %s', (hosted, lesson, expected) =>
+  expect(isWorthRemembering(hosted, lesson)).toBe(expected),
+);
 
 test.each([
   [0, 0, null],

@@ -1,5 +1,5 @@
 import type { EventKind } from '@kiraku/core/contract';
-import { OVERRIDDEN, type Lesson } from '@kiraku/core/tracking';
+import { lessonOfOverride, OVERRIDDEN } from '@kiraku/core/tracking';
 import type { Database } from '../store/database.js';
 import { Agents } from './agents.js';
 import { ChoicesReader } from './choices.js';
@@ -19,12 +19,6 @@ export interface PlainEvent {
   /** Why it does not count; it does where nothing is said. */
   reason?: string;
 }
-
-/** What a correction teaches of the network of a hit. */
-const LESSONS: ReadonlyMap<boolean | null, Lesson> = new Map([
-  [false, 'filter'],
-  [true, 'people'],
-]);
 
 /** Writes events other than hits, and revises the verdicts of hits, within the caller’s transaction. */
 export class EventWriter {
@@ -90,7 +84,7 @@ export class EventWriter {
     const messageId = this.statements.messageOfEvent.first({ id })?.[0] as number | undefined;
     if (messageId === undefined) return undefined;
     const hit = this.hits.one(id);
-    if (hit) this.memory.relearn(hit, LESSONS.get(counted) ?? null, counted);
+    if (hit) this.memory.relearn(hit, lessonOfOverride(counted), counted);
     const verdict = { counted: counted ?? true, reason: counted === false ? OVERRIDDEN.name : null };
     this.statements.override.run({
       id,

@@ -1,10 +1,11 @@
 import type { NetworkKind } from '@kiraku/core/contract';
 import {
-  CORRECTION_TEACHES,
   countsAt,
+  isWorthRemembering,
   learnt,
   REACH_MS,
   seenAs,
+  timesTaught,
   UNKNOWN_NETWORK,
   type Hit,
   type KnownNetwork,
@@ -41,7 +42,7 @@ export class NetworkMemory {
       if (!network) return UNKNOWN_NETWORK;
       const near = around.overNetwork(hit, REACH_MS);
       const counts = near.reduce<NetworkCounts>(
-        (rest, { lesson, override, at }) => (lesson === null ? rest : learnt(rest, lesson, -timesOf(override), at)),
+        (rest, { lesson, override, at }) => (lesson === null ? rest : learnt(rest, lesson, -timesTaught(override), at)),
         countsAt(network, hit.at),
       );
       return { seenAs: seenAs(counts), namedAs: network.namedAs };
@@ -51,13 +52,13 @@ export class NetworkMemory {
   /** The network that a hit is to be remembered with, and what it teaches of it: neither where people live. */
   place(hit: StoredHit, lesson: Lesson | null): Pick<StoredHit, 'networkId' | 'lesson'> {
     const known = this.find(hit.network);
-    if (!known && !hit.hosted && lesson !== 'filter') return { networkId: null, lesson: null };
+    if (!known && !isWorthRemembering(hit.hosted, lesson)) return { networkId: null, lesson: null };
     return { networkId: known?.id ?? this.statements.addNetwork.insert({ prefix: hit.network, at: hit.at }), lesson };
   }
 
   /** Takes down what a new hit teaches. */
   learn({ network, lesson, override, at }: StoredHit): void {
-    if (lesson !== null) this.count(network, lesson, timesOf(override), at);
+    if (lesson !== null) this.count(network, lesson, timesTaught(override), at);
   }
 
   /**
@@ -67,10 +68,10 @@ export class NetworkMemory {
    */
   relearn(hit: StoredHit, lesson: Lesson | null, override: boolean | null): void {
     const now = this.place(hit, lesson);
-    const isSame = now.lesson === hit.lesson && timesOf(override) === timesOf(hit.override);
+    const isSame = now.lesson === hit.lesson && timesTaught(override) === timesTaught(hit.override);
     if (isSame && now.networkId === hit.networkId) return;
-    if (hit.lesson !== null) this.count(hit.network, hit.lesson, -timesOf(hit.override), hit.at);
-    if (now.lesson !== null) this.count(hit.network, now.lesson, timesOf(override), hit.at);
+    if (hit.lesson !== null) this.count(hit.network, hit.lesson, -timesTaught(hit.override), hit.at);
+    if (now.lesson !== null) this.count(hit.network, now.lesson, timesTaught(override), hit.at);
     this.statements.lesson.run({ id: hit.id, ...now });
     Object.assign(hit, now);
   }
@@ -90,9 +91,4 @@ export class NetworkMemory {
 
 function pick({ filter, people, at }: NetworkCounts): NetworkCounts {
   return { filter, people, at };
-}
-
-/** A correction by the user teaches more than what was only seen. */
-function timesOf(override: boolean | null): number {
-  return override === null ? 1 : CORRECTION_TEACHES;
 }
