@@ -226,6 +226,9 @@ test('forgotten readers leave no network behind', async () => {
   await scan(message);
   await visit(inDataCentre(7), message.image.replace('/i/', '/o/').replace('.gif', ''));
   await desk.caughtUp();
+  // What was never there would be gone as well.
+  for (const table of ['network', 'opt_out_visit'])
+    expect(desk.sqlite.prepare(`select * from ${table}`).all()).toHaveLength(1);
   const settings = await desk.json<object>('GET', '/api/settings/privacy');
   await desk.json('PUT', '/api/settings/privacy', { ...settings, forgetReadersDays: 10 });
   desk.clock.advance(11 * DAY);
