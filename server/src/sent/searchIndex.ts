@@ -16,6 +16,8 @@ const SEARCH_INDEX_PAUSE_MS = 50;
 @Injectable()
 export class SearchIndex {
   private readonly due: DueWork;
+  /** The last change that was looked at; what comes after a start begins where the last one was taken in. */
+  private indexedUpTo: number | undefined;
 
   constructor(
     private readonly search: SearchRepository,
@@ -37,18 +39,18 @@ export class SearchIndex {
   }
 
   private async follow(stopping: AbortSignal): Promise<null> {
-    let indexedUpTo: number = this.settings.get<number>(INDEXED_UP_TO) ?? (await this.build(stopping));
-    for (;;) {
-      const changes = stopping.aborted ? [] : this.changes.after(indexedUpTo, MESSAGES_PER_RUN);
-      if (changes.length === 0) return null;
-      const ids = changes.flatMap(({ messageId, eventId }) =>
-        messageId === null || eventId !== null ? [] : messageId,
-      );
-      for (const id of new Set(ids)) this.index(id);
-      indexedUpTo = changes.at(-1)!.id;
-      this.settings.set(INDEXED_UP_TO, indexedUpTo);
+    this.indexedUpTo ??= this.settings.get<number>(INDEXED_UP_TO) ?? (await this.build(stopping));
+    const last = this.changes.lastId();
+    while (!stopping.aborted) {
+      const changes = this.changes.ofMessagesAfter(this.indexedUpTo, MESSAGES_PER_RUN);
+      if (changes.length === 0) {
+        this.indexedUpTo = Math.max(this.indexedUpTo, last);
+        break;
+      }
+      this.take(new Set(changes.map(({ messageId }) => messageId)), changes.at(-1)!.id);
       await nextTurn();
     }
+    return null;
   }
 
   /** From nothing, a part at a time: the desk stays awake. Returns the last change before. */
@@ -58,13 +60,22 @@ export class SearchIndex {
       const ids = this.search.sentAfter(last, MESSAGES_PER_RUN);
       if (ids.length === 0) {
         this.settings.set(INDEXED_UP_TO, indexedUpTo);
-        return indexedUpTo;
+        break;
       }
-      for (const id of ids) this.index(id);
+      this.search.together(() => ids.forEach((id) => this.index(id)));
       last = ids.at(-1)!;
       await nextTurn();
     }
     return indexedUpTo;
+  }
+
+  /** What some messages say now, and that it is taken in up to a change. */
+  private take(messageIds: ReadonlySet<number>, upTo: number): void {
+    this.search.together(() => {
+      for (const id of messageIds) this.index(id);
+      this.settings.set(INDEXED_UP_TO, upTo);
+    });
+    this.indexedUpTo = upTo;
   }
 
   private index(messageId: number): void {

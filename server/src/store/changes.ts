@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { asc, desc, gt, lt } from 'drizzle-orm';
+import { and, asc, desc, gt, isNotNull, isNull, lt, sql } from 'drizzle-orm';
 import { Subject } from 'rxjs';
 import type { CheckName } from '@kiraku/core/contract';
 import { DAY } from '@kiraku/core/time';
@@ -44,6 +44,17 @@ export class Changes {
       .select({ id: change.id, messageId, eventId, reminderId, checkName })
       .from(change)
       .where(gt(change.id, id))
+      .orderBy(asc(change.id))
+      .limit(limit)
+      .all();
+  }
+
+  /** Those of messages themselves, not of what happened to them, in the order in which they were committed. */
+  ofMessagesAfter(id: number, limit: number): { id: number; messageId: number }[] {
+    return this.database
+      .select({ id: change.id, messageId: sql<number>`${change.messageId}` })
+      .from(change)
+      .where(and(gt(change.id, id), isNotNull(change.messageId), isNull(change.eventId)))
       .orderBy(asc(change.id))
       .limit(limit)
       .all();
