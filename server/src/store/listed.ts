@@ -1,4 +1,4 @@
-import { and, gt, sql } from 'drizzle-orm';
+import { and, count, gt, sql } from 'drizzle-orm';
 import type { Database } from './database.js';
 import { message } from './schema.js';
 
@@ -18,4 +18,9 @@ export function listedAfter(database: Database, id: number, limit: number): numb
     .limit(limit)
     .all()
     .map((row) => row.id);
+}
+
+/** How many messages are no drafts. */
+export function countListed(database: Database): number {
+  return database.select({ n: count() }).from(message).where(isListed).get()!.n;
 }

@@ -13,7 +13,6 @@ import type { ReaderHit } from '@kiraku/core/tracking';
 import { compile } from '../store/compile.js';
 import type { Place } from '../http/paging.js';
 import { DATABASE, type Database } from '../store/database.js';
-import { isListed, listedAfter } from '../store/listed.js';
 import { agent, copy, event, incoming, link, message, person, sentFile } from '../store/schema.js';
 
 /** More than anybody’s message is looked at. */
@@ -237,15 +236,6 @@ export class EventsRepository {
   notifiable(id: number, limit: number): EventView[] {
     const notified = and(gt(event.id, id), eq(event.counted, true), isNotified);
     return this.select(notified, [desc(event.id)], limit).reverse();
-  }
-
-  /** Messages that anything can have happened to, from an id on. */
-  messagesAfter(id: number, limit: number): number[] {
-    return listedAfter(this.database, id, limit);
-  }
-
-  countMessages(): number {
-    return this.database.select({ n: count() }).from(message).where(isListed).get()!.n;
   }
 
   /** In no order. */

@@ -69,9 +69,9 @@ export class Recorder implements OnApplicationShutdown {
     this.writer.recount(messageId);
   }
 
-  /** Judges the hits of many messages again, in the thread. Resolves to how many changed. */
-  rejudgeMessages(messageIds: number[]): Promise<number> {
-    return this.give({ rejudge: messageIds, now: this.clock.now() });
+  /** Judges some more of what is past again, in the thread. Resolves to how many hits count otherwise than before. */
+  rejudgePast(): Promise<number> {
+    return this.give({ rejudgePastAt: this.clock.now() });
   }
 
   /**

@@ -9,6 +9,7 @@ import { openDatabase } from '../store/database.js';
 import { EventWriter } from './eventWriter.js';
 import type { Arrival, JournalEntry, PublicChoice } from './arrival.js';
 import { HitWriter } from './hitWriter.js';
+import { PastActivity } from './pastActivity.js';
 import { Places } from './places.js';
 
 export interface RecorderData {
@@ -17,8 +18,8 @@ export interface RecorderData {
   journal: string;
 }
 
-/** Work with an outcome: what is to be recorded, messages whose hits are to be judged anew, all that the journal holds now. */
-export type RecorderTask = { arrivals: Arrival[] } | { rejudge: number[]; now: number } | 'catchUp';
+/** Work with an outcome: what is to be recorded, some more of the past to be judged again, all that the journal holds now. */
+export type RecorderTask = { arrivals: Arrival[] } | { rejudgePastAt: number } | 'catchUp';
 /** What the thread is given: a task; the word that a recipient’s choice was acted on, or why not; to end. */
 export type RecorderOrder = { id: number; task: RecorderTask } | { acted: string | null } | 'end';
 /** What it says: that a task is done, once all is durable; that something was applied; a choice to be acted on; what is for the log. */
@@ -53,9 +54,8 @@ const writeFromJournal = database.$client.transaction((arrivals: Arrival[], from
   hitWriter.write(arrivals);
   positions.move(from, to);
 });
-const rejudge = database.$client.transaction((messageIds: number[], now: number) =>
-  messageIds.reduce((changed, messageId) => changed + eventWriter.rejudge(messageId, now), 0),
-);
+const past = new PastActivity(database);
+const rejudgePast = database.$client.transaction((now: number) => past.judgeNext(eventWriter, now));
 const follower = new Follower<JournalEntry>(journal, positions, {
   apply: applyFromJournal,
   lost: (run, what) => say({ problem: `The journal ${run}: ${what}` }),
@@ -94,7 +94,7 @@ async function done(task: RecorderTask): Promise<number> {
     await wake();
     return 0;
   }
-  if ('rejudge' in task) return rejudge.immediate(task.rejudge, task.now);
+  if ('rejudgePastAt' in task) return leavingRoom(() => rejudgePast.immediate(task.rejudgePastAt));
   orForget(() => write.immediate(task.arrivals));
   return task.arrivals.length;
 }
@@ -129,11 +129,19 @@ async function applyFromJournal(entries: JournalEntry[], from: Position, at: Pos
   }
   const choice = entries.findIndex((entry) => 'choice' in entry);
   const arrivals = (choice === -1 ? entries : entries.slice(0, choice)) as Arrival[];
+  return leavingRoom(() => {
+    const taken = applySome(arrivals, from, at);
+    say('applied');
+    return taken;
+  });
+}
+
+/** Does what is one transaction or more, and leaves the database to others afterwards. */
+async function leavingRoom(work: () => number): Promise<number> {
   const began = performance.now();
-  const taken = applySome(arrivals, from, at);
-  say('applied');
+  const count = work();
   await pause((performance.now() - began) * SHARE_FOR_OTHERS);
-  return taken;
+  return count;
 }
 
 /** All of them, or fewer where one cannot be applied; that one is left out. Returns how many. */
