@@ -1,7 +1,7 @@
 import type { JudgingView } from '@kiraku/core/contract';
 import type { Network } from '@kiraku/core/tracking';
 import { openToRead, type Database } from '../store/database.js';
-import { settingOf } from '../store/settingOf.js';
+import { settingOf } from '../store/settings.js';
 import { networksFrom } from '../tracking/choices.js';
 import { INVITATIONS_KEY, type Invitation } from '../tracking/invitations.js';
 import { JUDGING_KEY } from '../tracking/statements.js';

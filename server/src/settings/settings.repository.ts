@@ -1,8 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { eq } from 'drizzle-orm';
 import { DATABASE, type Database } from '../store/database.js';
-import { account, setting } from '../store/schema.js';
-import { settingOf } from '../store/settingOf.js';
+import { account } from '../store/schema.js';
+import { removeSetting, setSetting, settingOf } from '../store/settings.js';
 
 export type AccountRow = typeof account.$inferSelect;
 
@@ -15,15 +14,11 @@ export class SettingsRepository {
   }
 
   set(key: string, value: unknown): void {
-    this.database
-      .insert(setting)
-      .values({ key, value })
-      .onConflictDoUpdate({ target: setting.key, set: { value } })
-      .run();
+    setSetting(this.database, key, value);
   }
 
   remove(key: string): void {
-    this.database.delete(setting).where(eq(setting.key, key)).run();
+    removeSetting(this.database, key);
   }
 
   /** The one sender identity with its way out; undefined before set-up. */

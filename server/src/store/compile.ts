@@ -16,10 +16,26 @@ export interface Compiled {
 }
 
 /**
- * Compiles a query with `sql.placeholder`s. Values go to the driver as they are (a boolean as 0 or 1), and rows come
- * back as arrays: that takes a third of the time of the query builder's own preparation.
+ * Compiles a query with `sql.placeholder`s when it is first run: a start waits for none that nobody needs yet. Values go to
+ * the driver as they are (a boolean as 0 or 1), and rows come back as arrays: that takes a third of the time of the query
+ * builder's own preparation.
  */
 export function compile(database: Database, query: { toSQL(): Query }): Compiled {
+  let prepared: Prepared | undefined;
+  const ready = () => (prepared ??= prepare(database, query));
+  return {
+    run: (values) => void ready().run(values),
+    insert: (values) => Number(ready().run(values).lastInsertRowid),
+    first: (values) => ready().first(values),
+    all: (values) => ready().all(values),
+  };
+}
+
+interface Prepared extends Omit<Compiled, 'run' | 'insert'> {
+  run(values: Values): Sqlite.RunResult;
+}
+
+function prepare(database: Database, query: { toSQL(): Query }): Prepared {
   const { sql, params } = query.toSQL();
   const statement: Sqlite.Statement<Value[], Value[]> = database.$client.prepare(sql);
   if (statement.reader) statement.raw(true);
@@ -34,8 +50,7 @@ export function compile(database: Database, query: { toSQL(): Query }): Compiled
   });
   const bind = (values: Values) => readers.map((read) => read(values));
   return {
-    run: (values) => void statement.run(...bind(values)),
-    insert: (values) => Number(statement.run(...bind(values)).lastInsertRowid),
+    run: (values) => statement.run(...bind(values)),
     first: (values) => statement.get(...bind(values)),
     all: (values) => statement.all(...bind(values)),
   };

@@ -1,7 +1,7 @@
 import type { JudgingProgress } from '@kiraku/core/contract';
-import { SettingsRepository } from '../settings/settings.repository.js';
 import type { Database } from '../store/database.js';
 import { countListed, listedAfter } from '../store/listed.js';
+import { removeSetting, setSetting, settingOf } from '../store/settings.js';
 import type { EventWriter } from './eventWriter.js';
 
 const PROGRESS = 'judging.progress';
@@ -16,22 +16,18 @@ interface Progress extends JudgingProgress {
 
 /** How far all that is past has been judged again. */
 export class PastActivity {
-  private readonly settings: SettingsRepository;
-
-  constructor(private readonly database: Database) {
-    this.settings = new SettingsRepository(database);
-  }
+  constructor(private readonly database: Database) {}
 
   /** Null where nothing is under way. */
   progress(): JudgingProgress | null {
-    const found = this.settings.get<Progress>(PROGRESS);
+    const found = settingOf<Progress>(this.database, PROGRESS);
     return found ? { done: found.done, total: found.total, changed: found.changed } : null;
   }
 
   /** Begins anew, from the first message on. */
   begin(): JudgingProgress {
     const begun = { done: 0, total: countListed(this.database), changed: 0 };
-    this.settings.set(PROGRESS, { ...begun, after: 0 } satisfies Progress);
+    setSetting(this.database, PROGRESS, { ...begun, after: 0 } satisfies Progress);
     return begun;
   }
 
@@ -40,11 +36,11 @@ export class PastActivity {
    * judged. Returns how many hits count otherwise than before.
    */
   judgeNext(writer: EventWriter, now: number): number {
-    const before = this.settings.get<Progress>(PROGRESS);
+    const before = settingOf<Progress>(this.database, PROGRESS);
     if (!before) return 0;
     const ids = listedAfter(this.database, before.after, MAX_MESSAGES_PER_SLICE);
     if (ids.length === 0) {
-      this.settings.remove(PROGRESS);
+      removeSetting(this.database, PROGRESS);
       return 0;
     }
     const progress = { ...before };
@@ -55,7 +51,7 @@ export class PastActivity {
       progress.after = id;
       if (performance.now() >= end) break;
     }
-    this.settings.set(PROGRESS, progress);
+    setSetting(this.database, PROGRESS, progress);
     return progress.changed - before.changed;
   }
 }
