@@ -1,5 +1,19 @@
 import { defineConfig } from 'rolldown';
 
+/** This part of the framework would load a second copy of these at each start, by a `require` of its own. */
+const LOADED_TWICE = ['class-validator', 'class-transformer', 'class-transformer/cjs/storage'];
+const oneCopy = {
+  name: 'one-copy',
+  transform: {
+    filter: { id: /@nestjs\/mapped-types\/.*type-helpers\.utils\.js$/ },
+    handler: (code) => {
+      const imports = LOADED_TWICE.map((name, n) => `import * as copy${n} from '${name}';`);
+      const copies = LOADED_TWICE.map((name, n) => `'${name}': copy${n}`);
+      return [...imports, code.replace('createRequire(import.meta.url)', `(name) => ({ ${copies} })[name]`)].join('\n');
+    },
+  },
+};
+
 /*
  * The server in one piece, from what the compiler wrote: a desk that is started in the morning need not look for a
  * thousand files, and nor does a program of its own, in tests neither. It lies as deep as the parts do, so that what
@@ -34,6 +48,7 @@ export default defineConfig({
     '@fastify/static',
     /^class-transformer\/storage/,
   ],
+  plugins: [oneCopy],
   // Each part as it runs by itself, whatever it shares with others: what prepares the decorators comes before these.
   output: {
     strictExecutionOrder: true,
