@@ -47,6 +47,11 @@ export class Installed {
     this.git(this.repository, 'commit', '--quiet', '--message', version);
   }
 
+  /** Takes the newest version back. */
+  withdraw(): void {
+    this.git(this.repository, 'reset', '--quiet', '--hard', 'HEAD~1');
+  }
+
   /** A folder with the newest version, as one that came by another way than git. */
   unpacked(): string {
     const folder = join(this.folder, 'unpacked');
