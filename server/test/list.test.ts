@@ -167,6 +167,28 @@ describe('search', () => {
     expect((await list('words=ochre')).total).toBe(0);
   });
 
+  test('what happens to a message leaves the index as it is; what has changed since is taken in after a start', async () => {
+    const id = ids['Opened']!;
+    const upTo = () => desk.sqlite.prepare("select value from setting where key = 'search.indexedUpTo'").pluck().get();
+    const noted = (note: string) => {
+      desk.sqlite.prepare('update message set note = ? where id = ?').run(note, id);
+      desk.sqlite.prepare('insert into change (at, message_id) values (?, ?)').run(desk.clock.now(), id);
+    };
+    const before = upTo();
+    const [opened] = (await desk.detail(id)).events;
+    for (const counted of [false, null]) await desk.call('PUT', `/api/events/${opened!.eventId}/override`, { counted });
+    await desk.get(SearchIndex).done();
+    expect(desk.sqlite.prepare('select max(id) from change').pluck().get()).toBeGreaterThan(Number(before));
+    expect(upTo()).toBe(before);
+
+    noted('Likes umber');
+    await desk.close();
+    await desk.open();
+    await desk.get(SearchIndex).done();
+    expect(subjects((await list('words=umber')).messages)).toEqual(['Opened']);
+    noted('');
+  });
+
   test('what is searched survives a restart, and is built where there was none', async () => {
     desk.sqlite.exec("delete from message_text; delete from setting where key = 'search.indexedUpTo'");
     await desk.close();

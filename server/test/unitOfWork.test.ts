@@ -55,6 +55,18 @@ test('a part of another’s work is committed and announced with the whole', () 
   expect(announced).toEqual([['part', 'whole']]);
 });
 
+test('what nobody is shown is committed whole or not at all, and not announced', () => {
+  work.commitUnseen(() => add('one'));
+  const broken = () =>
+    work.commitUnseen(() => {
+      add('two');
+      throw new Error('broken off');
+    });
+  expect(broken).toThrow('broken off');
+  expect(stored()).toEqual(['one']);
+  expect(announced).toEqual([]);
+});
+
 test('where nothing was written, nothing is announced', () => {
   work.commit(() => stored());
   expect(announced).toEqual([]);

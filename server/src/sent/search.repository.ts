@@ -22,11 +22,6 @@ export interface SearchedText {
 export class SearchRepository {
   constructor(@Inject(DATABASE) private readonly database: Database) {}
 
-  /** What `work` writes is one transaction. Nobody hears of it: nothing that is shown has changed. */
-  together(work: () => void): void {
-    this.database.transaction(work, { behavior: 'immediate' });
-  }
-
   set(messageId: number, { subject, people, body: text, note }: SearchedText): void {
     this.remove(messageId);
     this.database.run(

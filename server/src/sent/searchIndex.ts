@@ -3,6 +3,7 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import { bodyText } from '../messages/messageBody.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
 import { Changes } from '../store/changes.js';
+import { UnitOfWork } from '../store/unitOfWork.js';
 import type { DueWork } from '../work/dueWork.js';
 import { Works } from '../work/works.js';
 import { SearchRepository } from './search.repository.js';
@@ -23,6 +24,7 @@ export class SearchIndex {
     private readonly search: SearchRepository,
     private readonly settings: SettingsRepository,
     private readonly changes: Changes,
+    private readonly unit: UnitOfWork,
     works: Works,
   ) {
     this.due = works.add({
@@ -62,7 +64,7 @@ export class SearchIndex {
         this.settings.set(INDEXED_UP_TO, indexedUpTo);
         break;
       }
-      this.search.together(() => ids.forEach((id) => this.index(id)));
+      this.unit.commitUnseen(() => ids.forEach((id) => this.index(id)));
       last = ids.at(-1)!;
       await nextTurn();
     }
@@ -71,7 +73,7 @@ export class SearchIndex {
 
   /** What some messages say now, and that it is taken in up to a change. */
   private take(messageIds: ReadonlySet<number>, upTo: number): void {
-    this.search.together(() => {
+    this.unit.commitUnseen(() => {
       for (const id of messageIds) this.index(id);
       this.settings.set(INDEXED_UP_TO, upTo);
     });

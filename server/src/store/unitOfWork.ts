@@ -32,9 +32,14 @@ export class UnitOfWork {
     const { $client: client } = this.database;
     const isPart = client.inTransaction;
     const before = this.rowsChanged.get();
-    const outcome = this.database.transaction(() => work(), { behavior: 'immediate' });
+    const outcome = this.commitUnseen(work);
     if (!isPart && this.rowsChanged.get() !== before) this.changes.announce();
     return outcome;
+  }
+
+  /** The same for what nobody is shown, as an index of what is known already: nothing is announced. */
+  commitUnseen<T>(work: () => T): T {
+    return this.database.transaction(() => work(), { behavior: 'immediate' });
   }
 
   /**
