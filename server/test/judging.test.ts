@@ -2,7 +2,10 @@ import type { EventView, JudgingView, MessageDetail } from '@kiraku/core/contrac
 import { HOUR, MINUTE, SECOND } from '@kiraku/core/time';
 import { isUncertain, tallyOf } from '@kiraku/core/tracking';
 import { DEFAULT_JUDGING } from '@kiraku/server/tracking/choices';
+import { DATABASE, type Database } from '@kiraku/server/store/database';
+import { EventWriter } from '@kiraku/server/tracking/eventWriter';
 import { Judging } from '@kiraku/server/tracking/judging';
+import { PastActivity } from '@kiraku/server/tracking/pastActivity';
 import { Desk, MailServer, trackingUrlsOf, to, desk, mail, useDesk } from './harness.js';
 
 const MARIT = 'marit@lindqvist.example';
@@ -223,6 +226,27 @@ test('judging again goes on where it was when the desk was closed', async () => 
   await desk.get(Judging).done();
   expect(reasons(await desk.detail(id))).toEqual(['own-device']);
   expect(await desk.json('GET', '/api/rejudge')).toEqual({ progress: null });
+});
+
+test('how far judging again has come is committed with what was judged', async () => {
+  await from('192.0.2.5', image);
+  await settings({ proxies: ['127.0.0.1'], ownNetworks: ['192.0.2.0/24'] });
+  const database = desk.get<Database>(DATABASE as never);
+  const past = new PastActivity(database);
+  const judgeNext = () => past.judgeNext(new EventWriter(database), desk.clock.now());
+  const begun = past.begin();
+  const broken = database.$client.transaction(() => {
+    judgeNext();
+    throw new Error('killed');
+  });
+  expect(broken).toThrow('killed');
+  expect(past.progress()).toEqual(begun);
+  expect(reasons(await desk.detail(id))).toEqual([null]);
+
+  while (past.progress()) database.$client.transaction(judgeNext)();
+  expect(reasons(await desk.detail(id))).toEqual(['own-device']);
+  // Nothing is under way, and nothing comes of it.
+  expect(judgeNext()).toBe(0);
 });
 
 test('a flood is one line, notifies nobody, and leaves others their opens', async () => {

@@ -6,8 +6,8 @@ import type { EventWriter } from './eventWriter.js';
 
 const PROGRESS = 'judging.progress';
 /** A transaction takes no longer than this and one message more: hits that come meanwhile wait for its end. */
-const SLICE_MS = 30;
-const MAX_MESSAGES_PER_SLICE = 500;
+const REJUDGE_SLICE_MS = 30;
+const MAX_MESSAGES_PER_REJUDGE = 500;
 
 interface Progress extends JudgingProgress {
   /** The last message that is done; the next has a greater id. */
@@ -38,13 +38,13 @@ export class PastActivity {
   judgeNext(writer: EventWriter, now: number): number {
     const before = settingOf<Progress>(this.database, PROGRESS);
     if (!before) return 0;
-    const ids = listedAfter(this.database, before.after, MAX_MESSAGES_PER_SLICE);
+    const ids = listedAfter(this.database, before.after, MAX_MESSAGES_PER_REJUDGE);
     if (ids.length === 0) {
       removeSetting(this.database, PROGRESS);
       return 0;
     }
     const progress = { ...before };
-    const end = performance.now() + SLICE_MS;
+    const end = performance.now() + REJUDGE_SLICE_MS;
     for (const id of ids) {
       progress.changed += writer.rejudge(id, now);
       progress.done += 1;
