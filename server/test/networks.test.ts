@@ -221,6 +221,35 @@ test('who asks for the page to opt out is recorded from data centres alone, as e
   expect((await desk.detail(id)).summary.tally).toMatchObject({ opens: 0, clicks: 0, notCounted: 2 });
 });
 
+test('the page to opt out asked for again at once is the same visit; a later day’s takes its place', async () => {
+  const page = (await sent()).image.replace('/i/', '/o/').replace('.gif', '');
+  const visits = () => desk.sqlite.prepare('select at from opt_out_visit').pluck().all();
+  const first = desk.clock.now();
+  for (const last of [7, 8, 7]) {
+    await visit(inDataCentre(last), page);
+    desk.clock.advance(SECOND);
+  }
+  await desk.caughtUp();
+  expect(visits()).toEqual([first]);
+  desk.clock.advance(DAY);
+  await visit(inDataCentre(7), page);
+  await desk.caughtUp();
+  expect(visits()).toEqual([desk.clock.now()]);
+});
+
+test('of very many networks those seen last are remembered, and those that the user has named', async () => {
+  const most = 20_000;
+  const now = desk.clock.now();
+  const add = desk.sqlite.prepare('insert into network (prefix, filter, people, at, named_as) values (?, 1, 0, ?, ?)');
+  desk.sqlite.transaction(() => {
+    for (let n = 0; n < most + 3; n += 1) add.run(`network ${n}`, now - most + n, n === 1 ? 'filter' : null);
+  })();
+  await desk.get(Retention).forget();
+  const left = desk.sqlite.prepare('select prefix from network order by at').pluck().all();
+  expect(left).toHaveLength(most + 1);
+  expect(left.slice(0, 2)).toEqual(['network 1', 'network 3']);
+});
+
 test('forgotten readers leave no network behind', async () => {
   const message = await sent();
   await scan(message);
