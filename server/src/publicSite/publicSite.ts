@@ -259,10 +259,11 @@ export class PublicSite {
       recorded: this.snapshot.read((database) => recordedOf(database, personId)),
     };
     if (request.method !== 'POST') {
+      const show = () => showOptOut(response, view, query);
       // What cannot be recorded is no reason to keep the page from anybody.
-      if (request.method === 'GET')
-        this.record({ target: 'optOutPage', token, ...this.facts(request) }, () => undefined);
-      return showOptOut(response, view, query);
+      if (request.method === 'GET') this.record({ target: 'optOutPage', token, ...this.facts(request) }, show);
+      else show();
+      return;
     }
     const hasOptedOut = query !== 'again';
     if (view.hasOptedOut === hasOptedOut) return showOptOut(response, view, '');
