@@ -7,8 +7,8 @@ const IMPORTED = /from '@kiraku\/(server|core)\/([^']+)'/g;
 const BUILT = { server: (name) => `dist/${name}.js`, core: (name) => `../core/dist/${name}/index.js` };
 
 /**
- * Jest lets each test file see globals of its own, and each look at one takes a microsecond: a fifth of the time of all tests.
- * Time is not among them, which tests may set.
+ * Jest lets each test file see globals of its own, and each look at one takes a microsecond: a fifth of the time of these
+ * tests. Time is not among them, which tests may set.
  */
 const LOOKED_UP_OFTEN = 'Array, Error, JSON, Map, Math, Number, Object, Promise, Reflect, Set, String, Symbol, WeakMap';
 

@@ -143,6 +143,28 @@ describe('an update', () => {
     expect(output).toContain('There is no Kiraku in');
     expect(code).toBe(1);
   });
+
+  test('what the new version has written to the database in its own way is not lost by going back', async () => {
+    const file = join(desk.config.dataDir, 'kiraku.sqlite');
+    const write = (sql: string) => {
+      const database = new Sqlite(file);
+      database.exec(sql);
+      database.close();
+    };
+    const before = new DatabaseBefore(desk.config);
+    await before.copyForTrial();
+    await before.keep();
+    write("create table more (id); insert into __drizzle_migrations (hash, created_at) values ('more', 1)");
+    await before.noteMigrated();
+    write('insert into more values (1)');
+    expect(await before.putBack()).toBe(false);
+    expect(hasTable()).toBe(true);
+    // And put back it is where nothing was.
+    write('delete from more');
+    await before.noteMigrated();
+    expect(await before.putBack()).toBe(true);
+    expect(hasTable()).toBe(false);
+  });
 });
 
 describe('a version that', () => {
@@ -205,28 +227,4 @@ test('an exchange that was broken off at any name is finished by the next', () =
       expect(new Versions(root).finish()).toBe(false);
     }
   rmSync(root, { recursive: true });
-});
-
-test('what the new version has written to the database in its own way is not lost by going back', async () => {
-  await install();
-  const file = join(desk.config.dataDir, 'kiraku.sqlite');
-  const write = (sql: string) => {
-    const database = new Sqlite(file);
-    database.exec(sql);
-    database.close();
-  };
-  const before = new DatabaseBefore(desk.config);
-  await before.copyForTrial();
-  await before.keep();
-  write("create table more (id); insert into __drizzle_migrations (hash, created_at) values ('more', 1)");
-  await before.noteMigrated();
-  write('insert into more values (1)');
-  expect(await before.putBack()).toBe(false);
-  expect(hasTable()).toBe(true);
-  // And put back it is where nothing was.
-  write('delete from more');
-  await before.noteMigrated();
-  expect(await before.putBack()).toBe(true);
-  expect(hasTable()).toBe(false);
-  await remove();
 });
