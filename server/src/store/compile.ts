@@ -21,21 +21,28 @@ export interface Compiled {
  * builder's own preparation.
  */
 export function compile(database: Database, query: { toSQL(): Query }): Compiled {
-  let prepared: Prepared | undefined;
+  let prepared: ReturnType<typeof prepare> | undefined;
   const ready = () => (prepared ??= prepare(database, query));
+  const run = (values: Values) => {
+    const { statement, bind } = ready();
+    return statement.run(...bind(values));
+  };
   return {
-    run: (values) => void ready().run(values),
-    insert: (values) => Number(ready().run(values).lastInsertRowid),
-    first: (values) => ready().first(values),
-    all: (values) => ready().all(values),
+    run,
+    insert: (values) => Number(run(values).lastInsertRowid),
+    first: (values) => {
+      const { statement, bind } = ready();
+      return statement.get(...bind(values));
+    },
+    all: (values) => {
+      const { statement, bind } = ready();
+      return statement.all(...bind(values));
+    },
   };
 }
 
-interface Prepared extends Omit<Compiled, 'run' | 'insert'> {
-  run(values: Values): Sqlite.RunResult;
-}
-
-function prepare(database: Database, query: { toSQL(): Query }): Prepared {
+/** The statement, and what it is run with. */
+function prepare(database: Database, query: { toSQL(): Query }) {
   const { sql, params } = query.toSQL();
   const statement: Sqlite.Statement<Value[], Value[]> = database.$client.prepare(sql);
   if (statement.reader) statement.raw(true);
@@ -48,10 +55,5 @@ function prepare(database: Database, query: { toSQL(): Query }): Prepared {
     const { name } = placeholder;
     return (values) => values[name] ?? null;
   });
-  const bind = (values: Values) => readers.map((read) => read(values));
-  return {
-    run: (values) => statement.run(...bind(values)),
-    first: (values) => statement.get(...bind(values)),
-    all: (values) => statement.all(...bind(values)),
-  };
+  return { statement, bind: (values: Values) => readers.map((read) => read(values)) };
 }
