@@ -107,7 +107,7 @@ export interface CodesView {
   recoveryCodesLeft: number;
 }
 
-/** What a phone is told, so that it shows codes. */
+/** What a phone is given, so that it shows codes. */
 export interface CodesSecret {
   /** In Base32 (RFC 4648), to be typed. */
   secret: string;

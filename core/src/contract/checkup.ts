@@ -55,6 +55,6 @@ export interface CheckupView {
   isUnderWay: boolean;
   /** Those that were checked before: what does not work first. */
   checks: CheckView[];
-  /** For this browser to ask as well: it answers where the public address can be reached from here. */
+  /** For this browser to ask as well: it responds where the public address can be reached from here. */
   reachUrl: string;
 }

@@ -37,7 +37,7 @@ export type ListColumn = (typeof LIST_COLUMNS)[number];
 export const ARCHIVED = [false, true, 'any'] as const;
 export type Archived = (typeof ARCHIVED)[number];
 
-/** What a message was sent with: anything at all, opens tracked, tracked links, tracked files; any message where empty. */
+/** What a message was sent with: any of it, opens tracked, tracked links, tracked files; any message where empty. */
 export const SENT_WITH = ['', 'anything', 'opens', 'links', 'files'] as const;
 export type SentWith = (typeof SENT_WITH)[number];
 

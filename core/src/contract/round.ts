@@ -131,7 +131,7 @@ export interface WordingComparison {
   evidence: Evidence;
   /** For each wording, how likely it is the best. */
   probabilities: number[];
-  /** The likeliest to be the best, and the next. */
+  /** The most probable to be the best, and the next. */
   best: number;
   next: number;
   /** How much better the best did than the next, with the interval for 95 per cent. */

@@ -96,7 +96,7 @@ export function notificationOfReminder({ id, dueAt, ...notified }: DueReminder):
   return { eventId: 0, at: dueAt, path, tag: `reminder ${id}`, kind: 'reminder_due', title, detail };
 }
 
-/** Notifications of one recipient doing the same with the same message belong together. */
+/** Notifications of the same activity of one recipient on the same message belong together. */
 export function tagOf({ copyId, kind }: Pick<EventView, 'copyId' | 'kind'>): string {
   return `${copyId} ${kind}`;
 }

@@ -139,7 +139,7 @@ export function memberTimeText({ state, sendAt, summary }: RoundMember, now: num
   return summary?.sentAt ? `sent ${shortWords(summary.sentAt, now)}` : '';
 }
 
-/** Near enough to be told by its weekday. */
+/** Near enough to be named by its weekday. */
 function isSoon(at: number, now: number): boolean {
   return at - now < 5 * DAY;
 }

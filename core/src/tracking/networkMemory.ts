@@ -29,7 +29,7 @@ export const FORGOTTEN_BELOW = 0.1;
 /** A correction by the user teaches as much as so many hits. */
 const CORRECTION_TEACHES = 3;
 
-/** What arithmetic leaves where all was taken back. */
+/** What arithmetic leaves where all was subtracted again. */
 const NOTHING = 1e-6;
 
 /** From so often on, and so much oftener than the other, a network is taken for something. */
@@ -45,7 +45,7 @@ export function countsAt(counts: NetworkCounts, now: number): NetworkCounts {
 /**
  * The counts after something was learnt, or is no longer so.
  *
- * @param times how often; negative where it is taken back
+ * @param times how often; negative where it is subtracted again
  * @param at when it was seen
  */
 export function learnt(counts: NetworkCounts, lesson: Lesson, times: number, at: number): NetworkCounts {

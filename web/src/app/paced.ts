@@ -1,6 +1,6 @@
 import type { LiveUpdate } from '@kiraku/core/contract';
 
-/** What comes is told this much later at most, also where a frame takes longer, or the window is hidden and has none. */
+/** What comes is passed on this much later at most, also where a frame takes longer, or the window is hidden and has none. */
 const UNPAINTED_MS = 50;
 
 /**

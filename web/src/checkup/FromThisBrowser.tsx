@@ -13,7 +13,7 @@ const FOUND: Partial<Record<CheckState, string>> = {
 /** Whether this browser, which may be outside, reaches the public address. */
 export function FromThisBrowser({ url }: { url: string }) {
   const [state, setState] = useState<CheckState>('unknown');
-  // Each answer of the desk has another question in it: one is asked, and not all.
+  // Each response of the desk has another question in it: one is asked, and not all.
   const [asked] = useState(url);
   useEffect(() => {
     const controller = new AbortController();

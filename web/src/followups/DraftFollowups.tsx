@@ -21,7 +21,7 @@ interface DraftFollowupsProps {
   onChange(part: Partial<DraftContent>): void;
 }
 
-/** While writing: when to be reminded, and what is to follow by itself. */
+/** While writing: when to be reminded, and which follow-ups are automatic. */
 export default function DraftFollowups({ content, onChange }: DraftFollowupsProps) {
   const { reminder, plan } = content;
   const { data: templates } = useTemplatesQuery(null);

@@ -9,7 +9,7 @@ const SHEETS = [
   ['events.jsonl', 'Activity (JSON Lines)'],
 ] as const;
 
-/** Takes away what the list shows. */
+/** Exports what the list shows. */
 export function ExportButton({ view }: { view: ListView }) {
   return (
     <Dropdown

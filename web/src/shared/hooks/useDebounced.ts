@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 
 const DEBOUNCE_MS = 150;
 
-/** What is typed, once it has stayed the same for a moment: so that not each letter asks the server. */
+/** What is typed, once it has stayed the same for a moment: so that not each key press asks the server. */
 export function useDebounced(typed: string): string {
   const [value, setValue] = useState(typed);
   useEffect(() => {
