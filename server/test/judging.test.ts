@@ -249,6 +249,17 @@ test('how far judging again has come is committed with what was judged', async (
   expect(judgeNext()).toBe(0);
 });
 
+test('what the user has decided meanwhile stays, and what it teaches, though what comes next is judged with it', async () => {
+  const hits = () => desk.sqlite.prepare('select override, counted, reason, lesson from event order by id').raw().all();
+  await from('198.51.100.7', links[0]!);
+  const [{ eventId }] = (await desk.detail(id)).events as [EventView];
+  await desk.call('PUT', `/api/events/${eventId}/override`, { counted: true });
+  // Others over the same network, at once: without the user it would be a machine’s.
+  for (const link of links.slice(1)) await from('198.51.100.7', link);
+  expect(hits().at(-3)).toEqual([1, 1, null, 'people']);
+  expectCounted(await desk.detail(id));
+});
+
 test('a flood is one line, notifies nobody, and leaves others their opens', async () => {
   await Promise.all(Array.from({ length: 300 }, () => from('203.0.113.1', image)));
   await from('203.0.113.2', image);

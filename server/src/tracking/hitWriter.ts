@@ -22,6 +22,8 @@ export class HitWriter {
   private readonly choices: ChoicesReader;
   private readonly verdicts: Verdicts;
   private readonly readings: ReadingWriter;
+  /** The last change that what is remembered of hits knows of. */
+  private correctedUpTo: number;
 
   constructor(
     database: Database,
@@ -35,10 +37,12 @@ export class HitWriter {
     const memory = new NetworkMemory(this.statements);
     this.verdicts = new Verdicts(this.statements, this.stored, this.choices, memory);
     this.readings = new ReadingWriter(this.statements, this.stored, this.verdicts);
+    this.correctedUpTo = this.lastChange();
   }
 
   /** Within the caller’s transaction. What names a token that is not known is left out. */
   write(arrivals: readonly Arrival[]): void {
+    this.forgetCorrected();
     const counts = new Counts(this.statements);
     const choices = this.choices.read();
     for (const arrival of arrivals) {
@@ -49,12 +53,24 @@ export class HitWriter {
       }
     }
     counts.write();
+    this.correctedUpTo = this.lastChange();
   }
 
   /** After a transaction that did not come about: what was remembered of it never happened. */
   forget(): void {
     this.agents.forget();
     this.stored.forget();
+    this.correctedUpTo = this.lastChange();
+  }
+
+  /** What others have decided or judged anew meanwhile is read again: the user, at the desk. */
+  private forgetCorrected(): void {
+    for (const [messageId] of this.statements.correctedAfter.all({ id: this.correctedUpTo }))
+      this.stored.forgetMessage(messageId as number);
+  }
+
+  private lastChange(): number {
+    return (this.statements.lastChange.first({})![0] as number | null) ?? 0;
   }
 
   private writeHit(counts: Counts, choices: Choices, target: Target, publicHit: PublicHit): void {

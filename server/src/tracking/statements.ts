@@ -4,6 +4,7 @@ import {
   between,
   eq,
   getTableColumns,
+  gt,
   gte,
   inArray,
   isNotNull,
@@ -263,6 +264,11 @@ function queries(database: Database) {
         evidence: sql`${value('evidence')}`,
       })
       .where(and(eq(event.id, value('id')), isNull(event.override))),
+    correctedAfter: database
+      .selectDistinct({ messageId: change.messageId })
+      .from(change)
+      .where(and(gt(change.id, value('id')), isNotNull(change.eventId))),
+    lastChange: database.select({ id: sql<number>`max(${change.id})` }).from(change),
     lesson: database
       .update(event)
       .set({ networkId: sql`${value('networkId')}`, lesson: sql`${value('lesson')}` })
