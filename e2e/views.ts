@@ -110,6 +110,7 @@ export const VIEWS: [name: string, open: (page: Page, world: World) => Promise<v
       await page.goto(`${world.desk}/settings/check-up`);
       await page.getByRole('button', { name: 'Check now' }).click();
       await expect(page.getByText('This browser reaches the public address.')).toBeVisible({ timeout: 30_000 });
+      await expect(page.getByText('The database is whole.')).toBeVisible({ timeout: 30_000 });
     },
   ],
   [

@@ -40,6 +40,10 @@ const PUBLIC_VIEWS: typeof VIEWS = [
 const EVERYTHING = { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] };
 /** All that another light changes of a page. */
 const CONTRAST = { runOnly: ['color-contrast', 'link-in-text-block'] };
+const LIGHTS = [
+  ['light', EVERYTHING],
+  ['dark', CONTRAST],
+] as const;
 
 /** Violations of WCAG 2.2 A and AA, a line each. */
 async function violations(page: Page, rules: object = EVERYTHING): Promise<string[]> {
@@ -87,6 +91,19 @@ async function textsOf(page: Page): Promise<string[]> {
   });
 }
 
+/** The texts of a page that has all it waits for: two looks at it say the same. */
+async function settledTexts(page: Page): Promise<string[]> {
+  await expect(page.locator('.ant-skeleton')).toHaveCount(0);
+  let texts = await textsOf(page);
+  const isSettled = async () => {
+    const before = texts;
+    texts = await textsOf(page);
+    return texts.join('\n') === before.join('\n');
+  };
+  await expect.poll(isSettled, { intervals: [150] }).toBe(true);
+  return texts;
+}
+
 /** The words that were replaced, where they stand. */
 function oldWordsIn(texts: readonly string[]): string[] {
   return texts.flatMap((text) =>
@@ -94,49 +111,51 @@ function oldWordsIn(texts: readonly string[]): string[] {
   );
 }
 
-for (const [width, lights] of [
-  [1280, ['light', 'dark']],
-  [390, ['light', 'dark']],
-] as const) {
-  test(`at ${width} pixels no view violates, forbids itself, runs over its side, or speaks in old words`, async ({
-    world,
-    page,
-  }) => {
-    // Some thirty views, each looked at three times over.
-    test.slow();
-    const complaints: string[] = [];
-    page.on('console', (message) => message.type() === 'error' && complaints.push(message.text()));
-    page.on('pageerror', (error) => complaints.push(error.message));
-    await page.setViewportSize({ width, height: 800 });
-    const lines: string[] = [];
+/** As wide as a window, and as narrow as a phone. */
+const WIDTHS = [1280, 390];
 
-    const look = async ([name, open]: (typeof VIEWS)[number]) => {
+test('no view violates, forbids itself, runs over its side, or speaks in old words, wide and narrow', async ({
+  world,
+  page,
+}) => {
+  // Some forty views, each looked at in two widths and two lights.
+  test.slow();
+  const complaints: string[] = [];
+  page.on('console', (message) => message.type() === 'error' && complaints.push(message.text()));
+  page.on('pageerror', (error) => complaints.push(error.message));
+  const lines = new Map(WIDTHS.map((width) => [width, [] as string[]]));
+
+  const look = async (name: string, width: number) => {
+    const at = `${name}, ${width} pixels wide`;
+    const texts = await settledTexts(page);
+    lines.get(width)!.push(`\n# ${name}`, ...texts);
+    expect.soft(texts.length, `${at}: texts`).toBeGreaterThan(1);
+    expect.soft(oldWordsIn(texts), `${at}: words that were replaced`).toEqual([]);
+    const overflow = await page.evaluate(
+      () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+    );
+    expect.soft(overflow, `${at}: pixels over the side`).toBe(0);
+    for (const [light, rules] of LIGHTS) {
+      await lit(page, light);
+      expect.soft(await violations(page, rules), `${at}: violations in ${light}`).toEqual([]);
+    }
+  };
+  const visit = async ([name, open]: (typeof VIEWS)[number]) => {
+    for (const width of WIDTHS) {
+      await page.setViewportSize({ width, height: 800 });
       await lit(page, 'light');
-      await open(page, world);
-      const texts = await textsOf(page);
-      lines.push(`\n# ${name}`, ...texts);
-      expect.soft(texts.length, `${name}: texts`).toBeGreaterThan(1);
-      expect.soft(oldWordsIn(texts), `${name}: words that were replaced`).toEqual([]);
-      const overflow = await page.evaluate(
-        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
-      );
-      expect.soft(overflow, `${name}: pixels over the side`).toBe(0);
-      for (const light of lights) {
-        await lit(page, light);
-        expect
-          .soft(await violations(page, light === 'light' ? EVERYTHING : CONTRAST), `${name}: violations in ${light}`)
-          .toEqual([]);
-      }
-      expect.soft(complaints.splice(0), `${name}: what its policy forbids`).toEqual([]);
-    };
+      if (width === WIDTHS[0]) await open(page, world);
+      await look(name, width);
+    }
+    expect.soft(complaints.splice(0), `${name}: what its policy forbids`).toEqual([]);
+  };
 
-    for (const view of PUBLIC_VIEWS) await look(view);
-    await signedIn(page, world);
-    for (const view of VIEWS) await look(view);
-    mkdirSync(OUT, { recursive: true });
-    writeFileSync(new URL(`words-${width}.txt`, OUT), `${lines.join('\n').trim()}\n`);
-  });
-}
+  for (const view of PUBLIC_VIEWS) await visit(view);
+  await signedIn(page, world);
+  for (const view of VIEWS) await visit(view);
+  mkdirSync(OUT, { recursive: true });
+  for (const [width, texts] of lines) writeFileSync(new URL(`words-${width}.txt`, OUT), `${texts.join('\n').trim()}\n`);
+});
 
 test('writing has no violation where there is no template yet', async ({ world, page }) => {
   await signedIn(page, world);

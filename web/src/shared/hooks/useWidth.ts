@@ -4,7 +4,9 @@ import { useCallback, useState, type RefCallback } from 'react';
 const widths = new Map<string, number>();
 
 /**
- * The width of an element in whole pixels, kept up to date; 0 until it is known. Give it the returned ref.
+ * The width of an element in whole pixels, kept up to date; 0 until it is known. Give it the returned ref. What the
+ * element holds has no say in how wide it is: a chart as wide as the window was would hold it open when the window gets
+ * narrower.
  *
  * @param kind of elements that come in great numbers and are as wide as each other: the next begins with what the last
  *   one had, since to measure each the browser would have to lay out the page each time
@@ -13,6 +15,7 @@ export function useWidth<T extends HTMLElement>(kind?: string): [ref: RefCallbac
   const [width, setWidth] = useState(() => (kind && widths.get(kind)) || 0);
   const ref = useCallback(
     (element: T) => {
+      element.style.contain = 'inline-size';
       const learn = (pixels: number) => {
         if (kind) widths.set(kind, Math.floor(pixels));
         setWidth(Math.floor(pixels));
