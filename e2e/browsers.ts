@@ -18,4 +18,6 @@ export const BROWSER_ARGS = [
   '--disable-component-update',
   '--disable-sync',
   '--no-first-run',
+  // No page of a test lives long enough to pay for the compilers that optimise: a fifth of the renderer's time.
+  '--js-flags=--no-opt,--no-maglev',
 ];

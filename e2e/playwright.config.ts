@@ -26,6 +26,8 @@ export default defineConfig({
     // What goes by way of one cannot be held back by a test; the tests of what it does let it in.
     serviceWorkers: 'block',
     screenshot: 'only-on-failure',
+    // What moves is drawn sixty times a second, which takes a quarter of the time; the whole story is gone through with it.
+    contextOptions: { reducedMotion: 'reduce' },
     launchOptions: { executablePath: LEAN_CHROMIUM, args: BROWSER_ARGS },
   },
 });

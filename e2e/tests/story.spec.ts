@@ -3,7 +3,8 @@ import { DEMO_PASSPHRASE } from '@kiraku/demo/generate';
 import { Secret, TOTP } from 'otpauth';
 import { signedIn, test } from '../world.js';
 
-test.use({ file: import.meta.filename });
+// As most people have it: with what moves.
+test.use({ file: import.meta.filename, contextOptions: { reducedMotion: 'no-preference' } });
 
 const TARGET = 'https://tallowreed.example/felt/24/data?colour=moss&m=40';
 
