@@ -31,7 +31,12 @@ export default {
   projects: [
     workspace('core', { ...relative, '^@kiraku/core/(.*)$': '<rootDir>/core/src/$1/index.ts' }),
     {
-      ...workspace('server', { ...relative, '^@kiraku/(server|core)/(.*)$': '<rootDir>/server/dist/tested/$1/$2.js' }),
+      ...workspace('server', {
+        '^@kiraku/(server|core)/(.*)$': '<rootDir>/server/dist/tested/stubs/$1/$2.js',
+        '^\\./apiSchemas\\.js$': '<rootDir>/server/dist/tested/stubs/test/apiSchemas.js',
+        ...relative,
+      }),
+      testEnvironment: '<rootDir>/server/test/environment.mjs',
       globalSetup: '<rootDir>/server/test/globalSetup.mjs',
       globalTeardown: '<rootDir>/server/test/globalTeardown.mjs',
     },

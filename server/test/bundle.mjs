@@ -1,36 +1,51 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import { build } from 'rolldown';
 import bundle from '../rolldown.config.mjs';
 
+const TESTED = join(import.meta.dirname, '../dist/tested');
+
 const IMPORTED = /from '@kiraku\/(server|core)\/([^']+)'/g;
 const BUILT = { server: (name) => `dist/${name}.js`, core: (name) => `../core/dist/${name}/index.js` };
-
-/**
- * Jest lets each test file see globals of its own, and each look at one takes a microsecond: a fifth of the time of these
- * tests. Time is not among them, which tests may set.
- */
-const LOOKED_UP_OFTEN = 'Array, Error, JSON, Map, Math, Number, Object, Promise, Reflect, Set, String, Symbol, WeakMap';
 
 /**
  * What tests import of the server as it is built, and of the core, in one file: each file of tests would look for two
  * thousand others, which takes as long as half of the tests.
  */
 export async function bundleForTests() {
-  const imports = readdirSync(import.meta.dirname, { recursive: true })
+  const imported = readdirSync(import.meta.dirname, { recursive: true })
     .filter((name) => name.endsWith('.ts'))
-    .flatMap((name) => [...readFileSync(join(import.meta.dirname, name), 'utf8').matchAll(IMPORTED)]);
+    .flatMap((name) => [...readFileSync(join(import.meta.dirname, name), 'utf8').matchAll(IMPORTED)])
+    .map(([, room, name]) => ({ part: `${room}/${name}`, built: BUILT[room](name) }));
+  const schemas = { part: 'test/apiSchemas', built: 'test/apiSchemas.ts' };
+  const parts = [...new Map([schemas, ...imported].map((one) => [one.part, one])).values()];
   await build({
     ...bundle,
-    input: Object.fromEntries(imports.map(([, room, name]) => [`${room}/${name}`, BUILT[room](name)])),
+    input: Object.fromEntries(parts.map(({ part, built }) => [part, built])),
     output: {
-      dir: join(import.meta.dirname, '../dist/tested'),
+      dir: TESTED,
       entryFileNames: '[name].js',
       chunkFileNames: '[name].js',
-      banner: `const { ${LOOKED_UP_OFTEN} } = globalThis;`,
       codeSplitting: { groups: [{ name: 'all', test: /./ }] },
       cleanDir: true,
     },
     logLevel: 'silent',
   });
+  writeFileSync(join(TESTED, 'parts.js'), namespaces(parts));
+  for (const { part } of parts) await writeStub(part);
+}
+
+/** All parts by their names. */
+const namespaces = (parts) =>
+  [
+    ...parts.map(({ part }, n) => `import * as part${n} from './${part}.js';`),
+    `export const parts = { ${parts.map(({ part }, n) => `'${part}': part${n}`)} };\n`,
+  ].join('\n');
+
+/** What a test gets for a part: what the worker has loaded of it. */
+async function writeStub(part) {
+  const names = Object.keys(await import(join(TESTED, `${part}.js`)));
+  const path = join(TESTED, 'stubs', `${part}.js`);
+  mkdirSync(dirname(path), { recursive: true });
+  writeFileSync(path, `export const { ${names.join(', ')} } = kirakuParts['${part}'];\n`);
 }

@@ -55,7 +55,7 @@ describe('work that is due', () => {
     await jest.advanceTimersByTimeAsync(59 * MINUTE);
     expect(run).toHaveBeenCalledTimes(1);
     // As after a machine was asleep: timers stood still, the clock did not.
-    jest.setSystemTime(Date.now() + HOUR);
+    jest.setSystemTime(jest.now() + HOUR);
     await jest.advanceTimersByTimeAsync(MINUTE);
     expect(run).toHaveBeenCalledTimes(2);
   });
@@ -95,7 +95,7 @@ describe('work that is due', () => {
     const work = due(run);
     work.wake();
     await jest.advanceTimersByTimeAsync(0);
-    const at = Date.now();
+    const at = jest.now();
     expect(work.view()).toMatchObject({ lastError: { text: 'Full disk', at }, nextRunAt: at + MINUTE });
     await jest.advanceTimersByTimeAsync(59 * SECOND);
     expect(run).toHaveBeenCalledTimes(1);
