@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { test as base, type Page, type WorkerInfo } from '@playwright/test';
-import { DEMO_PASSPHRASE, generateDemo } from '@kiraku/demo/generate';
+import { DEMO_PASSPHRASE } from '@kiraku/demo/passphrase';
 import { readConfig } from '@kiraku/server/environment/config';
 import { readerFile } from '@kiraku/standin/pageReader';
 import { freePort } from '../server/test/freePort.js';
@@ -164,6 +164,8 @@ async function storyOf(place: string): Promise<{ dataDir: string; ports: Ports }
   rmSync(folder, { recursive: true, force: true });
   mkdirSync(folder, { recursive: true });
   const ports = await freePorts();
+  // It brings the whole server along, which takes some seconds to load: not in each of the processes that only copy.
+  const { generateDemo } = await import('@kiraku/demo/generate');
   await generateDemo(readConfig(environment(dataDir, ports)), { port: ports.outside, smtpPort: ports.smtp });
   // Nobody reads automatically while tests count what happens.
   rmSync(readerFile(dataDir));

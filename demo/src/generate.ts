@@ -48,9 +48,9 @@ import { DOCUMENTS, type DocumentName, type StoryDocument } from './documents.js
 import { offerToCafes } from './offers.js';
 import { scenes, type Action, type Scene } from './scenes.js';
 import { MESSAGES, messageHtml, PEOPLE, person, SIGNATURE, TEMPLATES, type StoryMessage } from './story.js';
+import { DEMO_PASSPHRASE } from './passphrase.js';
 
 export const DEMO_APP_PASSWORD = 'felt-and-reed';
-export const DEMO_PASSPHRASE = 'felt and reed';
 
 const INES = { name: 'Ines Valdaro', address: 'ines@tallowreed.example' };
 

@@ -1,0 +1,2 @@
+/** What the demo’s desk is unlocked with. */
+export const DEMO_PASSPHRASE = 'felt and reed';
