@@ -6,7 +6,7 @@ import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { ensureProgram } from './lib/debian.mjs';
-import { ensureBuilt, ensureInstalled, ROOT, run } from './lib/steps.mjs';
+import { ensureBuilt, ensureInstalled, ROOT, run, TSC } from './lib/steps.mjs';
 
 const OUT = join(ROOT, '.test');
 const CHROMIUM = process.env.CHROMIUM || '/usr/bin/chromium';
@@ -96,7 +96,7 @@ await sideBySide([
   ['format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
   ['no circles', 'npm', ['run', '--silent', 'check:circles']],
   ['nothing unused', 'npx', ['knip']],
-  ...TYPED.map((part) => [`types: ${part}`, 'npx', ['tsc', '-p', part]]),
+  ...TYPED.map((part) => [`types: ${part}`, 'node', [TSC, '-p', part]]),
 ]);
 
 await suite(
