@@ -57,7 +57,7 @@ export const PALETTES: Readonly<Record<Light, Palette>> = {
 /** A palette as custom properties of CSS: `softInk` is `--soft-ink`. */
 export function paletteProperties(light: Light): [name: string, colour: string][] {
   return Object.entries(PALETTES[light]).map(([name, colour]) => [
-    `--${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)}`,
+    `--${name.replace(/[A-Z]/g, (capital) => `-${capital.toLowerCase()}`)}`,
     colour,
   ]);
 }

@@ -1,7 +1,7 @@
 import { addressKey, domainOf } from './address.js';
 
 /**
- * Whether one text becomes the other by one letter that was added, left out, or mistaken, or by two neighbours that were
+ * Whether one text becomes the other by one character that was added, left out, or mistaken, or by two neighbours that were
  * swapped: the slips of a hand that types (Damerau, “A technique for computer detection and correction of spelling errors”,
  * 1964). In linear time.
  */

@@ -108,19 +108,19 @@ function weekdaysText(weekdays: readonly number[]): string {
   return sorted.map((weekday) => WEEKDAY_NAMES[weekday]).join(', ');
 }
 
-const TAKEN_BACK = 'Moved back to drafts: pause and resume the round to send it';
+const RECALLED = 'Moved back to drafts: pause and resume the round to send it';
 
 /**
  * How somebody of a round stands.
  *
- * @param isRunning whether the round runs: what has no time then was taken back by itself
+ * @param isRunning whether the round runs: what has no time then was recalled by itself
  */
 export function memberStatus(member: RoundMember, now: number, isRunning = false): MessageStatus {
   if (member.summary) return messageStatus(member.summary, now);
   if (member.leftOut) return { tone: 'plain', text: 'Left out' };
   const problem = memberProblem(member);
   if (problem !== null) return { tone: 'needs-you', text: problem };
-  if (isRunning && member.state === 'draft') return { tone: 'needs-you', text: TAKEN_BACK };
+  if (isRunning && member.state === 'draft') return { tone: 'needs-you', text: RECALLED };
   const notes = [member.edited && 'changed by hand', ...member.warnings.map((name) => WARNING_LABELS[name])];
   return { tone: 'plain', text: capital(joined(notes, ' · ')) || 'Ready' };
 }

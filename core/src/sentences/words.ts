@@ -12,7 +12,7 @@ export function quoted(name: string): string {
   return `“${isolated(name)}”`;
 }
 
-/** A strange text of unknown direction, isolated where it has letters that run from right to left. */
+/** A strange text of unknown direction, isolated where it has characters that run from right to left. */
 export function isolated(text: string): string {
   return RIGHT_TO_LEFT.test(text) ? `\u2068${text}\u2069` : text;
 }

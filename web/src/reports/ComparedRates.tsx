@@ -6,7 +6,7 @@ import { RateText } from '../shared/ui/RateText.js';
 import styles from './compared.module.css';
 
 interface ComparedRatesProps {
-  /** What each wording is called, with its letter. */
+  /** What each wording is called: A, B and so on, and its name. */
   names: readonly string[];
   results: readonly WordingResult[];
   comparisons: readonly WordingComparison[];
