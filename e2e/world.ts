@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { test as base, type Page, type WorkerInfo } from '@playwright/test';
-import { DEMO_PASSPHRASE } from '@kiraku/demo/passphrase';
+import { DEMO_PASSPHRASE } from '@kiraku/demo/passwords';
 import { readConfig } from '@kiraku/server/environment/config';
 import { readerFile } from '@kiraku/standin/pageReader';
 import { freePort } from '../server/test/freePort.js';

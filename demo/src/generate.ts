@@ -46,11 +46,9 @@ import { join } from 'node:path';
 import { StoryClock } from './storyClock.js';
 import { DOCUMENTS, type DocumentName, type StoryDocument } from './documents.js';
 import { offerToCafes } from './offers.js';
+import { DEMO_APP_PASSWORD, DEMO_PASSPHRASE } from './passwords.js';
 import { scenes, type Action, type Scene } from './scenes.js';
 import { MESSAGES, messageHtml, PEOPLE, person, SIGNATURE, TEMPLATES, type StoryMessage } from './story.js';
-import { DEMO_PASSPHRASE } from './passphrase.js';
-
-export const DEMO_APP_PASSWORD = 'felt-and-reed';
 
 const INES = { name: 'Ines Valdaro', address: 'ines@tallowreed.example' };
 

@@ -92,15 +92,15 @@ async function textsOf(page: Page): Promise<string[]> {
 }
 
 /** The texts of a page that has all it waits for: two looks at it say the same. */
-async function settledTexts(page: Page): Promise<string[]> {
+async function finalTexts(page: Page): Promise<string[]> {
   await expect(page.locator('.ant-skeleton')).toHaveCount(0);
   let texts = await textsOf(page);
-  const isSettled = async () => {
+  const isFinal = async () => {
     const before = texts;
     texts = await textsOf(page);
     return texts.join('\n') === before.join('\n');
   };
-  await expect.poll(isSettled, { intervals: [150] }).toBe(true);
+  await expect.poll(isFinal, { intervals: [150] }).toBe(true);
   return texts;
 }
 
@@ -127,7 +127,7 @@ test('no view violates, forbids itself, runs over its side, or speaks in old wor
 
   const look = async (name: string, width: number) => {
     const at = `${name}, ${width} pixels wide`;
-    const texts = await settledTexts(page);
+    const texts = await finalTexts(page);
     lines.get(width)!.push(`\n# ${name}`, ...texts);
     expect.soft(texts.length, `${at}: texts`).toBeGreaterThan(1);
     expect.soft(oldWordsIn(texts), `${at}: words that were replaced`).toEqual([]);

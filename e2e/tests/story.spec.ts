@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { DEMO_PASSPHRASE } from '@kiraku/demo/passphrase';
+import { DEMO_PASSPHRASE } from '@kiraku/demo/passwords';
 import { Secret, TOTP } from 'otpauth';
 import { signedIn, test } from '../world.js';
 

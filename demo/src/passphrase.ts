@@ -1,2 +1,0 @@
-/** What the demo’s desk is unlocked with. */
-export const DEMO_PASSPHRASE = 'felt and reed';
