@@ -27,7 +27,7 @@ const server = start(['--watch', '--watch-preserve-output', `--watch-path=${BUND
 const children = [
   server,
   start(['standin/dist/main.js'], env),
-  start([program('typescript', 'bin/tsc'), '-b', '--watch', '--preserveWatchOutput']),
+  start([program('typescript-native', 'bin/tsc'), '-b', '--watch', '--preserveWatchOutput']),
   start([program('rolldown', 'bin/cli.mjs'), '-c', 'server/rolldown.config.mjs', '--watch']),
   start([program('vite', 'bin/vite.js'), 'web']),
 ];

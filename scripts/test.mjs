@@ -6,7 +6,7 @@ import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { ensureProgram } from './lib/debian.mjs';
-import { ensureBuilt, ensureInstalled, ROOT, run, TSC } from './lib/steps.mjs';
+import { ensureBuilt, ensureInstalled, ROOT, run, runJest } from './lib/steps.mjs';
 
 const OUT = join(ROOT, '.test');
 const CHROMIUM = process.env.CHROMIUM || '/usr/bin/chromium';
@@ -21,8 +21,6 @@ const TYPED = [
   'demo/test',
   'e2e',
 ];
-// Modules as the platform has them; and room for what is young, which is otherwise collected a tenth of the time.
-const JEST_NEEDS = '--experimental-vm-modules --max-semi-space-size=64';
 const sum = { passed: 0, failed: 0, skipped: 0 };
 
 /** A check that passes or fails as a whole. */
@@ -96,16 +94,13 @@ await sideBySide([
   ['format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
   ['no circles', 'npm', ['run', '--silent', 'check:circles']],
   ['nothing unused', 'npx', ['knip']],
-  ...TYPED.map((part) => [`types: ${part}`, 'node', [TSC, '-p', part]]),
+  ...TYPED.map((part) => [`types: ${part}`, 'npm', ['run', '--silent', 'tsc', '--', '-p', part]]),
 ]);
 
 await suite(
   'Unit and integration tests',
   'jest.json',
-  (path) =>
-    run('npx', ['jest', '--forceExit', '--json', `--outputFile=${path}`], {
-      env: { ...process.env, NODE_OPTIONS: JEST_NEEDS, NODE_NO_WARNINGS: '1' },
-    }),
+  (path) => runJest(['--json', `--outputFile=${path}`]),
   (results) => ({ passed: results.numPassedTests, failed: results.numFailedTests, skipped: results.numPendingTests }),
 );
 
