@@ -16,12 +16,12 @@ export async function bundleForTests() {
   const imported = readdirSync(import.meta.dirname, { recursive: true })
     .filter((name) => name.endsWith('.ts'))
     .flatMap((name) => [...readFileSync(join(import.meta.dirname, name), 'utf8').matchAll(IMPORTED)])
-    .map(([, room, name]) => ({ part: `${room}/${name}`, built: BUILT[room](name) }));
-  const schemas = { part: 'test/apiSchemas', built: 'test/apiSchemas.ts' };
-  const parts = [...new Map([schemas, ...imported].map((one) => [one.part, one])).values()];
+    .map(([, room, name]) => ({ path: `${room}/${name}`, built: BUILT[room](name) }));
+  const schemas = { path: 'test/apiSchemas', built: 'test/apiSchemas.ts' };
+  const modules = [...new Map([schemas, ...imported].map((one) => [one.path, one])).values()];
   await build({
     ...bundle,
-    input: Object.fromEntries(parts.map(({ part, built }) => [part, built])),
+    input: Object.fromEntries(modules.map(({ path, built }) => [path, built])),
     output: {
       dir: TESTED,
       entryFileNames: '[name].js',
@@ -31,21 +31,21 @@ export async function bundleForTests() {
     },
     logLevel: 'silent',
   });
-  writeFileSync(join(TESTED, 'parts.js'), namespaces(parts));
-  for (const { part } of parts) await writeStub(part);
+  writeFileSync(join(TESTED, 'modules.js'), namespaces(modules));
+  for (const { path } of modules) await writeStub(path);
 }
 
-/** All parts by their names. */
-const namespaces = (parts) =>
+/** All of them by their paths. */
+const namespaces = (modules) =>
   [
-    ...parts.map(({ part }, n) => `import * as part${n} from './${part}.js';`),
-    `export const parts = { ${parts.map(({ part }, n) => `'${part}': part${n}`)} };\n`,
+    ...modules.map(({ path }, n) => `import * as module${n} from './${path}.js';`),
+    `export const modules = { ${modules.map(({ path }, n) => `'${path}': module${n}`)} };\n`,
   ].join('\n');
 
-/** What a test gets for a part: what the worker has loaded of it. */
-async function writeStub(part) {
-  const names = Object.keys(await import(join(TESTED, `${part}.js`)));
-  const path = join(TESTED, 'stubs', `${part}.js`);
-  mkdirSync(dirname(path), { recursive: true });
-  writeFileSync(path, `export const { ${names.join(', ')} } = kirakuParts['${part}'];\n`);
+/** What a test imports as a module: what the worker has loaded of it. */
+async function writeStub(path) {
+  const names = Object.keys(await import(join(TESTED, `${path}.js`)));
+  const stub = join(TESTED, 'stubs', `${path}.js`);
+  mkdirSync(dirname(stub), { recursive: true });
+  writeFileSync(stub, `export const { ${names.join(', ')} } = kirakuModules['${path}'];\n`);
 }

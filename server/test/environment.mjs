@@ -17,8 +17,8 @@ export default class ServerEnvironment extends TestEnvironment {
 
   async setup() {
     await super.setup();
-    const { parts } = await import('../dist/tested/parts.js');
-    Object.assign(this.global, SHARED, { kirakuParts: parts });
+    const { modules } = await import('../dist/tested/modules.js');
+    Object.assign(this.global, SHARED, { kirakuModules: modules });
     this.global.process.env = process.env;
   }
 }
