@@ -2,25 +2,29 @@ import { Agent, get } from 'node:http';
 import { LIST_COLUMNS, PEOPLE_ORDERS, PEOPLE_SHOWN, SHOWN } from '@kiraku/core/contract';
 import { DAY } from '@kiraku/core/time';
 import { benchFolder } from './lib/folder.js';
+import { seedFollowups } from './lib/followups.js';
 import { seedLarge } from './lib/large.js';
 import { startServer, stopServer } from './lib/processes.js';
 import { quantile, report } from './lib/report.js';
 import { openSession } from './lib/session.js';
 
 /*
- * What the pages ask the desk for, on 100,000 messages and 1,000,000 events: each filter, each order, words searched for.
+ * What the pages ask the desk for, on 100,000 messages and 1,000,000 events: each filter, each order, words searched for,
+ * while thousands of them wait for a reply.
  * Ten times as much by BENCH_MESSAGES and BENCH_EVENTS.
  */
 const MESSAGES = Number(process.env['BENCH_MESSAGES'] ?? 100_000);
 const EVENTS = Number(process.env['BENCH_EVENTS'] ?? 1_000_000);
 const TIMES = 12;
 const BAR_MS = MESSAGES > 100_000 ? 100 : 50;
+const FOLLOWED = 3000;
 const PAGES_DOWN = 20;
 const ONE_WORD = ['felt', 'panels', 'reading', 'curtains', 'marit', 'zzz', 'pro', 'kobo', 'room'];
 const TWO_WORDS = ['felt panels', 'reading room', 'marit panels', 'price felt', 'samples zzz', 'the panels room'];
 
 const { config, remove } = benchFolder(4895);
 seedLarge(config, MESSAGES, EVENTS);
+seedFollowups(config, FOLLOWED);
 const headers = { cookie: `kiraku_session=${await openSession(config)}`, 'accept-encoding': 'gzip, deflate, br' };
 const agent = new Agent({ keepAlive: true });
 const server = await startServer(config);

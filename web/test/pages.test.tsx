@@ -16,17 +16,18 @@ import TodayPage from '../src/today/TodayPage.js';
 import { likeABrowser } from './browser.js';
 import { Network } from './network.js';
 
+const NO_FOLLOWUPS = {
+  reminders: [],
+  plans: [],
+  open: { due: 0, waiting: 0, running: 0 },
+  replyProblem: null,
+};
+
 /** A page, with what the server says where there is nothing yet, and what the page says then. */
 const PAGES: [name: string, page: ComponentType, path: string, empty: unknown, says: RegExp][] = [
   ['drafts', DraftsPage, '/api/drafts', { drafts: [], total: 0, nextCursor: null }, /No drafts/],
   ['outbox', OutboxPage, '/api/outbox', [], /Everything is sent/],
-  [
-    'follow-ups',
-    FollowupsPage,
-    '/api/followups',
-    { reminders: [], plans: [], replyProblem: null },
-    /No follow-ups yet/,
-  ],
+  ['follow-ups', FollowupsPage, '/api/followups', NO_FOLLOWUPS, /No follow-ups yet/],
   ['rounds', RoundsPage, '/api/rounds', [], /No rounds yet/],
   ['today', TodayPage, '/api/today', { proposals: [], more: 0, noSignTotal: 0 }, /Nobody/],
 ];
@@ -50,7 +51,6 @@ const show = (Shown: ComponentType) =>
   );
 
 const asked = (path: string) => network.asks(path);
-const NO_FOLLOWUPS = { reminders: [], plans: [], replyProblem: null };
 
 /** What a page asks for beside what it is about. */
 async function respondToOthers(path: string): Promise<void> {

@@ -52,10 +52,20 @@ export interface PlanView {
   steps: StepView[];
 }
 
+/** How many come back automatically. */
+export interface OpenFollowups {
+  due: number;
+  waiting: number;
+  /** Plans. */
+  running: number;
+}
+
 /** All that comes back automatically. */
 export interface FollowupsView {
   reminders: ReminderView[];
   plans: PlanView[];
+  /** How many are open in all: those that are due first are among these. */
+  open: OpenFollowups;
   /** Whether a reply would be seen: else no step is sent. */
   replyProblem: string | null;
 }

@@ -89,7 +89,7 @@ function checked(
   dueAt: DueAt,
 ): { plan: Plan; send: number | null } {
   // Whatever a step waits for: who has replied is sent nothing.
-  if (counts.replies > 0) return { plan: stopped(plan, resolvedText('not-replied', counts)), send: null };
+  if (counts.replies > 0) return { plan: stopped(plan, resolvedText(counts)), send: null };
   const next = plan.steps.findIndex(({ state }) => state === 'planned');
   const step = plan.steps[next];
   if (!step || step.dueAt === null || step.dueAt > at) return { plan, send: null };
@@ -97,7 +97,7 @@ function checked(
   if (replyProblem !== null)
     return { plan: { ...plan, steps: changed(plan.steps, next, { reason: replyProblem }) }, send: null };
   if (!holds(step.condition, counts)) {
-    const steps = changed(plan.steps, next, { state: 'skipped', reason: resolvedText(step.condition, counts) });
+    const steps = changed(plan.steps, next, { state: 'skipped', reason: resolvedText(counts) });
     return { plan: scheduled({ ...plan, steps }, step.dueAt, dueAt), send: null };
   }
   return { plan: { ...plan, steps: changed(plan.steps, next, { state: 'sent', reason: null }) }, send: next };

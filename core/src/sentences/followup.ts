@@ -1,4 +1,4 @@
-import type { Condition, Mailbox, ReminderView, StepView } from '../contract/index.js';
+import type { Condition, Mailbox, OpenFollowups, ReminderView, StepView } from '../contract/index.js';
 import { capital, counted, whenWords } from '../time/words.js';
 import { subjectText } from './event.js';
 import { joined, personText } from './words.js';
@@ -72,9 +72,20 @@ export function planEndText(isDone: boolean, reason: string | null): string {
 }
 
 /** How many reminders and plans are open. */
-export function followupsSentence(due: number, waiting: number, running: number): string {
+export function followupsSentence({ due, waiting, running }: OpenFollowups): string {
   const plans = `${counted(running, 'conversation')} with automatic follow-ups.`;
   return `${counted(due, 'reminder')} due, ${waiting} waiting; ${plans}`;
+}
+
+/** That more are open than are shown; nothing where all are. */
+export function laterFollowupsSentence(open: OpenFollowups, shown: OpenFollowups): string {
+  const reminders = open.due + open.waiting - shown.due - shown.waiting;
+  const plans = open.running - shown.running;
+  const more = [
+    reminders > 0 && counted(reminders, 'more reminder'),
+    plans > 0 && `${counted(plans, 'more conversation')} with automatic follow-ups`,
+  ].filter((text) => text !== false);
+  return more.length === 0 ? '' : `Those due first are shown, and not ${more.join(' and ')}.`;
 }
 
 /** What was set: “A reminder for Mon 30 Nov, 09:00”, “2 reminders for …”. `at` is the time as it is shown. */

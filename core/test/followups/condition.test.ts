@@ -4,25 +4,25 @@ import { countsOf, holds, endsWithReply, resolvedText, type Counts } from '@kira
 const NOTHING: Counts = { opens: 0, clicks: 0, fileViews: 0, replies: 0 };
 const counts = (change: Partial<Counts>): Counts => ({ ...NOTHING, ...change });
 
-test.each<[condition: Parameters<typeof holds>[0], change: Partial<Counts>, expected: boolean, resolved: string]>([
-  ['not-replied', {}, true, 'Replied'],
-  ['not-replied', { opens: 3, clicks: 1, fileViews: 1 }, true, 'Replied'],
+test.each<[condition: Parameters<typeof holds>[0], change: Partial<Counts>, expected: boolean, resolved: string | null]>([
+  ['not-replied', {}, true, null],
+  ['not-replied', { opens: 3, clicks: 1, fileViews: 1 }, true, null],
   ['not-replied', { replies: 1 }, false, 'Replied'],
-  ['not-opened', {}, true, 'Read'],
+  ['not-opened', {}, true, null],
   ['not-opened', { opens: 1 }, false, 'Read'],
   ['not-opened', { clicks: 1 }, false, 'A link was clicked'],
   ['not-opened', { fileViews: 1 }, false, 'A file was viewed'],
   ['not-opened', { opens: 2, clicks: 1, fileViews: 1 }, false, 'A link was clicked'],
   ['not-opened', { replies: 1, clicks: 1 }, false, 'Replied'],
-  ['not-clicked', {}, true, 'Read'],
-  ['not-clicked', { opens: 5 }, true, 'Read'],
+  ['not-clicked', {}, true, null],
+  ['not-clicked', { opens: 5 }, true, null],
   ['not-clicked', { clicks: 1 }, false, 'A link was clicked'],
   ['not-clicked', { fileViews: 1 }, false, 'A file was viewed'],
   ['not-clicked', { replies: 1 }, false, 'Replied'],
-  ['always', { opens: 1, clicks: 1, fileViews: 1, replies: 1 }, true, ''],
+  ['always', { opens: 1, clicks: 1, fileViews: 1, replies: 1 }, true, null],
 ])('“%s” after %j holds: %s', (condition, change, expected, resolved) => {
   expect(holds(condition, counts(change))).toBe(expected);
-  expect(resolvedText(condition, counts(change))).toBe(resolved);
+  if (resolved !== null) expect(resolvedText(counts(change))).toBe(resolved);
 });
 
 test('conditions are put in words, and all but one rest on a reply', () => {

@@ -4,6 +4,7 @@ import {
   dueText,
   endedText,
   followupsSentence,
+  laterFollowupsSentence,
   planEndText,
   readTimeSentence,
   remindersSetText,
@@ -78,8 +79,18 @@ test.each([
   [1, 1, 1, '1 reminder due, 1 waiting; 1 conversation with automatic follow-ups.'],
   [3, 250, 2, '3 reminders due, 250 waiting; 2 conversations with automatic follow-ups.'],
 ])('what is open: %d due, %d waiting, %d plans', (due, waiting, running, text) =>
-  expect(followupsSentence(due, waiting, running)).toBe(text),
+  expect(followupsSentence({ due, waiting, running })).toBe(text),
 );
+
+test('more that are open than are shown are counted', () => {
+  const shown = { due: 3, waiting: 497, running: 500 };
+  const open = (change: object) => laterFollowupsSentence({ ...shown, ...change }, shown);
+  expect(open({})).toBe('');
+  expect(open({ waiting: 498 })).toBe('Those due first are shown, and not 1 more reminder.');
+  expect(open({ due: 4, waiting: 520, running: 501 })).toBe(
+    'Those due first are shown, and not 24 more reminders and 1 more conversation with automatic follow-ups.',
+  );
+});
 
 test('what was set says how many, and for when', () => {
   expect(remindersSetText(1, 'Mon 30 Nov, 09:00')).toBe('A reminder for Mon 30 Nov, 09:00');

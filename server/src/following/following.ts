@@ -1,8 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { MINUTE } from '@kiraku/core/time';
 import { Clock } from '../environment/clock.js';
-import { FollowupsRepository, type StepRow } from '../followups/followups.repository.js';
-import { FollowupsService } from '../followups/followups.service.js';
+import { FollowupsRepository } from '../followups/followups.repository.js';
 import { ScheduledMessages } from '../messages/scheduledMessages.js';
 import type { DueWork } from '../work/dueWork.js';
 import { Works } from '../work/works.js';
@@ -23,7 +22,6 @@ export class Following {
 
   constructor(
     private readonly followups: FollowupsRepository,
-    private readonly service: FollowupsService,
     private readonly steps: PlanSteps,
     private readonly reminders: DueReminders,
     private readonly scheduled: ScheduledMessages,
@@ -43,7 +41,8 @@ export class Following {
   private check(): number | null {
     const now = this.clock.now();
     // Looked for often: whoever writes hits is not held up where there is nothing to do.
-    if (this.isAnythingDue(now)) this.act(now);
+    if (!this.isAnythingDue(now)) return this.followups.nextAt(now);
+    this.act(now);
     const next = this.followups.nextAt(now);
     // A step may be held, as by a mailbox that was not checked yet: what holds it may end without a commit.
     return this.isAnythingDue(now) ? Math.min(now + HELD_RECHECK_MS, next ?? Infinity) : next;
@@ -51,15 +50,14 @@ export class Following {
 
   private act(now: number): void {
     this.reminders.remind(now);
-    if (this.steps.proceedAll(now) > 0) void this.scheduled.leaveDue();
+    if (this.steps.proceedDue(now) > 0) void this.scheduled.leaveDue();
   }
 
   private isAnythingDue(now: number): boolean {
-    const isDue = ({ state, dueAt }: StepRow) => state === 'planned' && dueAt !== null && dueAt <= now;
     return (
       this.followups.dueReminders(now).length > 0 ||
-      this.service.resolvable().length > 0 ||
-      this.followups.runningPlans().some(({ steps }) => steps.some(isDue))
+      this.followups.resolvable().length > 0 ||
+      this.followups.duePlans(now).length > 0
     );
   }
 }

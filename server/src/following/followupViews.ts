@@ -8,9 +8,9 @@ import { MailboxFollower } from '../incoming/mailboxFollower.js';
 import { SentService } from '../messages/sent.service.js';
 import { SummariesRepository } from '../messages/summaries.repository.js';
 
-/** More than anybody keeps in mind; the earliest are shown. */
-const MAX_OPEN_REMINDERS = 500;
-const MAX_ENDED_REMINDERS = 100;
+/** More than anybody keeps in mind, of reminders and of plans; those that are due first are shown. */
+const MAX_OPEN = { page: 100, calendar: 500 };
+const MAX_ENDED = 100;
 /** What was done, or went away, is shown for as long. */
 const SHOWN_ENDED_MS = 14 * DAY;
 
@@ -31,16 +31,14 @@ export class FollowupViews {
     const since = this.clock.now() - SHOWN_ENDED_MS;
     const reminders = messageIds
       ? this.followups.remindersOf(messageIds)
-      : [
-          ...this.followups.openReminders(MAX_OPEN_REMINDERS),
-          ...this.followups.endedReminders(since, MAX_ENDED_REMINDERS),
-        ];
+      : [...this.followups.openReminders(MAX_OPEN.page), ...this.followups.endedReminders(since, MAX_ENDED)];
     const plans = messageIds
       ? this.followups.plansOf(messageIds)
-      : [...this.followups.runningPlans(), ...this.followups.endedPlans(since)];
+      : [...this.followups.runningPlans(MAX_OPEN.page), ...this.followups.endedPlans(since, MAX_ENDED)];
     return {
       reminders: this.reminderViews(reminders),
       plans: this.planViews(plans),
+      open: this.followups.open(),
       replyProblem: this.mailbox.replyProblem(),
     };
   }
@@ -48,8 +46,8 @@ export class FollowupViews {
   /** Reminders that wait or ask, and steps to come, for a calendar. */
   open(): { reminders: ReminderView[]; plans: PlanView[] } {
     return {
-      reminders: this.reminderViews(this.followups.openReminders(MAX_OPEN_REMINDERS)),
-      plans: this.planViews(this.followups.runningPlans()),
+      reminders: this.reminderViews(this.followups.openReminders(MAX_OPEN.calendar)),
+      plans: this.planViews(this.followups.runningPlans(MAX_OPEN.calendar)),
     };
   }
 

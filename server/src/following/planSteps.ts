@@ -30,9 +30,9 @@ export class PlanSteps {
     return { subject, html };
   }
 
-  /** Goes on with all plans. Returns how many of their messages are on their way now. */
-  proceedAll(now: number): number {
-    return this.unit.commit(() => this.followups.runningPlans().filter((plan) => this.proceed(plan, now)).length);
+  /** Goes on with the plans that are due. Returns how many of their messages are on their way now. */
+  proceedDue(now: number): number {
+    return this.unit.commit(() => this.followups.duePlans(now).filter((plan) => this.proceed(plan, now)).length);
   }
 
   private proceed(plan: PlanRow, now: number): boolean {

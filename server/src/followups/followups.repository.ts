@@ -1,8 +1,24 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, lte, min, ne, or, sql, type SQL } from 'drizzle-orm';
+import {
+  and,
+  asc,
+  count,
+  desc,
+  eq,
+  gt,
+  inArray,
+  isNotNull,
+  isNull,
+  lte,
+  min,
+  ne,
+  or,
+  sql,
+  type SQL,
+} from 'drizzle-orm';
 import { kindsOf } from '@kiraku/core/activity';
-import type { Mailbox } from '@kiraku/core/contract';
-import type { Counts, Plan } from '@kiraku/core/followups';
+import type { Condition, Mailbox, OpenFollowups } from '@kiraku/core/contract';
+import { ENDED_BY, type Counts, type Plan } from '@kiraku/core/followups';
 import type { DueReminder } from '@kiraku/core/notifications';
 import { DATABASE, type Database } from '../store/database.js';
 import { copy, event, incoming, message, person, plan, planStep, reminder, template } from '../store/schema.js';
@@ -18,9 +34,19 @@ const COUNTS = {
   clicks: message.clicks,
   fileViews: message.fileViews,
   // A reply that is only probably one is none until the user has said so.
-  replies: sql<number>`max(0, ${message.replies} - (select count(*) from ${incoming} where ${incoming.messageId} = ${message.id} and ${incoming.kind} = 'reply' and ${incoming.copyId} is not null and ${incoming.doubt} is not null and ${incoming.verdict} is null))`,
+  replies: sql<number>`iif(${message.replies} = 0, 0, max(0, ${message.replies} - (select count(*) from ${incoming} where ${incoming.messageId} = ${message.id} and ${incoming.kind} = 'reply' and ${incoming.copyId} is not null and ${incoming.doubt} is not null and ${incoming.verdict} is null)))`,
 };
 const isOpen = inArray(reminder.state, ['waiting', 'due']);
+/** The conditions of {@link ENDED_BY} that no longer hold. */
+const hasEnded = or(
+  ...(Object.keys(ENDED_BY) as Condition[])
+    .filter((condition) => ENDED_BY[condition].length > 0)
+    .map((condition) =>
+      and(eq(reminder.condition, condition), or(...ENDED_BY[condition].map((name) => sql`${COUNTS[name]} > 0`))),
+    ),
+);
+const isRunning = eq(plan.state, 'running');
+const isPlanned = eq(planStep.state, 'planned');
 /** Says at which hours somebody reads. */
 const saysHours = and(eq(event.counted, true), inArray(event.kind, kindsOf('hours')));
 
@@ -78,13 +104,13 @@ export class FollowupsRepository {
       .all();
   }
 
-  /** Open ones about messages, with what became of these. */
-  waitingWithCounts(): (ReminderRow & { counts: Counts })[] {
+  /** Open ones whose messages have done what they waited for, with what became of these. */
+  resolvable(): (ReminderRow & { counts: Counts })[] {
     return this.database
       .select({ reminder, counts: COUNTS })
       .from(reminder)
       .innerJoin(message, eq(message.id, reminder.messageId))
-      .where(and(isOpen, ne(reminder.condition, 'always')))
+      .where(and(isOpen, hasEnded))
       .all()
       .map(({ reminder: row, counts }) => ({ ...row, counts }));
   }
@@ -140,10 +166,12 @@ export class FollowupsRepository {
       .where(and(eq(reminder.state, 'waiting'), gt(reminder.dueAt, now)))
       .get()?.at;
     const step = this.database
-      .select({ at: min(planStep.dueAt) })
+      .select({ at: planStep.dueAt })
       .from(planStep)
       .innerJoin(plan, eq(plan.id, planStep.planId))
-      .where(and(eq(plan.state, 'running'), eq(planStep.state, 'planned'), gt(planStep.dueAt, now)))
+      .where(and(isPlanned, gt(planStep.dueAt, now), isRunning))
+      .orderBy(asc(planStep.dueAt))
+      .limit(1)
       .get()?.at;
     const times = [next, step].filter((at) => at != null);
     return times.length === 0 ? null : Math.min(...times);
@@ -193,12 +221,44 @@ export class FollowupsRepository {
     return this.plansWhere(eq(plan.id, id))[0];
   }
 
-  runningPlans(): PlanRow[] {
-    return this.plansWhere(eq(plan.state, 'running'));
+  /** Those that run, of which a message is on its way or due first at their head. */
+  runningPlans(limit: number): PlanRow[] {
+    const nextAt = sql`(select min(${planStep.dueAt}) from ${planStep} where ${planStep.planId} = ${plan.id} and ${isPlanned})`;
+    const ids = this.database.select({ id: plan.id }).from(plan).where(isRunning).orderBy(nextAt).limit(limit);
+    return this.plansWhere(inArray(plan.id, ids));
   }
 
-  endedPlans(since: number): PlanRow[] {
-    return this.plansWhere(gt(plan.endedAt, since));
+  /** Those that run, of which a message is due by a time. */
+  duePlans(at: number): PlanRow[] {
+    const ids = this.database
+      .select({ id: planStep.planId })
+      .from(planStep)
+      .where(and(isPlanned, lte(planStep.dueAt, at)));
+    return this.plansWhere(and(isRunning, inArray(plan.id, ids))!);
+  }
+
+  /** Those that have ended, the latest. */
+  endedPlans(since: number, limit: number): PlanRow[] {
+    const ids = this.database
+      .select({ id: plan.id })
+      .from(plan)
+      .where(gt(plan.endedAt, since))
+      .orderBy(desc(plan.endedAt))
+      .limit(limit);
+    return this.plansWhere(inArray(plan.id, ids));
+  }
+
+  /** How many are open. */
+  open(): OpenFollowups {
+    const reminders = this.database
+      .select({ state: reminder.state, count: count() })
+      .from(reminder)
+      .where(isOpen)
+      .groupBy(reminder.state)
+      .all();
+    const of = (state: ReminderRow['state']) => reminders.find((row) => row.state === state)?.count ?? 0;
+    const running = this.database.select({ count: count() }).from(plan).where(isRunning).get()!.count;
+    return { due: of('due'), waiting: of('waiting'), running };
   }
 
   /** The plans that follow some messages, or that these are steps of. */
@@ -217,14 +277,14 @@ export class FollowupsRepository {
       .from(plan)
       .innerJoin(copy, eq(copy.messageId, plan.messageId))
       .innerJoin(person, eq(person.id, copy.personId))
-      .where(and(eq(plan.state, 'running'), inArray(person.id, personIds)))
+      .where(and(isRunning, inArray(person.id, personIds)))
       .all();
   }
 
   /** The running plans of a person: of messages that went to them. */
   plansOfPerson(personId: number): PlanRow[] {
     const messageIds = this.database.select({ id: copy.messageId }).from(copy).where(eq(copy.personId, personId));
-    return this.plansWhere(and(eq(plan.state, 'running'), inArray(plan.messageId, messageIds))!);
+    return this.plansWhere(and(isRunning, inArray(plan.messageId, messageIds))!);
   }
 
   setPlan(id: number, set: Partial<typeof plan.$inferSelect>): void {
@@ -335,13 +395,14 @@ export class FollowupsRepository {
 
   private plansWhere(which: SQL): PlanRow[] {
     const plans = this.database.select().from(plan).where(which).orderBy(asc(plan.id)).all();
-    const ids = plans.map(({ id }) => id);
     const steps = this.database
       .select()
       .from(planStep)
-      .where(inArray(planStep.planId, ids))
+      .where(inArray(planStep.planId, this.database.select({ id: plan.id }).from(plan).where(which)))
       .orderBy(asc(planStep.id))
       .all();
-    return plans.map((row) => ({ ...row, steps: steps.filter(({ planId }) => planId === row.id) }));
+    const byId = new Map<number, PlanRow>(plans.map((row) => [row.id, { ...row, steps: [] }]));
+    for (const step of steps) byId.get(step.planId)!.steps.push(step);
+    return [...byId.values()];
   }
 }

@@ -5,7 +5,6 @@ import {
   advance,
   afterWorkingDays,
   bestSendTime,
-  holds,
   readWhen,
   endsWithReply,
   resolvedText,
@@ -18,7 +17,7 @@ import { DAY } from '@kiraku/core/time';
 import { Clock } from '../environment/clock.js';
 import { invalid } from '../http/problem.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
-import { FollowupsRepository, type PlanRow, type StepRow } from './followups.repository.js';
+import { FollowupsRepository, type PlanRow } from './followups.repository.js';
 
 /** A working day without a better hour begins so. */
 const MORNING = '09:30';
@@ -102,14 +101,7 @@ export class FollowupsService {
 
   /** Ends the plans of which a message was due by a time. Call it in the transaction that says why. */
   endedDueBy(at: number, why: string): void {
-    const isDue = ({ state, dueAt }: StepRow) => state === 'planned' && dueAt !== null && dueAt <= at;
-    for (const plan of this.followups.runningPlans().filter(({ steps }) => steps.some(isDue)))
-      this.advance(plan, { kind: 'ended', why });
-  }
-
-  /** Reminders whose messages have done what they waited for. */
-  resolvable() {
-    return this.followups.waitingWithCounts().filter(({ condition, counts }) => !holds(condition, counts));
+    for (const plan of this.followups.duePlans(at)) this.advance(plan, { kind: 'ended', why });
   }
 
   /**
@@ -131,8 +123,8 @@ export class FollowupsService {
   /** Reminders whose messages did what they waited for go away automatically, and say so. */
   private resolve(): void {
     const now = this.clock.now();
-    for (const { id, condition, counts, messageId } of this.resolvable()) {
-      this.followups.setReminder(id, { state: 'resolved', reason: resolvedText(condition, counts), endedAt: now });
+    for (const { id, counts, messageId } of this.followups.resolvable()) {
+      this.followups.setReminder(id, { state: 'resolved', reason: resolvedText(counts), endedAt: now });
       if (messageId !== null) this.unit.note({ messageId });
     }
   }

@@ -957,5 +957,8 @@ export const planStep = sqliteTable(
     index('plan_step_plan').on(table.planId),
     index('plan_step_message').on(table.messageId),
     index('plan_step_template').on(table.templateId),
+    index('plan_step_due')
+      .on(table.dueAt)
+      .where(sql`state = 'planned'`),
   ],
 );

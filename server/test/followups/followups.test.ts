@@ -13,6 +13,7 @@ import type {
 } from '@kiraku/core/contract';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { Following } from '@kiraku/server/following/following';
+import { FollowupsRepository } from '@kiraku/server/followups/followups.repository';
 import { FollowupsService } from '@kiraku/server/followups/followups.service';
 import { UnitOfWork } from '@kiraku/server/store/unitOfWork';
 import { LiveService } from '@kiraku/server/notifications/live.service';
@@ -207,6 +208,21 @@ describe('a reminder', () => {
     expect((await view()).reminders).toHaveLength(1);
   });
 
+  test('more than anybody keeps in mind are counted, and those due first are shown', async () => {
+    const { id } = await sent();
+    const add = desk.sqlite.prepare(
+      "insert into reminder (state, due_at, condition, note, by_email, zone, message_id, created_at) values ('waiting', ?, 'not-replied', '', 0, 'UTC', ?, 1)",
+    );
+    const tomorrow = desk.clock.now() + DAY;
+    for (let n = 250; n > 0; n -= 1) add.run(tomorrow + n, id);
+    const { reminders, open } = await view();
+    expect(open).toEqual({ due: 0, waiting: 250, running: 0 });
+    expect(reminders.map(({ dueAt }) => dueAt - tomorrow)).toEqual(Array.from({ length: 100 }, (_, n) => n + 1));
+    // All of them act, shown or not.
+    later(2 * DAY);
+    expect((await view()).open).toEqual({ due: 250, waiting: 0, running: 0 });
+  });
+
   test('on nothing that was sent waits for nothing', async () => {
     const input = { ...reminder({ note: 'Order felt' }), messageIds: [] };
     expect((await desk.call('POST', '/api/reminders', input)).status).toBe(422);
@@ -340,6 +356,26 @@ describe('automatic follow-ups', () => {
     const { id: templateId } = await template();
     await sent({ plan: plan({ templateId }) });
     await expect(sent({ plan: plan({ templateId }) })).rejects.toThrow(/already getting automatic follow-ups/);
+  });
+
+  test('of very many only those that are due are looked at, and each goes its own way', async () => {
+    const { id } = await template();
+    const followed: number[] = [];
+    for (const days of [1, 2, 3]) {
+      const step = { templateId: id, condition: 'not-replied' as const, workingDays: days, time: '09:00' };
+      const message = await sent({ recipients: [to(`reader${days}@x.example`)], plan: { zone: ZONE, steps: [step] } });
+      followed.push(message.id);
+    }
+    const repository = desk.get(FollowupsRepository);
+    const dueBy = (at: number) => repository.duePlans(at).map(({ messageId }) => messageId);
+    const now = desk.clock.now();
+    expect([0, 1, 2, 3].map((days) => dueBy(now + days * DAY))).toEqual([0, 1, 2, 3].map((n) => followed.slice(0, n)));
+    expect(repository.nextAt(now)).toBe(repository.plansOf([followed[0]!])[0]!.steps[0]!.dueAt);
+    repository.setPlan(repository.plansOf([followed[0]!])[0]!.id, { state: 'stopped', reason: 'x', endedAt: now });
+    expect(dueBy(now + 3 * DAY)).toEqual(followed.slice(1));
+    expect((await view()).open.running).toBe(2);
+    expect(repository.nextAt(now)).toBe(repository.plansOf([followed[1]!])[0]!.steps[0]!.dueAt);
+    expect(repository.runningPlans(1).map(({ messageId }) => messageId)).toEqual([followed[1]]);
   });
 
   test('are moved, and made from another template; shown as they would leave', async () => {

@@ -1,6 +1,6 @@
 import { Skeleton } from 'antd';
 import { Link, useSearchParams } from 'react-router';
-import { followupsSentence, planEndText } from '@kiraku/core/sentences';
+import { followupsSentence, laterFollowupsSentence, planEndText } from '@kiraku/core/sentences';
 import type { FollowupsView, Mailbox, ReminderView } from '@kiraku/core/contract';
 import { useNow } from '../shared/hooks/useNow.js';
 import { Choice, WordChoice } from '../shared/ui/Choice.js';
@@ -93,6 +93,7 @@ function Followups({ view }: { view: FollowupsView }) {
   const [due, waiting, ended] = [of('due'), of('waiting'), of('done', 'resolved')];
   const running = plans.filter(({ state }) => state === 'running');
   const over = plans.filter(({ state }) => state !== 'running');
+  const shown = { due: due.length, waiting: waiting.length, running: running.length };
   if (view.reminders.length + view.plans.length === 0)
     return (
       <>
@@ -125,7 +126,8 @@ function Followups({ view }: { view: FollowupsView }) {
           words={filter.who || ANYBODY}
           onChoose={(who) => setFilter({ ...filter, who })}
         />
-        , earliest first. {followupsSentence(due.length, waiting.length, running.length)}
+        , earliest first. {followupsSentence(filter.who ? shown : view.open)}{' '}
+        {!filter.who && laterFollowupsSentence(view.open, shown)}
       </p>
       <ComingDays reminders={[...due, ...waiting]} plans={running} now={now} />
       <div className={styles.followups}>

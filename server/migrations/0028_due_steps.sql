@@ -1,0 +1,1 @@
+CREATE INDEX `plan_step_due` ON `plan_step` (`due_at`) WHERE state = 'planned';
