@@ -224,7 +224,8 @@ export class FollowupsRepository {
   /** Those that run, of which a message is on its way or due first at their head. */
   runningPlans(limit: number): PlanRow[] {
     const nextAt = sql`(select min(${planStep.dueAt}) from ${planStep} where ${planStep.planId} = ${plan.id} and ${isPlanned})`;
-    const ids = this.database.select({ id: plan.id }).from(plan).where(isRunning).orderBy(nextAt).limit(limit);
+    const first = this.database.select({ id: plan.id }).from(plan).where(isRunning).orderBy(nextAt).limit(limit).all();
+    const ids = first.map(({ id }) => id);
     return this.plansWhere(inArray(plan.id, ids));
   }
 
