@@ -64,7 +64,7 @@ export async function openApp(app: INestApplication, config: Config): Promise<nu
   await app.listen(config.port, config.host);
   app.getHttpServer().keepAliveTimeout = KEPT_MS;
   // What happened meanwhile is known before anything is sent by it.
-  await app.get(Recorder).caughtUp();
+  await app.get(Recorder).follow();
   app.get(Works).start();
   app.get(MailboxFollower).open();
   // Null where it was stopped while it opened.

@@ -76,6 +76,16 @@ describe('while the desk is away', () => {
     for (const { by } of missed.notifications) expect(by).toEqual([]);
   });
 
+  test('nothing has to be asked for: the first visit after a start is recorded by itself, and so are those after it', async () => {
+    await endDesk();
+    await beginDesk();
+    const counted = () => desk.sqlite.prepare('select coalesce(sum(times), 0) from event').pluck().get();
+    await visit(image);
+    await until(() => counted() === 1);
+    await visit(link);
+    await until(() => counted() === 2);
+  });
+
   test('who declines has declined at once: nothing they do afterwards is recorded, and they can take it back', async () => {
     await endDesk();
     await visit(image);

@@ -51,6 +51,11 @@ export function runsOf(folder: string): Run[] {
     .sort((a, b) => (a.name < b.name ? -1 : 1));
 }
 
+/** Whether a file of the folder holds entries. */
+export function isSegment(file: string): boolean {
+  return SEGMENT.test(file);
+}
+
 /** How large all that lies in a folder is. */
 export function bytesOf(folder: string): number {
   return readdirSync(folder).reduce((sum, file) => {

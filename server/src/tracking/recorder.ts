@@ -1,8 +1,11 @@
 import { once } from 'node:events';
+import { readdirSync } from 'node:fs';
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { Clock } from '../environment/clock.js';
 import { CONFIG, databaseFile, journalFolder, type Config } from '../environment/config.js';
+import { isSegment } from '../journal/journalFiles.js';
+import { watchJournal } from '../journal/watchJournal.js';
 import { Changes } from '../store/changes.js';
 import { UnitOfWork } from '../store/unitOfWork.js';
 import { DATABASE, type Database } from '../store/database.js';
@@ -12,6 +15,8 @@ import type { Arrival } from './arrival.js';
 import { OptOuts } from './optOuts.js';
 import type { RecorderData, RecorderNews, RecorderOrder, RecorderTask } from './recorder.worker.js';
 
+/** Though nothing has come, the thread is ready so long after a start; before, there is more urgent work. */
+const START_AFTER_MS = 5000;
 /** A thread that has failed is started again after this pause. */
 const RESTART_AFTER_MS = 1000;
 
@@ -31,6 +36,7 @@ export class Recorder implements OnApplicationShutdown {
   private readonly waiting = new Map<number, Waiting>();
   private lastId = 0;
   private worker: Worker | undefined;
+  private stopWaiting: (() => void) | undefined;
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
@@ -43,7 +49,22 @@ export class Recorder implements OnApplicationShutdown {
     this.writer = new EventWriter(database);
   }
 
-  /** Follows the journal from the first call on. Resolves when what is in it now has been judged and recorded. */
+  /**
+   * Follows the journal from now on. Resolves when what came while nobody did has been judged and recorded; where nothing
+   * has, the thread starts with what comes first, or a little later.
+   */
+  async follow(): Promise<void> {
+    const folder = journalFolder(this.config);
+    const stopWatching = watchJournal(folder, () => this.begin());
+    const late = setTimeout(() => this.begin(), START_AFTER_MS);
+    this.stopWaiting = () => {
+      stopWatching();
+      clearTimeout(late);
+    };
+    if (readdirSync(folder).some(isSegment)) await this.caughtUp();
+  }
+
+  /** Resolves when what is in the journal now has been judged and recorded. */
   async caughtUp(): Promise<void> {
     await this.give('catchUp');
   }
@@ -90,6 +111,7 @@ export class Recorder implements OnApplicationShutdown {
 
   /** Ends the thread once what it has begun is written; the journal keeps the rest for the next start. */
   async onApplicationShutdown(): Promise<void> {
+    this.stopWaiting?.();
     const worker = this.worker;
     if (!worker) return;
     this.worker = undefined;
@@ -107,7 +129,12 @@ export class Recorder implements OnApplicationShutdown {
     });
   }
 
+  private begin(): void {
+    this.caughtUp().catch(() => undefined);
+  }
+
   private start(): Worker {
+    this.stopWaiting?.();
     const workerData: RecorderData = {
       databaseFile: databaseFile(this.config),
       journal: journalFolder(this.config),
@@ -120,7 +147,7 @@ export class Recorder implements OnApplicationShutdown {
       this.waiting.clear();
       if (this.worker !== worker) return;
       this.worker = undefined;
-      setTimeout(() => this.caughtUp().catch(() => undefined), RESTART_AFTER_MS).unref();
+      setTimeout(() => this.begin(), RESTART_AFTER_MS).unref();
     });
     return worker;
   }

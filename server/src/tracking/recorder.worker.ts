@@ -1,10 +1,10 @@
-import { mkdirSync, watch } from 'node:fs';
 import { constants, setPriority } from 'node:os';
 import { setTimeout as pause } from 'node:timers/promises';
 import { parentPort, workerData } from 'node:worker_threads';
 import { isFaultOfEntry } from '../journal/faults.js';
 import { Follower } from '../journal/follower.js';
 import { Positions, type Position } from '../journal/positions.repository.js';
+import { watchJournal } from '../journal/watchJournal.js';
 import { openDatabase } from '../store/database.js';
 import { EventWriter } from './eventWriter.js';
 import type { Arrival, JournalEntry, PublicChoice } from './arrival.js';
@@ -70,10 +70,7 @@ let gathering: NodeJS.Timeout | undefined;
 let isEnding = false;
 let acted: ((problem: string | null) => void) | undefined;
 
-mkdirSync(journal, { recursive: true, mode: 0o700 });
-const watching = watch(journal, () => (gathering ??= setTimeout(wake, GATHER_HITS_MS)));
-// Where the system cannot watch any longer, looking is enough.
-watching.on('error', () => undefined);
+const stopWatching = watchJournal(journal, () => (gathering ??= setTimeout(wake, GATHER_HITS_MS)));
 const looking = setInterval(wake, JOURNAL_RECHECK_MS);
 port.on('message', (order: RecorderOrder) => void take(order));
 
@@ -180,7 +177,7 @@ function orForget(work: () => void): void {
 
 async function end(): Promise<void> {
   isEnding = true;
-  watching.close();
+  stopWatching();
   clearInterval(looking);
   await following;
   database.$client.close();
