@@ -44,6 +44,3 @@ function momentOfParts(parts: ParsedComponents, said: string, zone: string): num
   const [hour, minute] = timed ? [parts.get('hour')!, parts.get('minute') ?? 0] : [MORNING, 0];
   return momentOf({ year, month, day, hour, minute }, zone);
 }
-
-/** What is offered beside the field. */
-export const WHEN_SUGGESTIONS = ['in 2 days', 'in a week', 'tomorrow', 'next Monday', 'in 2 hours'] as const;

@@ -12,7 +12,8 @@ import {
   useStopPlanMutation,
 } from '../shared/api/followupsApi.js';
 import { UpcomingMessage } from './UpcomingMessage.js';
-import { isWhen, timeWords, WhenField, wordsOf } from './WhenField.js';
+import { timeWords, wordsOf } from './timeWords.js';
+import { isWhen, WhenField } from './WhenField.js';
 import styles from './followups.module.css';
 
 /** The messages that follow one automatically, and how each of them stands. */

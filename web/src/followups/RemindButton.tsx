@@ -7,7 +7,8 @@ import { useNow } from '../shared/hooks/useNow.js';
 import { useUndo } from '../shared/hooks/useUndo.js';
 import { useAddReminderMutation, useRemoveReminderMutation } from '../shared/api/followupsApi.js';
 import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
-import { isWhen, timeWords } from './WhenField.js';
+import { timeWords } from './timeWords.js';
+import { isWhen } from './WhenField.js';
 import styles from './followups.module.css';
 
 interface RemindButtonProps extends Pick<ButtonProps, 'disabled' | 'type' | 'size' | 'aria-keyshortcuts'> {

@@ -12,7 +12,7 @@ import {
   useSetReminderDoneMutation,
   useSnoozeReminderMutation,
 } from '../shared/api/followupsApi.js';
-import { timeWords } from './WhenField.js';
+import { timeWords } from './timeWords.js';
 import styles from './followups.module.css';
 
 interface ReminderActionsProps {

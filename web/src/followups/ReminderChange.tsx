@@ -5,11 +5,12 @@ import { useNow } from '../shared/hooks/useNow.js';
 import { useSaveReminderMutation } from '../shared/api/followupsApi.js';
 import { MY_ZONE } from '../shared/time/zone.js';
 import { ReminderFields } from './ReminderFields.js';
-import { isWhen, wordsOf } from './WhenField.js';
+import { wordsOf } from './timeWords.js';
+import { isWhen } from './WhenField.js';
 import styles from './followups.module.css';
 
 /** The fields of a reminder, to change it. */
-export function ReminderChange({
+export default function ReminderChange({
   reminder: { id, dueAt, condition, note, byEmail, message, person },
   onDone,
 }: {

@@ -6,8 +6,8 @@ import type { ReminderView } from '@kiraku/core/contract';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useSetReminderDoneMutation } from '../shared/api/followupsApi.js';
 import { ReminderActions } from './ReminderActions.js';
-import { ReminderChange } from './ReminderChange.js';
-import { timeWords } from './WhenField.js';
+import ReminderChange from './ReminderChange.js';
+import { timeWords } from './timeWords.js';
 import styles from './followups.module.css';
 
 /** A reminder, and the ways to deal with it. */

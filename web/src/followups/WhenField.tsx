@@ -1,10 +1,10 @@
 import { AutoComplete } from 'antd';
 import { bestSendTimeText, readTimeSentence } from '@kiraku/core/sentences';
 import { readWhen, WHEN_SUGGESTIONS } from '@kiraku/core/followups';
-import { exactWords } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useBestSendTimeQuery } from '../shared/api/followupsApi.js';
 import { MY_ZONE } from '../shared/time/zone.js';
+import { timeWords, wordsOf } from './timeWords.js';
 import styles from './followups.module.css';
 
 interface WhenFieldProps {
@@ -46,15 +46,4 @@ export function WhenField({ value, onChange, personId, fromSending = false, auto
 /** Whether a time in words is understood. */
 export function isWhen(words: string, now: number): boolean {
   return 'at' in readWhen(words, now, MY_ZONE);
-}
-
-/** To the minute: “Thu, 26 Nov 2026, 09:00”. */
-export function timeWords(at: number): string {
-  return exactWords(at).replace(/:\d\d$/, '');
-}
-
-/** A moment in words that are read as that very moment. */
-export function wordsOf(at: number): string {
-  const parts = { day: 'numeric', month: 'long', year: 'numeric', hour: '2-digit', minute: '2-digit' } as const;
-  return new Intl.DateTimeFormat('en-GB', { ...parts, timeZone: MY_ZONE }).format(at).replace(' at ', ' ');
 }

@@ -1,11 +1,13 @@
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
 import { dueSinceText, personText, reminderText, soFarText } from '@kiraku/core/sentences';
 import type { ReminderView } from '@kiraku/core/contract';
 import { ReminderActions } from '../followups/ReminderActions.js';
-import { ReminderChange } from '../followups/ReminderChange.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import styles from './today.module.css';
+
+// With what reads times in words.
+const ReminderChange = lazy(() => import('../followups/ReminderChange.js'));
 
 /** A reminder whose time has come: whom it is about, what for, and the ways to deal with it. */
 export function DueRow({ reminder }: { reminder: ReminderView }) {
@@ -33,7 +35,9 @@ export function DueRow({ reminder }: { reminder: ReminderView }) {
       </div>
       <span className="soft">{dueSinceText(reminder, now)}</span>
       {isChanging ? (
-        <ReminderChange reminder={reminder} onDone={() => setChanging(false)} />
+        <Suspense>
+          <ReminderChange reminder={reminder} onDone={() => setChanging(false)} />
+        </Suspense>
       ) : (
         <ReminderActions reminder={reminder} title={title} onChange={() => setChanging(true)} />
       )}

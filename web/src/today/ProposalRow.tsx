@@ -1,21 +1,19 @@
-import { Button, Dropdown, Popover } from 'antd';
+import { Button, Popover } from 'antd';
 import { Link } from 'react-router';
 import { personText, pointsText } from '@kiraku/core/sentences';
 import type { Proposal } from '@kiraku/core/contract';
-import { laterTimes } from '@kiraku/core/time';
 import { isNow } from '@kiraku/core/tracking';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useReply } from '../shared/hooks/useReply.js';
-import { MY_ZONE } from '../shared/time/zone.js';
 import { CallButton } from '../shared/ui/CallButton.js';
 import { Trail } from '../shared/ui/Trail.js';
+import { LaterMenu } from './LaterMenu.js';
 import { usePersonActions } from './usePersonActions.js';
 import styles from './today.module.css';
 
 /** Somebody to get in touch with: the strongest reason, and what can be done. */
 export function ProposalRow({ proposal: { person, message, copyId, parts, score, lastAt } }: { proposal: Proposal }) {
   const now = useNow();
-  const later = laterTimes(now, MY_ZONE);
   const [reply, isReplying] = useReply();
   const why = parts[0]!.words;
   const who = personText(person);
@@ -65,18 +63,7 @@ export function ProposalRow({ proposal: { person, message, copyId, parts, score,
         >
           Reply
         </Button>
-        <Dropdown
-          trigger={['click']}
-          autoFocus
-          menu={{
-            items: later.map(({ label }) => ({ key: label, label: `Later: ${label}` })),
-            onClick: ({ key }) => void actions.snooze(later.find(({ label }) => label === key)!),
-          }}
-        >
-          <Button aria-keyshortcuts="L" aria-label={`Later: ${who}`} aria-haspopup="menu">
-            Later
-          </Button>
-        </Dropdown>
+        <LaterMenu who={who} snooze={(until) => void actions.snooze(until)} />
         <Button onClick={() => void actions.resolve()} aria-keyshortcuts="D" aria-label={`Done: ${who}`}>
           Done
         </Button>
