@@ -4,7 +4,9 @@ import { countsOf, holds, endsWithReply, resolvedText, type Counts } from '@kira
 const NOTHING: Counts = { opens: 0, clicks: 0, fileViews: 0, replies: 0 };
 const counts = (change: Partial<Counts>): Counts => ({ ...NOTHING, ...change });
 
-test.each<[condition: Parameters<typeof holds>[0], change: Partial<Counts>, expected: boolean, resolved: string | null]>([
+test.each<
+  [condition: Parameters<typeof holds>[0], change: Partial<Counts>, expected: boolean, resolved: string | null]
+>([
   ['not-replied', {}, true, null],
   ['not-replied', { opens: 3, clicks: 1, fileViews: 1 }, true, null],
   ['not-replied', { replies: 1 }, false, 'Replied'],

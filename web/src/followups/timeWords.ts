@@ -3,7 +3,7 @@ import { MY_ZONE } from '../shared/time/zone.js';
 
 /** To the minute: “Thu, 26 Nov 2026, 09:00”. */
 export function timeWords(at: number): string {
-  return exactWords(at).replace(/:\d\d$/, '');
+  return exactWords(at).replace(/:\d\d(?=\D*$)/, '');
 }
 
 /** A moment in words that are read as that very moment. */
