@@ -53,7 +53,7 @@ beforeAll(async () => {
   drafts = app.get(DraftsService).page({ limit: 60 }).total;
   const followups = app.get(FollowupsRepository);
   reminders = followups.openReminders(100).map(({ dueAt }) => dueAt);
-  steps = followups.runningPlans().flatMap((plan) => plan.steps.map(({ dueAt }) => dueAt));
+  steps = followups.runningPlans(100).flatMap((plan) => plan.steps.map(({ dueAt }) => dueAt));
   await app.close();
 });
 afterAll(() => rmSync(folder, { recursive: true }));

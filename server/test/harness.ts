@@ -149,6 +149,8 @@ export class Desk {
     holdToDocument(this.url, () => documentOf(this.app));
     await openApp(this.app, this.config);
     await this.openPublicSite();
+    // By the time of a response it is known that connections that were kept to the server before have ended.
+    await fetch(`${this.url}/health`).catch(() => undefined);
   }
 
   async openPublicSite(): Promise<void> {
