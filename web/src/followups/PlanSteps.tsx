@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { conditionText, planEndText, stepText } from '@kiraku/core/sentences';
 import type { PlanView, StepView } from '@kiraku/core/contract';
+import { appointmentWords } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useTemplatesQuery } from '../shared/api/settingsApi.js';
 import {
@@ -12,7 +13,7 @@ import {
   useStopPlanMutation,
 } from '../shared/api/followupsApi.js';
 import { UpcomingMessage } from './UpcomingMessage.js';
-import { timeWords, wordsOf } from './timeWords.js';
+import { wordsOf } from './wordsOf.js';
 import { isWhen, WhenField } from './WhenField.js';
 import styles from './followups.module.css';
 
@@ -48,7 +49,7 @@ export function StepLine({ step }: { step: StepView }) {
       <span>
         {messageId === null ? `“${template}”` : <Link to={`/sent/${messageId}`}>“{template}”</Link>}{' '}
         <span className={state === 'planned' && reason ? 'tone-needs-you' : 'soft'}>
-          {stepText(step, step.dueAt === null ? null : timeWords(step.dueAt))}
+          {stepText(step, step.dueAt === null ? null : appointmentWords(step.dueAt))}
         </span>
         {state === 'planned' && <span className="soft">, {conditionText(condition)}</span>}
       </span>

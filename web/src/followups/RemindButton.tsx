@@ -2,12 +2,12 @@ import { Alert, Button, Popover, type ButtonProps } from 'antd';
 import { useState } from 'react';
 import type { DraftReminder, NewReminderRequest } from '@kiraku/core/contract';
 import { remindersSetText } from '@kiraku/core/sentences';
+import { appointmentWords } from '@kiraku/core/time';
 import { problemOf, type QueryError } from '../shared/api/api.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useUndo } from '../shared/hooks/useUndo.js';
 import { useAddReminderMutation, useRemoveReminderMutation } from '../shared/api/followupsApi.js';
 import { FIRST_REMINDER, ReminderFields } from './ReminderFields.js';
-import { timeWords } from './timeWords.js';
 import { isWhen } from './WhenField.js';
 import styles from './followups.module.css';
 
@@ -37,7 +37,7 @@ export default function RemindButton({ about, label = 'Remind me', onDone, ...bu
     onDone?.();
     offerUndo({
       key: `remind ${made.map(({ id }) => id).join()}`,
-      title: remindersSetText(made.length, timeWords(made[0]!.dueAt)),
+      title: remindersSetText(made.length, appointmentWords(made[0]!.dueAt)),
       undo: () => made.forEach(({ id }) => void remove(id)),
     });
   }

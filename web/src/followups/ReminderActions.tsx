@@ -2,6 +2,7 @@ import { Button, Dropdown } from 'antd';
 import { remindersSetText } from '@kiraku/core/sentences';
 import type { ReminderView } from '@kiraku/core/contract';
 import { WHEN_SUGGESTIONS } from '@kiraku/core/followups';
+import { appointmentWords } from '@kiraku/core/time';
 import { useReply } from '../shared/hooks/useReply.js';
 import { useUndo } from '../shared/hooks/useUndo.js';
 import { CallButton } from '../shared/ui/CallButton.js';
@@ -12,7 +13,6 @@ import {
   useSetReminderDoneMutation,
   useSnoozeReminderMutation,
 } from '../shared/api/followupsApi.js';
-import { timeWords } from './timeWords.js';
 import styles from './followups.module.css';
 
 interface ReminderActionsProps {
@@ -86,7 +86,7 @@ function useReminderActions(reminder: ReminderView, title: string) {
     snooze: async (when: string) => {
       const { data } = await snooze({ id, when });
       const undo = () => void restore({ id, dueAt });
-      if (data) offerUndo({ key: `reminder ${id}`, title: remindersSetText(1, timeWords(data.dueAt)), undo });
+      if (data) offerUndo({ key: `reminder ${id}`, title: remindersSetText(1, appointmentWords(data.dueAt)), undo });
     },
     remove: async () => {
       const { error } = await remove(id);

@@ -5,7 +5,7 @@ import { useNow } from '../shared/hooks/useNow.js';
 import { useSaveReminderMutation } from '../shared/api/followupsApi.js';
 import { MY_ZONE } from '../shared/time/zone.js';
 import { ReminderFields } from './ReminderFields.js';
-import { wordsOf } from './timeWords.js';
+import { wordsOf } from './wordsOf.js';
 import { isWhen } from './WhenField.js';
 import styles from './followups.module.css';
 

@@ -3,11 +3,11 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { conditionText, dueText, endedText, personText, reminderText } from '@kiraku/core/sentences';
 import type { ReminderView } from '@kiraku/core/contract';
+import { appointmentWords } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useSetReminderDoneMutation } from '../shared/api/followupsApi.js';
 import { ReminderActions } from './ReminderActions.js';
 import ReminderChange from './ReminderChange.js';
-import { timeWords } from './timeWords.js';
 import styles from './followups.module.css';
 
 /** A reminder, and the ways to deal with it. */
@@ -23,13 +23,13 @@ export function ReminderLine({ reminder, beside = false }: { reminder: ReminderV
       <span className={styles.reminderWhat}>
         {beside ? (
           <span className={state === 'due' ? 'tone-needs-you' : ''}>
-            {state === 'due' ? 'Now' : timeWords(dueAt)}, {conditionText(condition)}
+            {state === 'due' ? 'Now' : appointmentWords(dueAt)}, {conditionText(condition)}
           </span>
         ) : (
           <Title reminder={reminder} place={place} />
         )}
         {note !== '' && (message ?? person) && <span className={styles.reminderNote}>{note}</span>}
-        {!beside && isOpen && <span className="soft">{dueText(reminder, timeWords(dueAt), now)}</span>}
+        {!beside && isOpen && <span className="soft">{dueText(reminder, appointmentWords(dueAt), now)}</span>}
         {!isOpen && <span className="soft">{endedText(reminder, now)}</span>}
       </span>
       {isOpen && !isChanging && (

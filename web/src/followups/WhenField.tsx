@@ -1,10 +1,11 @@
 import { AutoComplete } from 'antd';
 import { bestSendTimeText, readTimeSentence } from '@kiraku/core/sentences';
 import { readWhen, WHEN_SUGGESTIONS } from '@kiraku/core/followups';
+import { appointmentWords } from '@kiraku/core/time';
 import { useNow } from '../shared/hooks/useNow.js';
 import { useBestSendTimeQuery } from '../shared/api/followupsApi.js';
 import { MY_ZONE } from '../shared/time/zone.js';
-import { timeWords, wordsOf } from './timeWords.js';
+import { wordsOf } from './wordsOf.js';
 import styles from './followups.module.css';
 
 interface WhenFieldProps {
@@ -36,7 +37,7 @@ export function WhenField({ value, onChange, personId, fromSending = false, auto
         autoFocus={autoFocus}
       />
       <span className={'problem' in read ? 'tone-needs-you' : 'soft'} role="status">
-        {'problem' in read ? read.problem : readTimeSentence(timeWords(read.at), fromSending)}
+        {'problem' in read ? read.problem : readTimeSentence(appointmentWords(read.at), fromSending)}
         {likely && value === likely.value && ` ${best!.basis}`}
       </span>
     </span>

@@ -1,10 +1,4 @@
-import { exactWords } from '@kiraku/core/time';
 import { MY_ZONE } from '../shared/time/zone.js';
-
-/** To the minute: “Thu, 26 Nov 2026, 09:00”. */
-export function timeWords(at: number): string {
-  return exactWords(at).replace(/:\d\d(?=\D*$)/, '');
-}
 
 /** A moment in words that are read as that very moment. */
 export function wordsOf(at: number): string {
