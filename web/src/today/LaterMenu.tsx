@@ -2,20 +2,30 @@ import { Button, Dropdown } from 'antd';
 import { useState } from 'react';
 import type { LaterTime } from '@kiraku/core/time';
 
-/** Puts somebody off. It opens once it is known until when that can be. */
+/** Snoozes a person. The menu opens once its times are there. */
 export function LaterMenu({ who, snooze }: { who: string; snooze(until: LaterTime): void }) {
   const [isOpen, setOpen] = useState(false);
   const [times, setTimes] = useState<LaterTime[]>([]);
 
   async function change(open: boolean): Promise<void> {
-    if (open) setTimes((await import('./laterHere.js')).laterHere());
+    if (open) {
+      const { laterHere } = await import('./laterHere.js');
+      setTimes(laterHere());
+    }
     setOpen(open);
+  }
+
+  /** Where a file of the page cannot be loaded, as after an update, the page says so. */
+  function fail(error: unknown): void {
+    setTimes(() => {
+      throw error;
+    });
   }
 
   return (
     <Dropdown
       open={isOpen}
-      onOpenChange={(open) => void change(open)}
+      onOpenChange={(open) => void change(open).catch(fail)}
       trigger={['click']}
       autoFocus
       menu={{
