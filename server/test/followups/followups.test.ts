@@ -1,5 +1,6 @@
 import { createTransport } from 'nodemailer';
 import ICAL from 'ical.js';
+import { CONDITIONS } from '@kiraku/core/contract';
 import type {
   CalendarRequest,
   CalendarView,
@@ -11,6 +12,7 @@ import type {
   ReminderView,
   TemplateView,
 } from '@kiraku/core/contract';
+import { holds } from '@kiraku/core/followups';
 import { DAY, HOUR, MINUTE } from '@kiraku/core/time';
 import { Following } from '@kiraku/server/following/following';
 import { FollowupsRepository } from '@kiraku/server/followups/followups.repository';
@@ -208,7 +210,23 @@ describe('a reminder', () => {
     expect((await view()).reminders).toHaveLength(1);
   });
 
-  test('more than anybody keeps in mind are counted, and those due first are shown', async () => {
+  test('the database finds those that no longer wait by the rule of the core, whatever became of the message', async () => {
+    const { id } = await sent();
+    for (const condition of CONDITIONS)
+      await desk.json('POST', '/api/reminders', { ...reminder({ condition }), messageIds: [id], personId: null });
+    const names = ['opens', 'clicks', 'fileViews', 'replies'] as const;
+    const become = desk.sqlite.prepare('update message set opens = ?, clicks = ?, file_views = ?, replies = ?');
+    for (let bits = 0; bits < 2 ** names.length; bits += 1) {
+      const counts = names.map((_, n) => (bits >> n) & 1);
+      become.run(...counts);
+      const [opens, clicks, fileViews, replies] = counts as [number, number, number, number];
+      const ended = CONDITIONS.filter((condition) => !holds(condition, { opens, clicks, fileViews, replies }));
+      const found = desk.get(FollowupsRepository).resolvable();
+      expect([counts, found.map(({ condition }) => condition).sort()]).toEqual([counts, ended.sort()]);
+    }
+  });
+
+  test('of more than a page shows, those due first are shown, all are counted, and all act', async () => {
     const { id } = await sent();
     const add = desk.sqlite.prepare(
       "insert into reminder (state, due_at, condition, note, by_email, zone, message_id, created_at) values ('waiting', ?, 'not-replied', '', 0, 'UTC', ?, 1)",
@@ -218,7 +236,6 @@ describe('a reminder', () => {
     const { reminders, open } = await view();
     expect(open).toEqual({ due: 0, waiting: 250, running: 0 });
     expect(reminders.map(({ dueAt }) => dueAt - tomorrow)).toEqual(Array.from({ length: 100 }, (_, n) => n + 1));
-    // All of them act, shown or not.
     later(2 * DAY);
     expect((await view()).open).toEqual({ due: 250, waiting: 0, running: 0 });
   });
@@ -358,7 +375,7 @@ describe('automatic follow-ups', () => {
     await expect(sent({ plan: plan({ templateId }) })).rejects.toThrow(/already getting automatic follow-ups/);
   });
 
-  test('of very many only those that are due are looked at, and each goes its own way', async () => {
+  test('only those that are due are looked at, and a stopped one never is', async () => {
     const { id } = await template();
     const followed: number[] = [];
     for (const days of [1, 2, 3]) {
