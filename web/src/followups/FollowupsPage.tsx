@@ -1,7 +1,7 @@
 import { Skeleton } from 'antd';
 import { Link, useSearchParams } from 'react-router';
 import { followupsSentence, laterFollowupsSentence, planEndText } from '@kiraku/core/sentences';
-import type { FollowupsView, Mailbox, ReminderView } from '@kiraku/core/contract';
+import type { FollowupsView, Mailbox, OpenFollowups, ReminderView } from '@kiraku/core/contract';
 import { useNow } from '../shared/hooks/useNow.js';
 import { Choice, WordChoice } from '../shared/ui/Choice.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
@@ -50,6 +50,15 @@ function peopleOfReminder({ person, message }: ReminderView): string[] {
   return person ? [nameOf(person)] : (message?.recipients.map(nameOf) ?? []);
 }
 
+function openOf({ reminders, plans }: Pick<FollowupsView, 'reminders' | 'plans'>): OpenFollowups {
+  const inState = (of: readonly { state: string }[], state: string) => of.filter((one) => one.state === state).length;
+  return {
+    due: inState(reminders, 'due'),
+    waiting: inState(reminders, 'waiting'),
+    running: inState(plans, 'running'),
+  };
+}
+
 function peopleOf({ reminders, plans }: FollowupsView): string[] {
   const names = [
     ...reminders.flatMap(peopleOfReminder),
@@ -60,14 +69,12 @@ function peopleOf({ reminders, plans }: FollowupsView): string[] {
 
 function ofPerson(view: FollowupsView, who: string): FollowupsView {
   if (who === '') return view;
-  return {
-    ...view,
-    reminders: view.reminders.filter((reminder) => peopleOfReminder(reminder).includes(who)),
-    plans: view.plans.filter(({ message }) => message.recipients.map(nameOf).includes(who)),
-  };
+  const reminders = view.reminders.filter((reminder) => peopleOfReminder(reminder).includes(who));
+  const plans = view.plans.filter(({ message }) => message.recipients.map(nameOf).includes(who));
+  return { ...view, reminders, plans, open: openOf({ reminders, plans }) };
 }
 
-/** All that comes back automatically: what asks for something, what waits, which messages are to leave, what is done. */
+/** Reminders and automatic follow-ups: what is due, what waits, which messages are to leave, what is done. */
 export default function FollowupsPage() {
   usePageTitle('Follow-ups');
   const { data, error, refetch } = useFollowupsQuery(null);
@@ -87,13 +94,12 @@ export default function FollowupsPage() {
 function Followups({ view }: { view: FollowupsView }) {
   const now = useNow();
   const [filter, setFilter] = useFilter();
-  const { reminders, plans, replyProblem } = ofPerson(view, filter.who);
+  const { reminders, plans, open, replyProblem } = ofPerson(view, filter.who);
   const isShown = (part: Shown) => filter.show === 'all' || filter.show === part;
   const of = (...states: ReminderView['state'][]) => reminders.filter(({ state }) => states.includes(state));
   const [due, waiting, ended] = [of('due'), of('waiting'), of('done', 'resolved')];
   const running = plans.filter(({ state }) => state === 'running');
   const over = plans.filter(({ state }) => state !== 'running');
-  const shown = { due: due.length, waiting: waiting.length, running: running.length };
   if (view.reminders.length + view.plans.length === 0)
     return (
       <>
@@ -126,8 +132,7 @@ function Followups({ view }: { view: FollowupsView }) {
           words={filter.who || ANYBODY}
           onChoose={(who) => setFilter({ ...filter, who })}
         />
-        , earliest first. {followupsSentence(filter.who ? shown : view.open)}{' '}
-        {!filter.who && laterFollowupsSentence(view.open, shown)}
+        , earliest first. {followupsSentence(open)} {laterFollowupsSentence(view.open, openOf(view))}
       </p>
       <ComingDays reminders={[...due, ...waiting]} plans={running} now={now} />
       <div className={styles.followups}>
