@@ -27,8 +27,8 @@ export default defineConfig({
       output: {
         // A service worker must keep its address, and stand above all that it serves.
         entryFileNames: ({ name }) => (name === 'service-worker' ? '[name].js' : 'assets/[name]-[hash].js'),
-        // What most pages need comes in one piece: of forty small ones a browser fetches six at a time. What fewer need
-        // would only be parsed in vain by the first.
+        // What most pages need comes in one file: of forty small ones a browser fetches six at a time. What few pages
+        // need is left out of it: the first page would load and parse it for nothing.
         codeSplitting: { groups: [{ name: 'shared', minShareCount: 20 }] },
       },
     },

@@ -52,15 +52,15 @@ export interface PlanView {
   steps: StepView[];
 }
 
-/** How many come back automatically. */
+/** How many reminders and automatic follow-ups are open. */
 export interface OpenFollowups {
   due: number;
   waiting: number;
-  /** Plans. */
+  /** Plans of which a message is still to be sent. */
   running: number;
 }
 
-/** All that comes back automatically. */
+/** Reminders and automatic follow-ups. */
 export interface FollowupsView {
   reminders: ReminderView[];
   plans: PlanView[];

@@ -8,13 +8,14 @@ import { MailboxFollower } from '../incoming/mailboxFollower.js';
 import { SentService } from '../messages/sent.service.js';
 import { SummariesRepository } from '../messages/summaries.repository.js';
 
-/** More than anybody keeps in mind, of reminders and of plans; those that are due first are shown. */
-const MAX_OPEN = { page: 100, calendar: 500 };
-const MAX_ENDED = 100;
+/** Of reminders and of plans each, those that are due first. */
+const MAX_SHOWN_OPEN = 100;
+const MAX_CALENDAR_OPEN = 500;
+const MAX_SHOWN_ENDED = 100;
 /** What was done, or went away, is shown for as long. */
 const SHOWN_ENDED_MS = 14 * DAY;
 
-/** What the desk shows of all that comes back automatically. */
+/** What the desk shows of reminders and automatic follow-ups. */
 @Injectable()
 export class FollowupViews {
   constructor(
@@ -31,10 +32,10 @@ export class FollowupViews {
     const since = this.clock.now() - SHOWN_ENDED_MS;
     const reminders = messageIds
       ? this.followups.remindersOf(messageIds)
-      : [...this.followups.openReminders(MAX_OPEN.page), ...this.followups.endedReminders(since, MAX_ENDED)];
+      : [...this.followups.openReminders(MAX_SHOWN_OPEN), ...this.followups.endedReminders(since, MAX_SHOWN_ENDED)];
     const plans = messageIds
       ? this.followups.plansOf(messageIds)
-      : [...this.followups.runningPlans(MAX_OPEN.page), ...this.followups.endedPlans(since, MAX_ENDED)];
+      : [...this.followups.runningPlans(MAX_SHOWN_OPEN), ...this.followups.endedPlans(since, MAX_SHOWN_ENDED)];
     return {
       reminders: this.reminderViews(reminders),
       plans: this.planViews(plans),
@@ -46,8 +47,8 @@ export class FollowupViews {
   /** Reminders that wait or ask, and steps to come, for a calendar. */
   open(): { reminders: ReminderView[]; plans: PlanView[] } {
     return {
-      reminders: this.reminderViews(this.followups.openReminders(MAX_OPEN.calendar)),
-      plans: this.planViews(this.followups.runningPlans(MAX_OPEN.calendar)),
+      reminders: this.reminderViews(this.followups.openReminders(MAX_CALENDAR_OPEN)),
+      plans: this.planViews(this.followups.runningPlans(MAX_CALENDAR_OPEN)),
     };
   }
 

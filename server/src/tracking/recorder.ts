@@ -15,7 +15,7 @@ import type { Arrival } from './arrival.js';
 import { OptOuts } from './optOuts.js';
 import type { RecorderData, RecorderNews, RecorderOrder, RecorderTask } from './recorder.worker.js';
 
-/** Though nothing has come, the thread is ready so long after a start; before, there is more urgent work. */
+/** The thread is started by then even if nothing has come. Sooner, it would take time from the start of the desk. */
 const START_AFTER_MS = 5000;
 /** A thread that has failed is started again after this pause. */
 const RESTART_AFTER_MS = 1000;

@@ -6,7 +6,7 @@ import { ReminderActions } from '../followups/ReminderActions.js';
 import { useNow } from '../shared/hooks/useNow.js';
 import styles from './today.module.css';
 
-// With what reads times in words.
+// It reads times in words, which takes a library of its own.
 const ReminderChange = lazy(() => import('../followups/ReminderChange.js'));
 
 /** A reminder whose time has come: whom it is about, what for, and the ways to deal with it. */
