@@ -3,7 +3,7 @@ import { App } from 'antd';
 import type { ComponentType } from 'react';
 import { Provider } from 'react-redux';
 import { MemoryRouter } from 'react-router';
-import type { DraftRow, DraftsPage as Page, MessageSummary, OutboxCopy } from '@kiraku/core/contract';
+import type { DraftRow, DraftsPage as Page, MessageSummary, OutboxCopy, ReminderView } from '@kiraku/core/contract';
 import DraftsPage from '../src/drafts/DraftsPage.js';
 import FollowupsPage from '../src/followups/FollowupsPage.js';
 import OutboxPage from '../src/delivery/OutboxPage.js';
@@ -39,10 +39,10 @@ beforeEach(() => {
   network = new Network();
 });
 
-const show = (Shown: ComponentType) =>
+const show = (Shown: ComponentType, at = '/') =>
   render(
     <Provider store={store}>
-      <MemoryRouter>
+      <MemoryRouter initialEntries={[at]}>
         <App>
           <Shown />
         </App>
@@ -107,6 +107,31 @@ test('drafts come a page at a time', async () => {
   await screen.findByText('Draft 1');
   expect(screen.getAllByRole('link').map(({ textContent }) => textContent)).toEqual(['Draft 3', 'Draft 2', 'Draft 1']);
   expect(screen.queryByRole('button', { name: 'Show more' })).toBeNull();
+});
+
+test.each([
+  ['/follow-ups', '1 reminder due, 249 waiting'],
+  ['/follow-ups?who=Ilse%20Marten', '0 reminders due, 1 waiting'],
+])('follow-ups at %s count what there is, and say that some are not shown', async (at, counted) => {
+  const reminder = (id: number, name: string, state: ReminderView['state']): ReminderView => ({
+    id,
+    state,
+    dueAt: id,
+    condition: 'always',
+    note: '',
+    byEmail: false,
+    zone: 'UTC',
+    message: null,
+    person: { id, name, address: `${id}@x.example`, phone: '' },
+    reason: null,
+    endedAt: null,
+  });
+  show(FollowupsPage, at);
+  const reminders = [reminder(1, 'Rafe Linden', 'due'), reminder(2, 'Ilse Marten', 'waiting')];
+  const open = { due: 1, waiting: 249, running: 0 };
+  await act(async () => (await asked('/api/followups')).respond({ ...NO_FOLLOWUPS, reminders, open }));
+  await screen.findByText(/and not 248 more reminders/);
+  expect(document.body.textContent).toContain(counted);
 });
 
 test('a copy that failed says why, and can be sent to another address', async () => {
