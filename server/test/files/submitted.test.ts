@@ -3,6 +3,7 @@ import { simpleParser } from 'mailparser';
 import type { FileKind } from '@kiraku/core/contract';
 import { MINUTE } from '@kiraku/core/time';
 import { attachmentsOf, withoutParts } from '@kiraku/server/mime/attachments';
+import { SearchIndex } from '@kiraku/server/sent/searchIndex';
 import { ACCOUNT, APP_PASSWORD, desk, kinds as kindsOf, mail, useDesk } from '../harness.js';
 import { fileLinks, opened, pdf } from './library.js';
 import { until } from '../until.js';
@@ -57,6 +58,7 @@ test('those of a kind become tracked links; the others stay, and so does the mes
   expect(parsed.html).toMatch(/here <a href="http[^"]+\/l\/[^"]+">it<\/a> is/);
   expect(parsed.text).toMatch(/^Dear Marit,\nhere it is\.\n\nAngebot fur Angstrom \(PDF, [\d.]+ KB, 3 pages\):\nhttp/);
   expect(parsed.text).toContain(url);
+  await desk.get(SearchIndex).done();
   const { messages } = await desk.json<{ messages: { id: number }[] }>('GET', '/api/messages?words=links');
   // Marit’s mail server has it a moment before its “250” is written down here.
   await desk.sent(messages[0]!.id);
