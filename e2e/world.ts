@@ -3,7 +3,7 @@ import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, 
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { test as base, type Page, type WorkerInfo } from '@playwright/test';
+import { test as base, type Locator, type Page, type WorkerInfo } from '@playwright/test';
 import { DEMO_PASSPHRASE } from '@kiraku/demo/passwords';
 import { readConfig } from '@kiraku/server/environment/config';
 import { readerFile } from '@kiraku/standin/pageReader';
@@ -204,6 +204,12 @@ export async function signedIn(page: Page, world: World, undoSendSeconds = 0): P
   const response = await page.request.post(`${world.desk}/api/session`, { data: { passphrase: DEMO_PASSPHRASE } });
   if (!response.ok()) throw new Error(await response.text());
   await page.request.put(`${world.desk}/api/settings/sending`, { data: { undoSendSeconds, giveUpHours: 72 } });
+}
+
+/** Rows of the page’s own list that have all these words. A notification about one of them is a list as well. */
+export function rowsWith(page: Page, ...words: string[]): Locator {
+  const rows = page.getByRole('main').getByRole('listitem');
+  return words.reduce((found, hasText) => found.filter({ hasText }), rows);
 }
 
 async function answering(url: string): Promise<void> {

@@ -1,6 +1,6 @@
 import { expect, type Browser, type Locator, type Page } from '@playwright/test';
 import type { MessagePage, MessageSummary } from '@kiraku/core/contract';
-import { signedIn, test, type World } from '../world.js';
+import { rowsWith, signedIn, test, type World } from '../world.js';
 
 test.use({ file: import.meta.filename });
 
@@ -12,7 +12,7 @@ type Unopened = Awaited<ReturnType<typeof withoutSign>>[number];
  */
 async function withoutSign(page: Page, world: World) {
   const pairs = (messages: MessageSummary[]) =>
-    messages.map(({ subject, recipients }) => ({ subject, ...recipients[0]! }));
+    messages.map(({ id, subject, recipients }) => ({ id, subject, ...recipients[0]! }));
   const sent = async (query: string) => pairs(await messagesOf(page, world, query));
   const all = await sent('');
   const isOnce = ({ subject, address }: { subject: string; address: string }) =>
@@ -55,7 +55,7 @@ async function heldBack(page: Page, url: string): Promise<() => void> {
 
 /** The story’s busiest message, in a list. */
 function panelsRow(page: Page): Locator {
-  const rows = page.getByRole('listitem').filter({ hasText: 'Marit Oakes' });
+  const rows = rowsWith(page, 'Marit Oakes');
   return rows.locator('a.sent-link', { hasText: 'Panels for the reading room' });
 }
 
@@ -123,7 +123,7 @@ test('a message that is not loaded comes to the top when it is opened, and how m
   const before = await sentence.textContent();
   const [oldest] = await withoutSign(page, world);
   const { subject } = oldest!;
-  const row = page.getByRole('listitem').filter({ hasText: subject });
+  const row = rowsWith(page, subject);
   await openedBy(browser, world, oldest!);
   await expect(row.first()).toContainText('Opened once, just now');
   // The server's word on how many there are comes a moment after the row.
@@ -148,9 +148,7 @@ test('a list that is being read while one of its rows changes shows the change',
   const lastHour = page.getByRole('region', { name: 'The last hour' });
   await expect(lastHour.getByRole('link', { name: `${name} opened “${subject}”` })).toBeVisible();
   letGo();
-  await expect(
-    page.getByRole('listitem').filter({ hasText: name }).filter({ hasText: 'Opened once, just now' }),
-  ).toBeVisible();
+  await expect(rowsWith(page, name, 'Opened once, just now')).toBeVisible();
 });
 
 test('a last hour that is being read while something happens shows it', async ({ world, page, browser }) => {
@@ -169,6 +167,26 @@ test('a last hour that is being read while something happens shows it', async ({
   letGo();
   const lastHour = page.getByRole('region', { name: 'The last hour' });
   await expect(lastHour.getByRole('link', { name: `${name} opened “${subject}”` })).toBeVisible();
+});
+
+test('what happens before the page can listen to it is shown once it can', async ({ world, page, browser }) => {
+  await signedIn(page, world);
+  const [oldest] = await withoutSign(page, world);
+  let listen = () => {};
+  const listening = new Promise<void>((resolve) => (listen = resolve));
+  await page.route('**/api/live*', async (route) => {
+    await listening;
+    await route.continue();
+  });
+  const asked = page.waitForRequest('**/api/live*');
+  await page.goto(`${world.desk}/sent`);
+  await expect(page.locator('#list-sentence')).toContainText('none left out');
+  await Promise.all([asked, openedBy(browser, world, oldest!)]);
+  const opened = async () => (await messagesOf(page, world, '&show=no-sign')).every(({ id }) => id !== oldest!.id);
+  await expect.poll(opened).toBe(true);
+  listen();
+  const row = rowsWith(page, oldest!.name, oldest!.subject);
+  await expect(row.first()).toContainText('Opened once, just now');
 });
 
 test('several messages are archived, and restored in one press', async ({ world, page }) => {
@@ -309,11 +327,7 @@ test('a message and what was written on are one conversation, summed up', async 
   await signedIn(page, world);
   // Found by its words: the list draws only what is in its window.
   await page.goto(`${world.desk}/sent?words=price%20for%2040`);
-  await page
-    .getByRole('listitem')
-    .filter({ hasText: 'Rafe Linden' })
-    .locator('a.sent-link', { hasText: 'Price for 40 m²' })
-    .click();
+  await rowsWith(page, 'Rafe Linden').locator('a.sent-link', { hasText: 'Price for 40 m²' }).click();
   await expect(page.getByText('Whole conversation')).toBeHidden();
   // A reminder that has just become due offers it as well.
   await page.getByRole('region', { name: 'Actions' }).getByRole('button', { name: 'Reply' }).click();

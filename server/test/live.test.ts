@@ -1,4 +1,4 @@
-import type { LiveUpdate } from '@kiraku/core/contract';
+import type { LiveUpdate, SessionView } from '@kiraku/core/contract';
 import { MINUTE, SECOND } from '@kiraku/core/time';
 import { LiveService } from '@kiraku/server/notifications/live.service';
 import { JudgingSettings } from '@kiraku/server/tracking/judging.settings';
@@ -140,6 +140,16 @@ test('what is sent or drafted in one window reaches the others', async () => {
     window.updates.some((update) => update.messages.some((row) => row.id === sent.id && row.state === 'sent')),
   );
   window.close();
+});
+
+test('what happens after it was read who has signed in reaches a window that listens only later', async () => {
+  const { liveAfter } = await desk.json<SessionView>('GET', '/api/session');
+  await open();
+  const window = await Window.open(liveAfter);
+  await window.until(() => window.events.length > 0);
+  expect(kinds(window.events)).toEqual(['opened']);
+  window.close();
+  expect(await (await fetch(`${desk.url}/api/session`)).json()).toMatchObject({ liveAfter: '' });
 });
 
 test('a place that is none is taken for “from now on”', async () => {

@@ -34,11 +34,21 @@ beforeEach(() => {
   Stream.all = [];
   [updates, states] = [[], []];
   Object.assign(globalThis, { EventSource: Stream });
-  close = listenLive({ onUpdate: (update) => updates.push(update), onState: (state) => states.push(state) });
+  close = listenLive({
+    after: '5.2',
+    onUpdate: (update) => updates.push(update),
+    onState: (state) => states.push(state),
+  });
 });
 afterEach(() => {
   close();
   jest.useRealTimers();
+});
+
+test('it begins where it is told to, also where it breaks before anything was pushed', () => {
+  expect(newest().url).toBe('/api/live?after=5.2');
+  window.dispatchEvent(new Event('online'));
+  expect([Stream.all.length, newest().url]).toEqual([2, '/api/live?after=5.2']);
 });
 
 test('what is pushed is passed on', () => {

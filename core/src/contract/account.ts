@@ -98,6 +98,8 @@ export interface SessionView {
   publicUrl: string;
   /** How times and dates are written; null before sign-in, and until a browser has said it. */
   timeFormat: TimeFormatView | null;
+  /** Where the live stream is to go on, so that it tells of all that changes after this; empty before sign-in. */
+  liveAfter: string;
 }
 
 /** Whether a code from the phone is asked for besides the passphrase (RFC 6238). */

@@ -4,14 +4,9 @@ import type { LiveUpdate } from '@kiraku/core/contract';
 import { SECOND } from '@kiraku/core/time';
 import { SummariesRepository } from '../messages/summaries.repository.js';
 import { Changes, type Change } from '../store/changes.js';
+import { liveCursorText, parseLiveCursor, type LiveCursor } from '../store/liveCursor.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { NotificationsService, remindersOf } from './notifications.service.js';
-
-/** How far a window has been updated: the last event, and the last change besides events. */
-export interface LiveCursor {
-  eventId: number;
-  changeId: number;
-}
 
 /** Through what the windows are updated; written so that the service does not depend on HTTP. */
 export interface LiveSink {
@@ -47,13 +42,13 @@ export class LiveService {
    * @param after “eventId.changeId” as it was given to the sink
    */
   subscribe(after: string | undefined, sink: LiveSink): Subscription {
-    let cursor = parseCursor(after) ?? this.end();
+    let cursor = parseLiveCursor(after) ?? this.changes.end();
     const notify = (evenNothing = false) => {
       if (!sink.isReady()) return;
       const next = this.update(cursor);
       if (isNothing(next.update) && !evenNothing) return;
       cursor = next.cursor;
-      sink.send(cursorText(cursor), next.update);
+      sink.send(liveCursorText(cursor), next.update);
     };
     // At once, so that the window knows its place even if nothing has happened yet.
     notify(true);
@@ -63,17 +58,13 @@ export class LiveService {
     return merge(announced, interval(RECHECK_MS)).subscribe(() => notify());
   }
 
-  private end(): LiveCursor {
-    return { eventId: this.events.lastId(), changeId: this.changes.lastId() };
-  }
-
   private update(cursor: LiveCursor): { cursor: LiveCursor; update: LiveUpdate } {
     const changes = this.changes.after(cursor.changeId, MAX_CHANGES_PER_PUSH);
     const events = this.events.after(cursor.eventId, MAX_LIVE_EVENTS);
     const gap = events.length === MAX_LIVE_EVENTS || changes.length === MAX_CHANGES_PER_PUSH;
     if (gap)
       return {
-        cursor: this.end(),
+        cursor: this.changes.end(),
         update: {
           events: events.slice(-1),
           notifications: [],
@@ -119,13 +110,4 @@ function isOfDrafts({ messageId, reminderId, checkName }: Change): boolean {
 
 function isNothing({ events, messages, notifications, isReminded, draftsChanged, gap }: LiveUpdate): boolean {
   return [events, messages, notifications].every(({ length }) => length === 0) && !isReminded && !draftsChanged && !gap;
-}
-
-function cursorText({ eventId, changeId }: LiveCursor): string {
-  return `${eventId}.${changeId}`;
-}
-
-function parseCursor(text: string | undefined): LiveCursor | null {
-  const match = /^(\d{1,15})\.(\d{1,15})$/.exec(text ?? '');
-  return match && { eventId: Number(match[1]), changeId: Number(match[2]) };
 }

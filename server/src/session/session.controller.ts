@@ -7,6 +7,8 @@ import { AccountService } from '../settings/account.service.js';
 import { TimeFormatSettings } from '../settings/timeFormat.settings.js';
 import { sessionToken } from '../http/cookies.js';
 import { isOverTls } from '../http/hosts.js';
+import { Changes } from '../store/changes.js';
+import { liveCursorText } from '../store/liveCursor.js';
 import { PassphraseDto, SetUpDto, SetUpProgressDto, SignInDto } from './session.dto.js';
 import { SetUpSettings } from './setUp.settings.js';
 import { OpenToEverybody } from './session.guard.js';
@@ -26,6 +28,7 @@ export class SessionController {
     private readonly accounts: AccountService,
     private readonly timeFormat: TimeFormatSettings,
     private readonly progress: SetUpSettings,
+    private readonly changes: Changes,
   ) {}
 
   @Get()
@@ -79,6 +82,7 @@ export class SessionController {
       account: signedIn ? this.accounts.view() : null,
       publicUrl: signedIn ? this.config.publicUrl : '',
       timeFormat: signedIn ? this.timeFormat.view() : null,
+      liveAfter: signedIn ? liveCursorText(this.changes.end()) : '',
     };
   }
 

@@ -5,7 +5,8 @@ import type { CheckName } from '@kiraku/core/contract';
 import { DAY } from '@kiraku/core/time';
 import { Clock } from '../environment/clock.js';
 import { DATABASE, type Database } from './database.js';
-import { change } from './schema.js';
+import type { LiveCursor } from './liveCursor.js';
+import { change, event } from './schema.js';
 
 /** Something besides an event: a message that changed, the list of drafts (null), or the verdict on an event. */
 export interface Change {
@@ -62,6 +63,12 @@ export class Changes {
 
   lastId(): number {
     return this.database.select({ id: change.id }).from(change).orderBy(desc(change.id)).limit(1).get()?.id ?? 0;
+  }
+
+  /** Where the live stream goes on for whoever reads after this. */
+  end(): LiveCursor {
+    const last = this.database.select({ id: event.id }).from(event).orderBy(desc(event.id)).limit(1).get();
+    return { eventId: last?.id ?? 0, changeId: this.lastId() };
   }
 
   prune(): void {

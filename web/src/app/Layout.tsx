@@ -5,7 +5,6 @@ import { LastHour } from '../lastHour/LastHour.js';
 import { useKeys } from '../keyboard/useKeys.js';
 import { MuteButton } from '../notifications/MuteButton.js';
 import { onSystemPressed, startWorker } from '../notifications/system.js';
-import { useNotifications } from '../notifications/useNotifications.js';
 import { useWindowIcon } from '../notifications/useWindowIcon.js';
 import { useSavedViewsQuery } from '../shared/api/sentApi.js';
 import { useIsPhone } from '../shared/hooks/useIsPhone.js';
@@ -15,7 +14,6 @@ import { SetUpReminder } from '../setUp/SetUpReminder.js';
 import { useAppSelector } from '../shared/store/store.js';
 import { MoreMenu } from './MoreMenu.js';
 import { PhoneNav } from './PhoneNav.js';
-import { useLive } from './useLive.js';
 import pageStyles from '../shared/ui/page.module.css';
 import styles from './layout.module.css';
 
@@ -34,7 +32,6 @@ export function Layout() {
   const areKeysOn = useAppSelector(({ keys }) => keys);
   const [open, setOpen] = useState<'search' | 'keys' | null>(null);
   const placeOf = useStartOfSent();
-  useLive(useNotifications());
   useWindowIcon();
   useEffect(() => {
     void startWorker();

@@ -5,8 +5,10 @@ import type { SessionView, TimeFormatView } from '@kiraku/core/contract';
 import { renewedAddress } from '@kiraku/core/sent';
 import { useSaveTimeFormatMutation, useSessionQuery } from '../shared/api/sessionApi.js';
 import { applyTimeFormat, usedFormat } from '../shared/time/timeFormat.js';
+import { useNotifications } from '../notifications/useNotifications.js';
 import { LoadFailed } from '../shared/ui/LoadFailed.js';
 import { Layout } from './Layout.js';
+import { useLive } from './useLive.js';
 import pageStyles from '../shared/ui/page.module.css';
 
 /** All pages, for who has signed in; the others sign in first, and are led back here. */
@@ -22,8 +24,9 @@ export function SignedIn() {
   return <Formatted session={session} />;
 }
 
-/** All pages, with times and dates in the user’s format; drawn anew when that changes. */
-function Formatted({ session: { timeFormat: stored } }: { session: SessionView }) {
+/** All pages, kept up to date, with times and dates in the user’s format; drawn anew when that changes. */
+function Formatted({ session: { timeFormat: stored, liveAfter } }: { session: SessionView }) {
+  useLive(liveAfter, useNotifications());
   const [save] = useSaveTimeFormatMutation();
   const format = usedFormat(stored);
   const name = JSON.stringify(format);

@@ -7,6 +7,8 @@ const HEARTBEAT_TIMEOUT_MS = 50 * SECOND;
 const LIVE_RECONNECT_MS = 2 * SECOND;
 
 interface Listener {
+  /** Where the stream begins. */
+  after: string;
   onUpdate(update: LiveUpdate): void;
   onState(state: LiveState): void;
 }
@@ -17,9 +19,9 @@ interface Listener {
  *
  * @returns closes the stream
  */
-export function listenLive({ onUpdate, onState }: Listener): () => void {
+export function listenLive({ after, onUpdate, onState }: Listener): () => void {
   let source: EventSource | undefined;
-  let lastId = '';
+  let lastId = after;
   let watchdog: number | undefined;
   let closed = false;
 
@@ -30,7 +32,7 @@ export function listenLive({ onUpdate, onState }: Listener): () => void {
 
   function connect(): void {
     if (closed) return;
-    source = new EventSource(`/api/live${lastId && `?after=${encodeURIComponent(lastId)}`}`);
+    source = new EventSource(`/api/live?after=${encodeURIComponent(lastId)}`);
     source.addEventListener('open', () => onState('live'));
     source.addEventListener('beat', heard);
     source.addEventListener('message', (event: MessageEvent<string>) => {
