@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test';
 import { DOCUMENTS } from '@kiraku/demo/documents';
-import { signedIn, test } from '../world.js';
+import { rowsWith, signedIn, test } from '../world.js';
 
 test.use({ file: import.meta.filename });
 
@@ -72,7 +72,7 @@ test('dropped and pasted, several at once, taken off, and the ordinary way', asy
   await expect(message.locator('[data-file]')).toHaveText(['dropped one']);
   await expect(page.getByText(/^Saved/)).toBeVisible();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
-  await page.getByRole('listitem').filter({ hasText: 'The ordinary way' }).getByRole('link').first().click();
+  await rowsWith(page, 'The ordinary way').getByRole('link').first().click();
   await expect(page.getByRole('region', { name: 'dropped one.pdf' })).toContainText('Not opened yet');
   await expect(page.getByRole('region', { name: 'dropped two.txt' })).toHaveCount(0);
   expect(world.fileLinks('plain@quillworks.example')).toHaveLength(1);

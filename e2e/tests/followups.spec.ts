@@ -1,5 +1,5 @@
 import { expect, type Browser, type Page } from '@playwright/test';
-import { signedIn, test, type World } from '../world.js';
+import { rowsWith, signedIn, test, type World } from '../world.js';
 
 test.use({ file: import.meta.filename });
 
@@ -21,7 +21,7 @@ async function send(
   await before?.();
   await expect(page.getByText(/^Saved/)).toBeVisible();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
-  await expect(page.getByRole('listitem').filter({ hasText: subject }).first()).toBeVisible();
+  await expect(rowsWith(page, subject).first()).toBeVisible();
 }
 
 /** The page on which its recipient has the message open. */
@@ -45,8 +45,7 @@ async function act(recipient: Page, button: string): Promise<void> {
   }).toPass({ timeout: 60_000 });
 }
 
-const open = (page: Page, subject: string) =>
-  page.getByRole('listitem').filter({ hasText: subject }).getByRole('link').first().click();
+const open = (page: Page, subject: string) => rowsWith(page, subject).getByRole('link').first().click();
 
 test('a reminder comes back when no reply has come, and rests when one does', async ({ world, page, browser }) => {
   const [name, subject] = ['Ravi Stone', 'A reminder that comes back'];
@@ -60,7 +59,7 @@ test('a reminder comes back when no reply has come, and rests when one does', as
   // It is opened, and not replied to.
   await page.waitForTimeout(2100);
   const recipient = await asRecipient(browser, world, name, subject);
-  await expect(page.getByRole('listitem').filter({ hasText: subject })).toContainText('Opened once');
+  await expect(rowsWith(page, subject)).toContainText('Opened once');
   await page.goto(`${world.desk}/followups`);
   const waiting = page.getByRole('region', { name: 'Waiting' });
   await expect(waiting.getByRole('listitem').filter({ hasText: subject })).toContainText('if there is no reply');
@@ -89,7 +88,7 @@ test('a reminder comes back when no reply has come, and rests when one does', as
   await expect(page.getByRole('region', { name: 'Due' }).getByText(subject)).toHaveCount(0);
 
   await page.goto(`${world.desk}/sent?words=${encodeURIComponent('comes back')}`);
-  await page.getByRole('listitem').filter({ hasText: 'Replied after' }).getByRole('link').first().click();
+  await rowsWith(page, 'Replied after').getByRole('link').first().click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Replied after');
   const reply = page.getByRole('article', { name: `${name} replied` });
   await expect(reply.getByText('Yes, please send me a sample.')).toBeVisible();

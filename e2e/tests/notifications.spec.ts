@@ -1,7 +1,7 @@
 import { expect, type Browser, type Page } from '@playwright/test';
 import { BLANK_CONTENT } from '@kiraku/core/message';
 import { BROWSER_ARGS, CHROMIUM } from '../browsers.js';
-import { signedIn, test, type World } from '../world.js';
+import { rowsWith, signedIn, test, type World } from '../world.js';
 
 test.use({
   file: import.meta.filename,
@@ -38,10 +38,6 @@ async function lookedAt(page: Page, looked: boolean): Promise<void> {
   }, looked);
 }
 
-/** Its row in the list of sent messages: a notification of it is an item of another list. */
-const rowOf = (page: Page, subject: string) =>
-  page.getByRole('main').getByRole('listitem').filter({ hasText: subject });
-
 test('an open notifies at once, and desk, band, list and Today agree', async ({ world, page, browser }) => {
   await signedIn(page, world);
   await sent(page, world, 'ada@agree.example', 'They agree');
@@ -52,7 +48,7 @@ test('an open notifies at once, and desk, band, list and Today agree', async ({ 
   await opened(browser, world, 'ada@agree.example', 'They agree');
   const notification = page.getByRole('region', { name: /^Notifications/ });
   await expect(notification.getByRole('link', { name: 'ada@agree.example opened “They agree”' })).toBeVisible();
-  await expect(rowOf(page, 'They agree')).toContainText('Opened once, just now');
+  await expect(rowsWith(page, 'They agree')).toContainText('Opened once, just now');
   await expect(
     page.getByRole('region', { name: 'The last hour' }).getByRole('link', { name: /They agree/ }),
   ).toBeVisible();
@@ -73,7 +69,7 @@ test('quiet is quiet, and what came meanwhile is listed once when it ends', asyn
   await page.getByRole('button', { name: 'Mute for 1 hour' }).click();
   await expect(page.getByRole('button', { name: /^Muted until/ })).toBeVisible();
   await opened(browser, world, 'bea@quiet.example', 'In quiet');
-  await expect(rowOf(page, 'In quiet')).toContainText('Opened once, just now');
+  await expect(rowsWith(page, 'In quiet')).toContainText('Opened once, just now');
   const notifications = page.getByRole('region', { name: /^Notifications/ });
   await expect(notifications.getByRole('link', { name: /In quiet/ })).toHaveCount(0);
   await page.getByRole('button', { name: /^Muted until/ }).click();
@@ -82,7 +78,7 @@ test('quiet is quiet, and what came meanwhile is listed once when it ends', asyn
   // It was reported as seen before it is asked for again.
   await page.waitForTimeout(1500);
   await page.reload();
-  await expect(rowOf(page, 'In quiet')).toBeVisible();
+  await expect(rowsWith(page, 'In quiet')).toBeVisible();
   await expect(notifications.getByText('While you were away')).toBeHidden();
 });
 
@@ -95,7 +91,7 @@ test('a window that nobody looks at counts in its title, and the desktop notifie
   await page.context().grantPermissions(['notifications'], { origin: world.desk });
   await sent(page, world, 'cai@behind.example', 'Behind windows');
   await page.goto(`${world.desk}/sent`);
-  await expect(rowOf(page, 'Behind windows')).toBeVisible();
+  await expect(rowsWith(page, 'Behind windows')).toBeVisible();
   await page.evaluate(() => navigator.serviceWorker.ready);
   await lookedAt(page, false);
   await opened(browser, world, 'cai@behind.example', 'Behind windows');
@@ -114,14 +110,14 @@ test('after a break of the connection nothing is lost and nothing notifies twice
   await signedIn(page, world);
   await sent(page, world, 'dov@asleep.example', 'Asleep');
   await page.goto(`${world.desk}/sent`);
-  await expect(rowOf(page, 'Asleep')).toBeVisible();
+  await expect(rowsWith(page, 'Asleep')).toBeVisible();
   await world.killServer();
   await expect(page.getByText('Not connected')).toBeVisible();
   await page.context().setOffline(true);
   await world.startServer();
   await opened(browser, world, 'dov@asleep.example', 'Asleep');
   await page.context().setOffline(false);
-  await expect(rowOf(page, 'Asleep')).toContainText('Opened once, just now');
+  await expect(rowsWith(page, 'Asleep')).toContainText('Opened once, just now');
   const notifications = page.getByRole('region', { name: /^Notifications/ });
   await expect(notifications.getByRole('link', { name: /opened “Asleep”/ })).toHaveCount(1);
 });
@@ -130,7 +126,7 @@ test('by the keyboard alone, from the notification to the reply', async ({ world
   await signedIn(page, world);
   await sent(page, world, 'eli@keyboard.example', 'By keyboard');
   await page.goto(`${world.desk}/sent`);
-  await expect(rowOf(page, 'By keyboard')).toBeVisible();
+  await expect(rowsWith(page, 'By keyboard')).toBeVisible();
   await opened(browser, world, 'eli@keyboard.example', 'By keyboard');
   await expect(page.getByRole('link', { name: /opened “By keyboard”/ }).last()).toBeVisible();
   await page.keyboard.press('F8');
@@ -157,7 +153,7 @@ test('by the keyboard alone, from the notification to the reply', async ({ world
   }).toPass({ intervals: [10] });
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Sent', level: 1 })).toBeVisible();
-  await expect(rowOf(page, 'Re: By keyboard')).toBeVisible();
+  await expect(rowsWith(page, 'Re: By keyboard')).toBeVisible();
 });
 
 test('what notifies is set in a table, and stays set', async ({ world, page }) => {

@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { expect } from '@playwright/test';
-import { signedIn, test } from '../world.js';
+import { rowsWith, signedIn, test } from '../world.js';
 
 test.use({ file: import.meta.filename });
 
@@ -24,14 +24,14 @@ test('people are imported from a sheet, previewed first, merged, and all of it i
   const imported = page.getByRole('status').filter({ hasText: 'Imported: 2 new, 1 skipped.' });
   await expect(imported).toBeVisible();
   await page.getByLabel('Search').fill('Dee New');
-  await expect(page.getByRole('listitem').filter({ hasText: 'Dee New' })).toHaveCount(2);
+  await expect(rowsWith(page, 'Dee New')).toHaveCount(2);
 
   await page.getByLabel('Search').fill('');
   await page.getByRole('button', { name: 'Show them' }).click();
   await page.getByRole('button', { name: 'Merge' }).click();
   await expect(page.getByText('Dee New merged')).toBeVisible();
   await page.getByLabel('Search').fill('Dee New');
-  await expect(page.getByRole('listitem').filter({ hasText: 'Dee New' })).toHaveCount(1);
+  await expect(rowsWith(page, 'Dee New')).toHaveCount(1);
 
   await expect(page).toHaveURL(/words=Dee/);
   await page.getByRole('link', { name: 'Dee New' }).click();
@@ -46,7 +46,7 @@ test('people are narrowed by a sentence, edited in place with the keyboard, and 
 }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/people`);
-  const row = (name: string) => page.getByRole('listitem').filter({ hasText: name });
+  const row = (name: string) => rowsWith(page, name);
   await expect(row('Hana Iwase')).toContainText('Last contact');
   // What was typed in a row is still there when the row has been out of sight.
   await page.getByRole('button', { name: 'Edit Astrid Vane' }).click();
@@ -107,11 +107,9 @@ test('a person’s page says when they read, and leads to their messages and to 
 test('companies are known by their domain, and lead to who is there', async ({ world, page }) => {
   await signedIn(page, world);
   await page.goto(`${world.desk}/people?as=companies`);
-  await page
-    .getByRole('listitem')
-    .filter({ hasText: 'mirefield.example' })
+  await rowsWith(page, 'mirefield.example')
     .getByRole('link', { name: /people$/ })
     .click();
   await expect(page).toHaveURL(/words=%40mirefield.example/);
-  await expect(page.getByRole('listitem').filter({ hasText: 'Hana Iwase' })).toBeVisible();
+  await expect(rowsWith(page, 'Hana Iwase')).toBeVisible();
 });

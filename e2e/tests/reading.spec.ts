@@ -1,7 +1,7 @@
 import { expect, type Browser, type BrowserContextOptions, type Page } from '@playwright/test';
 import type { FileReadings, MessagePage, Visit } from '@kiraku/core/contract';
 import { DOCUMENTS } from '@kiraku/demo/documents';
-import { signedIn, test, type World } from '../world.js';
+import { rowsWith, signedIn, test, type World } from '../world.js';
 
 test.use({ file: import.meta.filename });
 
@@ -35,7 +35,7 @@ async function sendProposal(page: Page, world: World): Promise<{ id: number; sub
   await expect(page.getByRole('list', { name: 'Attached files' })).toContainText('8 pages');
   await expect(page.getByText(/^Saved/)).toBeVisible();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
-  const row = page.getByRole('listitem').filter({ hasText: subject });
+  const row = rowsWith(page, subject);
   await expect(row).toContainText('No sign of reading yet');
   const found = await page.request.get(`${world.desk}/api/messages?words=${encodeURIComponent(`message ${messages}`)}`);
   const id = ((await found.json()) as MessagePage).messages.find((one) => one.subject === subject)!.id;
@@ -219,7 +219,7 @@ test('a film counts while it plays', async ({ world, page, browser }) => {
   await page.getByRole('button', { name: 'Putting up panels.webm' }).click();
   await expect(page.getByText(/^Saved/)).toBeVisible();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
-  const row = page.getByRole('listitem').filter({ hasText: 'How they are put up' });
+  const row = rowsWith(page, 'How they are put up');
   await expect(row).toContainText('No sign of reading yet');
   // A file that is opened within four seconds of sending would be a machine’s, until somebody acts.
   await page.waitForTimeout(4100);

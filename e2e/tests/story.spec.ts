@@ -1,7 +1,7 @@
 import { expect } from '@playwright/test';
 import { DEMO_PASSPHRASE } from '@kiraku/demo/passwords';
 import { Secret, TOTP } from 'otpauth';
-import { signedIn, test } from '../world.js';
+import { rowsWith, signedIn, test } from '../world.js';
 
 // As most people have it: with what moves.
 test.use({ file: import.meta.filename, contextOptions: { reducedMotion: 'no-preference' } });
@@ -41,7 +41,7 @@ test('a message is written, sent, opened and followed, and the desk is notified 
   await expect(page.getByText(/^Saved/)).toBeVisible();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
 
-  const row = page.getByRole('listitem').filter({ hasText: 'Felt for the print shop' });
+  const row = rowsWith(page, 'Felt for the print shop');
   await expect(row).toContainText('No sign of reading yet');
   // A look within two seconds of sending would be a machine’s.
   await page.waitForTimeout(2100);
@@ -119,7 +119,7 @@ test('three people each get a copy of their own', async ({ world, page }) => {
   await expect(page.getByText('each get their own copy')).toBeVisible();
   await page.getByRole('textbox', { name: 'Message' }).press('Control+Enter');
 
-  const row = page.getByRole('listitem').filter({ hasText: 'To three' });
+  const row = rowsWith(page, 'To three');
   await expect(row).toContainText('gone@copies.example: 550 5.1.1 No mailbox by this name here');
   await row.getByRole('link').click();
   const who = page.getByRole('region', { name: 'Recipients' }).getByRole('listitem');
@@ -160,7 +160,7 @@ test('advice before sending is followed in one press, and a single link is left 
   await page.reload();
   await expect(page.getByRole('switch', { name: 'Track the link felt, 24 mm: data' })).not.toBeChecked();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
-  await page.getByRole('listitem').filter({ hasText: 'With advice' }).getByRole('link').click();
+  await rowsWith(page, 'With advice').getByRole('link').click();
   await expect(page.getByLabel('Links and files in the message').getByText('not tracked')).toBeVisible();
 });
 
@@ -182,7 +182,7 @@ test('a message is recalled as it was, sent later by other clocks, and then sent
   await page.keyboard.press('Enter');
   await expect(page.getByText(/^That is .* here\.$/)).toBeVisible();
   await page.getByRole('button', { name: 'Schedule' }).click();
-  const row = page.getByRole('listitem').filter({ hasText: 'No hurry' });
+  const row = rowsWith(page, 'No hurry');
   await expect(row).toContainText('Scheduled for ');
   await page.reload();
   await row.getByRole('link').click();
@@ -236,10 +236,7 @@ test('with images blocked a click is taken for what it proves', async ({ world, 
     recipient.waitForEvent('popup'),
     recipient.frameLocator('iframe').getByRole('link', { name: 'a small thing' }).click(),
   ]);
-  const row = page
-    .getByRole('listitem')
-    .filter({ hasText: 'Ben Okoro' })
-    .filter({ hasText: 'Sound in the waiting room' });
+  const row = rowsWith(page, 'Ben Okoro', 'Sound in the waiting room');
   await expect(row).toContainText('Read, images blocked: clicked');
 });
 
