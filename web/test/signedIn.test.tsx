@@ -2,9 +2,11 @@ import { act, render, screen, waitFor } from '@testing-library/react';
 import { App } from 'antd';
 import { Provider } from 'react-redux';
 import { MemoryRouter, Route, Routes } from 'react-router';
-import type { SessionView } from '@kiraku/core/contract';
+import { NOTIFICATION_KINDS, type NotificationSettingsView, type SessionView } from '@kiraku/core/contract';
 import { SignedIn } from '../src/app/SignedIn.js';
+import SignInPage from '../src/session/SignInPage.js';
 import { api } from '../src/shared/api/api.js';
+import { recentApi } from '../src/shared/api/recentApi.js';
 import { sessionApi } from '../src/shared/api/sessionApi.js';
 import { store } from '../src/shared/store/store.js';
 import { likeABrowser } from './browser.js';
@@ -16,12 +18,32 @@ const SESSION: SessionView = {
   setUpStep: null,
   account: null,
   publicUrl: 'https://kiraku.example',
+  liveAfter: '7.3',
   timeFormat: { clock: '24h', dateOrder: 'day-month', firstDay: 1, isChosen: true },
 };
 
+const STAYING: NotificationSettingsView = {
+  channels: Object.fromEntries(NOTIFICATION_KINDS.map((kind) => [kind, []])) as never,
+  stay: true,
+  quietHours: null,
+  zone: 'UTC',
+  mutedUntil: null,
+};
+
 let network: Network;
-beforeAll(likeABrowser);
+let streams: string[];
+beforeAll(() => {
+  likeABrowser();
+  const Silent = globalThis.EventSource;
+  globalThis.EventSource = class extends Silent {
+    constructor(url: string | URL) {
+      super(url);
+      streams.push(String(url));
+    }
+  };
+});
 beforeEach(() => {
+  streams = [];
   store.dispatch(api.util.resetApiState());
   network = new Network();
   render(
@@ -32,7 +54,7 @@ beforeEach(() => {
             <Route element={<SignedIn />}>
               <Route path="*" element={<textarea aria-label="Message" />} />
             </Route>
-            <Route path="/sign-in" element={<p>Sign in first</p>} />
+            <Route path="/sign-in" element={<SignInPage />} />
           </Routes>
         </App>
       </MemoryRouter>
@@ -63,6 +85,18 @@ test('whoever is writing keeps what they wrote while the server cannot be reache
   expect(screen.queryByText('Kiraku cannot be reached')).toBeNull();
 });
 
+test('one live stream tells of all since it was known who has signed in, whatever is set meanwhile', async () => {
+  await act(async () => (await session()).respond(SESSION));
+  await screen.findByRole('textbox');
+  const settings = await network.asks('/api/settings/notifications');
+  await act(() => settings.respond(STAYING));
+  await sessionChanged();
+  const changed = { ...SESSION, liveAfter: '9.9', timeFormat: { ...SESSION.timeFormat!, clock: '12h' as const } };
+  await act(async () => (await session()).respond(changed));
+  await screen.findByRole('textbox');
+  expect(streams).toEqual(['/api/live?after=7.3']);
+});
+
 test('who cannot be told yet whether they are signed in is told why', async () => {
   await act(async () => (await session()).fail());
   await screen.findByText('Kiraku cannot be reached');
@@ -71,9 +105,14 @@ test('who cannot be told yet whether they are signed in is told why', async () =
   await screen.findByRole('textbox');
 });
 
-test('who is signed out elsewhere signs in first', async () => {
+test('who is signed out elsewhere signs in first, and is shown nothing then that was read before', async () => {
   await act(async () => (await session()).respond(SESSION));
+  await screen.findByRole('textbox');
+  await act(async () => (await network.asks('/api/events/recent')).respond({ events: [], leftOut: 3 }));
+  const read = () => recentApi.endpoints.recent.select(null)(store.getState()).data;
+  expect(read()).toEqual({ events: [], leftOut: 3 });
   await sessionChanged();
   await act(async () => (await session()).respond({ ...SESSION, signedIn: false }));
-  await screen.findByText('Sign in first');
+  await screen.findByLabelText('Passphrase');
+  await waitFor(() => expect(read()).toBeUndefined());
 });

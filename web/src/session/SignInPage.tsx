@@ -1,11 +1,12 @@
 import { Button, Form, Input } from 'antd';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Navigate, useSearchParams } from 'react-router';
 import type { SignInRequest } from '@kiraku/core/contract';
-import { problemOf } from '../shared/api/api.js';
+import { forgetRead, problemOf } from '../shared/api/api.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { Gate } from '../shared/ui/Gate.js';
 import { useSessionQuery, useSignInMutation } from '../shared/api/sessionApi.js';
+import { useAppDispatch } from '../shared/store/store.js';
 import { FormProblem } from '../shared/ui/FormProblem.js';
 import { PasskeySignIn } from './PasskeySignIn.js';
 
@@ -15,6 +16,9 @@ export default function SignInPage() {
   const { data: session } = useSessionQuery(null);
   const [signIn, { isLoading, error }] = useSignInMutation();
   const [search] = useSearchParams();
+  const dispatch = useAppDispatch();
+  // Nothing keeps it up to date until somebody signs in.
+  useEffect(() => void dispatch(forgetRead()), [dispatch]);
   // Once it was asked for, it stays.
   const [asksForCode, setAsksForCode] = useState(false);
   const isAsked = error !== undefined && problemOf(error).errors?.some(({ field }) => field === 'code');
