@@ -1,7 +1,12 @@
-import { connect } from 'node:net';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { connect, type AddressInfo, type Socket } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import nodemailer from 'nodemailer';
 import type { ListTotals, MessagePage, MessageSummary } from '@kiraku/core/contract';
 import { SECOND } from '@kiraku/core/time';
+import { readOrMakeIdentity } from '@kiraku/server/submission/certificate';
+import { TlsFirstServer } from '@kiraku/server/submission/tlsFirstServer';
 import { APP_PASSWORD, trackingUrlsOf, desk, mail, useDesk } from '../harness.js';
 import { until } from '../until.js';
 
@@ -358,6 +363,51 @@ test('HTML that cannot be changed safely leaves as it is, and is listed as not t
     untrackedReason: expect.stringMatching(/cannot be changed safely/),
   });
   expect(mail.to(MARIT).raw.toString()).toContain(many);
+});
+
+describe('strangers who hold connections and do not sign in', () => {
+  const held: Socket[] = [];
+  afterEach(() => held.splice(0).forEach((socket) => socket.destroy()));
+
+  /** Holds a connection; what it has been told so far. */
+  const hold = (port: number, localAddress = '127.0.0.1') => {
+    const socket = connect({ port, host: '127.0.0.1', localAddress });
+    const holder = { told: '', isOpen: true };
+    socket.on('data', (chunk) => (holder.told += chunk.toString()));
+    socket.on('error', () => undefined).on('close', () => (holder.isOpen = false));
+    held.push(socket);
+    return holder;
+  };
+  const holdMany = (port: number) => Array.from({ length: 80 }, () => hold(port));
+
+  test('do not keep the owner out, nor who came from elsewhere before them', async () => {
+    const elsewhere = hold(desk.config.submissionPort, '127.0.0.2');
+    await until(() => elsewhere.told.startsWith('220'));
+    const strangers = holdMany(desk.config.submissionPort);
+    await until(() => strangers.filter(({ isOpen }) => isOpen).length < 20);
+    expect(strangers[0]!.told).toMatch(/^421 4\.7\.0 .*not signed in/m);
+    await submit(simple('Subject: Past a crowd'));
+    expect((await newest()).subject).toBe('Past a crowd');
+    expect(elsewhere.isOpen).toBe(true);
+  });
+
+  test('nor while they say nothing at all where it is encrypted from the start', async () => {
+    const dataDir = mkdtempSync(join(tmpdir(), 'kiraku-crowd-'));
+    const { cert, key } = await readOrMakeIdentity(dataDir);
+    const server = new TlsFirstServer({ cert, key, secure: true, maxClients: 50, disableReverseLookup: true });
+    server.on('error', () => undefined);
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    const { port } = server.server.address() as AddressInfo;
+    const elsewhere = hold(port, '127.0.0.2');
+    const strangers = holdMany(port);
+    await until(() => strangers.filter(({ isOpen }) => isOpen).length < 20);
+    const transport = client({ port, secure: true, auth: undefined });
+    expect(await transport.verify()).toBe(true);
+    expect(elsewhere.isOpen).toBe(true);
+    transport.close();
+    await new Promise<void>((resolve) => server.close(resolve));
+    rmSync(dataDir, { recursive: true });
+  });
 });
 
 test('passwords are not guessed without end', async () => {
