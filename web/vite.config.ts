@@ -1,16 +1,41 @@
 import { basename } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import react from '@vitejs/plugin-react';
-import { defineConfig } from 'vite';
+import { defineConfig, type Plugin, type Rolldown } from 'vite';
 import { compression } from 'vite-plugin-compression2';
+import { VIEWS } from './src/app/views.js';
 
 const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 const kebab = (name: string) => name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
 
+/**
+ * Writes down what each page loads besides what all need, so that the server can have it fetched along with the document:
+ * the first script would ask for it only once it runs.
+ */
+const ahead: Plugin = {
+  name: 'ahead',
+  generateBundle(_options, bundle) {
+    const chunks = Object.values(bundle).filter((one) => one.type === 'chunk');
+    const closure = (chunk: Rolldown.OutputChunk) => {
+      const all = new Set([chunk]);
+      for (const { imports } of all) for (const one of chunks) if (imports.includes(one.fileName)) all.add(one);
+      return all;
+    };
+    const first = closure(chunks.find(({ name }) => name === 'page')!);
+    const filesOf = (file: string) => {
+      const view = chunks.find(({ facadeModuleId }) => facadeModuleId?.endsWith(`/src/${file}.tsx`))!;
+      const own = [...closure(view)].filter((one) => !first.has(one));
+      return own.flatMap(({ fileName, viteMetadata }) => [fileName, ...viteMetadata!.importedCss]);
+    };
+    const files = VIEWS.map(({ path, file }) => [path, [...new Set(filesOf(file))].map((name) => `/${name}`)]);
+    this.emitFile({ type: 'asset', fileName: 'ahead.json', source: JSON.stringify(Object.fromEntries(files)) });
+  },
+};
+
 export default defineConfig({
   // Packed as well as can be, once: the server gives out what lies beside each file.
-  plugins: [react(), compression({ include: /\.(js|css|svg)$/, algorithms: ['brotliCompress', 'gzip'] })],
+  plugins: [react(), ahead, compression({ include: /\.(js|css|svg)$/, algorithms: ['brotliCompress', 'gzip'] })],
   // Each style sheet has a name of its own, so its classes can be read on the page.
   css: {
     modules: {

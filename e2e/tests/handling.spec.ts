@@ -1,4 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test';
+import { VIEWS } from '../../web/src/app/views.js';
 import { signedIn, test } from '../world.js';
 
 test.use({ file: import.meta.filename, serviceWorkers: 'allow' });
@@ -311,6 +312,23 @@ test.describe('on a phone', () => {
     await page.getByRole('link', { name: 'Try again' }).click();
     await expect(rows(page).first()).toBeVisible();
   });
+});
+
+test('the document names the files of the page that its address is of, and each of them is there', async ({
+  world,
+  request,
+}) => {
+  const named = new Set<string>();
+  for (const { path, file } of VIEWS) {
+    const address = path.replace(/:\w+\??/, '1');
+    const html = await (await request.get(world.desk + address, { headers: { accept: 'text/html' } })).text();
+    const files = [...html.matchAll(/<link [^>]*href="(\/assets\/[^"]+)"/g)].map(([, url]) => url!);
+    expect(files.join(' '), address).toContain(`/${file.split('/').at(-1)}-`);
+    files.forEach((one) => named.add(one));
+  }
+  for (const one of named) expect((await request.get(world.desk + one)).status(), one).toBe(200);
+  const elsewhere = await request.get(`${world.desk}/nowhere`, { headers: { accept: 'text/html' } });
+  expect(await elsewhere.text()).not.toContain('SentPage');
 });
 
 test('no main page jumps while it loads, and none has small or thin text', async ({ world, page }) => {
