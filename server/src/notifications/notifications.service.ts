@@ -12,7 +12,7 @@ import { Clock } from '../environment/clock.js';
 import { FollowupsRepository } from '../followups/followups.repository.js';
 import { ChecksRepository } from '../settings/checks.repository.js';
 import { SettingsRepository } from '../settings/settings.repository.js';
-import type { Change } from '../store/changes.js';
+import { Changes, type Change } from '../store/changes.js';
 import { EventsRepository } from '../tracking/events.repository.js';
 import { NotificationsSettings } from './notifications.settings.js';
 
@@ -30,6 +30,7 @@ export class NotificationsService {
     private readonly checks: ChecksRepository,
     private readonly settings: NotificationsSettings,
     private readonly store: SettingsRepository,
+    private readonly changes: Changes,
     private readonly clock: Clock,
   ) {}
 
@@ -78,13 +79,13 @@ export class NotificationsService {
   seen(): number {
     const seen = this.store.get<number>(SEEN);
     if (seen !== undefined) return seen;
-    this.store.set(SEEN, this.events.lastId());
-    return this.events.lastId();
+    this.store.set(SEEN, this.changes.lastEventId());
+    return this.changes.lastEventId();
   }
 
   /** It never goes back: windows may tell in any order. */
   markSeen(eventId: number): void {
-    if (eventId > this.seen()) this.store.set(SEEN, Math.min(eventId, this.events.lastId()));
+    if (eventId > this.seen()) this.store.set(SEEN, Math.min(eventId, this.changes.lastEventId()));
   }
 
   /** What would have notified since somebody was here last, the latest of what belongs together, newest first. */

@@ -54,7 +54,7 @@ export class PushService implements OnApplicationBootstrap {
   }
 
   onApplicationBootstrap(): void {
-    this.notifiedUpTo = this.events.lastId();
+    this.notifiedUpTo = this.changes.lastEventId();
     this.changedUpTo = this.changes.lastId();
   }
 
@@ -89,7 +89,7 @@ export class PushService implements OnApplicationBootstrap {
     const devices = this.devices.all();
     const events = devices.length === 0 ? [] : this.events.after(this.notifiedUpTo, MAX_EVENTS_PER_PUSH);
     this.notifiedUpTo =
-      events.length > 0 && events.length < MAX_EVENTS_PER_PUSH ? events.at(-1)!.eventId : this.events.lastId();
+      events.length > 0 && events.length < MAX_EVENTS_PER_PUSH ? events.at(-1)!.eventId : this.changes.lastEventId();
     const changes = devices.length === 0 ? [] : this.changes.after(this.changedUpTo, MAX_EVENTS_PER_PUSH);
     this.changedUpTo = this.changes.lastId();
     const notifications = [...this.notifications.of(events), ...this.notifications.ofChanges(changes)];

@@ -67,8 +67,11 @@ export class Changes {
 
   /** Where the live stream goes on for whoever reads after this. */
   end(): LiveCursor {
-    const last = this.database.select({ id: event.id }).from(event).orderBy(desc(event.id)).limit(1).get();
-    return { eventId: last?.id ?? 0, changeId: this.lastId() };
+    return { eventId: this.lastEventId(), changeId: this.lastId() };
+  }
+
+  lastEventId(): number {
+    return this.database.select({ id: event.id }).from(event).orderBy(desc(event.id)).limit(1).get()?.id ?? 0;
   }
 
   prune(): void {

@@ -243,10 +243,6 @@ export class EventsRepository {
     return ids.length === 0 ? [] : this.select(inArray(event.id, ids), [event.id], ids.length);
   }
 
-  lastId(): number {
-    return this.database.select({ id: event.id }).from(event).orderBy(desc(event.id)).limit(1).get()?.id ?? 0;
-  }
-
   /** When the latest happened, in epoch milliseconds; null where nothing has. */
   lastAt(): number | null {
     return (
