@@ -28,7 +28,7 @@ const newest = () => Stream.all.at(-1)!;
 
 let updates: LiveUpdate[];
 let states: string[];
-let close: () => void;
+let close: () => string;
 beforeEach(() => {
   jest.useFakeTimers();
   Stream.all = [];
@@ -88,6 +88,11 @@ test('after an error of the server it is opened again; what the browser does its
 test('when the machine is back on the network, it is opened at once', () => {
   window.dispatchEvent(new Event('online'));
   expect(Stream.all).toHaveLength(2);
+});
+
+test('once closed, it says after which push another goes on', () => {
+  newest().says('7.2', {});
+  expect(close()).toBe('7.2');
 });
 
 test('once closed, it stays closed, also where it was about to be opened again', () => {

@@ -1,15 +1,17 @@
 import { act, render, screen, waitFor } from '@testing-library/react';
 import { App } from 'antd';
 import { Provider } from 'react-redux';
-import { MemoryRouter, Route, Routes } from 'react-router';
+import { Link, MemoryRouter, Route, Routes } from 'react-router';
 import { NOTIFICATION_KINDS, type NotificationSettingsView, type SessionView } from '@kiraku/core/contract';
 import { SignedIn } from '../src/app/SignedIn.js';
 import SignInPage from '../src/session/SignInPage.js';
 import { api } from '../src/shared/api/api.js';
 import { recentApi } from '../src/shared/api/recentApi.js';
 import { sessionApi } from '../src/shared/api/sessionApi.js';
+import { liveSlice } from '../src/shared/store/liveSlice.js';
 import { store } from '../src/shared/store/store.js';
 import { likeABrowser } from './browser.js';
+import { liveUpdate } from './liveUpdate.js';
 import { Network } from './network.js';
 
 const SESSION: SessionView = {
@@ -30,20 +32,29 @@ const STAYING: NotificationSettingsView = {
   mutedUntil: null,
 };
 
+const Page = () => (
+  <>
+    <textarea aria-label="Message" />
+    <Link to="/set-up">Go to set-up</Link>
+  </>
+);
+
 let network: Network;
-let streams: string[];
+let streams: EventSource[];
 beforeAll(() => {
   likeABrowser();
   const Silent = globalThis.EventSource;
   globalThis.EventSource = class extends Silent {
     constructor(url: string | URL) {
       super(url);
-      streams.push(String(url));
+      Object.assign(this, { url: String(url) });
+      streams.push(this);
     }
   };
 });
 beforeEach(() => {
   streams = [];
+  store.dispatch(liveSlice.actions.left(''));
   store.dispatch(api.util.resetApiState());
   network = new Network();
   render(
@@ -52,8 +63,9 @@ beforeEach(() => {
         <App>
           <Routes>
             <Route element={<SignedIn />}>
-              <Route path="*" element={<textarea aria-label="Message" />} />
+              <Route path="*" element={<Page />} />
             </Route>
+            <Route path="/set-up" element={<Link to="/today">Leave set-up</Link>} />
             <Route path="/sign-in" element={<SignInPage />} />
           </Routes>
         </App>
@@ -94,7 +106,26 @@ test('one live stream tells of all since it was known who has signed in, whateve
   const changed = { ...SESSION, liveAfter: '9.9', timeFormat: { ...SESSION.timeFormat!, clock: '12h' as const } };
   await act(async () => (await session()).respond(changed));
   await screen.findByRole('textbox');
-  expect(streams).toEqual(['/api/live?after=7.3']);
+  expect(streams.map(({ url }) => url)).toEqual(['/api/live?after=7.3']);
+});
+
+test('who comes back from set-up is told nothing twice, and who signs in begins where they do', async () => {
+  await act(async () => (await session()).respond(SESSION));
+  await screen.findByRole('textbox');
+  const push = new MessageEvent('message', { data: JSON.stringify(liveUpdate({})), lastEventId: '8.4' });
+  await act(async () => void streams[0]!.dispatchEvent(push));
+  await act(async () => screen.getByRole('link', { name: 'Go to set-up' }).click());
+  await act(async () => screen.getByRole('link', { name: 'Leave set-up' }).click());
+  await screen.findByRole('textbox');
+  expect(streams.map(({ url }) => url)).toEqual(['/api/live?after=7.3', '/api/live?after=8.4']);
+
+  await sessionChanged();
+  await act(async () => (await session()).respond({ ...SESSION, signedIn: false }));
+  await screen.findByLabelText('Passphrase');
+  await act(async () => void store.dispatch(api.util.invalidateTags(['Session'])));
+  await act(async () => (await session()).respond({ ...SESSION, liveAfter: '9.9' }));
+  await screen.findByRole('textbox');
+  expect(streams.at(-1)!.url).toBe('/api/live?after=9.9');
 });
 
 test('who cannot be told yet whether they are signed in is told why', async () => {

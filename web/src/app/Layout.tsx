@@ -120,7 +120,7 @@ function useStartOfSent(): (path: string) => string {
 
 /** Says so when what is shown may be old; silent otherwise. */
 function LiveState() {
-  const state = useAppSelector((root) => root.live);
+  const state = useAppSelector((root) => root.live.state);
   return (
     <span role="status" className="tone-needs-you">
       {state === 'lost' && (

@@ -17,9 +17,9 @@ interface Listener {
  * Listens to the live stream until it is closed. After a break it names the last push that was taken, so that nothing
  * is missed and nothing notifies twice.
  *
- * @returns closes the stream
+ * @returns closes the stream, and says after which push another is to go on
  */
-export function listenLive({ after, onUpdate, onState }: Listener): () => void {
+export function listenLive({ after, onUpdate, onState }: Listener): () => string {
   let source: EventSource | undefined;
   let lastId = after;
   let watchdog: number | undefined;
@@ -65,5 +65,6 @@ export function listenLive({ after, onUpdate, onState }: Listener): () => void {
     source?.close();
     document.removeEventListener('visibilitychange', awake);
     window.removeEventListener('online', reconnect);
+    return lastId;
   };
 }

@@ -2,19 +2,20 @@ import { useEffect, useEffectEvent, useState } from 'react';
 import type { LiveUpdate } from '@kiraku/core/contract';
 import { pushed } from '../shared/api/pushed.js';
 import { liveSlice, type LiveState } from '../shared/store/liveSlice.js';
-import { useAppDispatch } from '../shared/store/store.js';
+import { useAppDispatch, useAppSelector } from '../shared/store/store.js';
 import { listenLive } from './live.js';
 import { paced } from './paced.js';
 
 /**
  * Tells the store of each push of the live stream, and passes it on.
  *
- * @param after where the stream goes on, the first time: what happens between that and the first push is pushed then, so
- *   that nothing is missed that is read in the meantime
+ * @param after where the stream begins: known before anything that it keeps up to date was read, so that nothing happens
+ *   unseen in between. Whoever comes back from where there is none goes on where they left it
  */
 export function useLive(after: string, onUpdate: (update: LiveUpdate) => void): void {
   const dispatch = useAppDispatch();
-  const [start] = useState(after);
+  const left = useAppSelector(({ live }) => live.after);
+  const [start] = useState(left || after);
   const take = useEffectEvent((update: LiveUpdate) => {
     dispatch(pushed(update));
     onUpdate(update);
@@ -24,7 +25,7 @@ export function useLive(after: string, onUpdate: (update: LiveUpdate) => void): 
     const onState = (state: LiveState) => dispatch(liveSlice.actions.changed(state));
     const close = listenLive({ after: start, onState, onUpdate: pace.take });
     return () => {
-      close();
+      dispatch(liveSlice.actions.left(close()));
       pace.close();
     };
   }, [dispatch, start]);

@@ -35,7 +35,7 @@ export function useAway(
 ): (notifications: NotificationView[]) => void {
   const { notification } = App.useApp();
   const dispatch = useAppDispatch();
-  const live = useAppSelector((root) => root.live);
+  const live = useAppSelector((root) => root.live.state);
   const [loadMissed] = useLazyMissedQuery();
   const [seen] = useSeenMutation();
   const channel = useRef<BroadcastChannel>(undefined);

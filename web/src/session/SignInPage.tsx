@@ -6,6 +6,7 @@ import { forgetRead, problemOf } from '../shared/api/api.js';
 import { usePageTitle } from '../shared/hooks/usePageTitle.js';
 import { Gate } from '../shared/ui/Gate.js';
 import { useSessionQuery, useSignInMutation } from '../shared/api/sessionApi.js';
+import { liveSlice } from '../shared/store/liveSlice.js';
 import { useAppDispatch } from '../shared/store/store.js';
 import { FormProblem } from '../shared/ui/FormProblem.js';
 import { PasskeySignIn } from './PasskeySignIn.js';
@@ -17,8 +18,11 @@ export default function SignInPage() {
   const [signIn, { isLoading, error }] = useSignInMutation();
   const [search] = useSearchParams();
   const dispatch = useAppDispatch();
-  // Nothing keeps it up to date until somebody signs in.
-  useEffect(() => void dispatch(forgetRead()), [dispatch]);
+  // Nothing keeps what was read up to date until somebody signs in.
+  useEffect(() => {
+    dispatch(forgetRead());
+    dispatch(liveSlice.actions.left(''));
+  }, [dispatch]);
   // Once it was asked for, it stays.
   const [asksForCode, setAsksForCode] = useState(false);
   const isAsked = error !== undefined && problemOf(error).errors?.some(({ field }) => field === 'code');

@@ -6,7 +6,7 @@ import styles from './page.module.css';
 
 /** What could not be loaded, why, and the way to try again; it does by itself when the connection is back. */
 export function LoadFailed({ error, retry }: { error: QueryError; retry(): void }) {
-  const live = useAppSelector((root) => root.live);
+  const live = useAppSelector((root) => root.live.state);
   const before = useRef(live);
   useEffect(() => {
     if (before.current === 'lost' && live === 'live') retry();
